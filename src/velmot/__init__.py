@@ -1,0 +1,3 @@
+"""Velmot moves, reshapes and tidies automation envelopes."""
+
+__version__ = "0.1.0"

@@ -1,0 +1,454 @@
+"""Envelopes: breakpoints over time joined by straight, held or bent segments.
+
+All arithmetic is on the parameter's axis (decibels, octaves, or the value itself), so cutting,
+mapping and stretching are exact: no operation here resamples.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal, Self
+
+import numpy as np
+
+from velmot.core.errors import RequestError
+from velmot.core.parameters import SILENCE, Axis
+from velmot.core.time import Floats, Ticks, beats_of
+
+HOLD = float("inf")
+"""The shape of a held segment: the limit of a bend as k grows without bound."""
+
+MAX_BEND = 60.0
+_STRAIGHT = 1e-14
+
+Side = Literal["left", "right"]
+
+
+def bend(x: Floats, k: Floats) -> Floats:
+    """How far a segment of bend `k` has come at `x` in 0..1: (e^(kx) − 1)/(e^k − 1).
+
+    k → 0 is straight; k = HOLD stays at 0 until x reaches 1.
+
+    >>> float(bend(np.array(0.5), np.array(0.0))), float(bend(np.array(0.5), np.array(HOLD)))
+    (0.5, 0.0)
+    """
+    with np.errstate(over="ignore", invalid="ignore", divide="ignore"):
+        curved = np.expm1(k * x) / np.expm1(k)  # no overflow: k is at most MAX_BEND
+    bent = np.where(np.abs(k) < _STRAIGHT, x, curved)
+    return np.asarray(np.where(np.isposinf(k), np.where(x >= 1, 1.0, 0.0), bent))
+
+
+def unbend(part: float, k: float) -> float:
+    """The x at which a segment of bend `k` has come as far as `part` (0..1)."""
+    if abs(k) < _STRAIGHT:
+        return part
+    if k > 0:  # ln(1 + p(e^k − 1))/k, kept from overflowing
+        return 1.0 + float(np.log(part + (1 - part) * np.exp(-k))) / k
+    return float(np.log1p(part * np.expm1(k))) / k
+
+
+@dataclass(frozen=True, eq=False)
+class Envelope:
+    """Sorted breakpoints (tick, value) and, for each, the shape of the segment that starts there.
+
+    `ticks` int64 (n,), `values` float64 (n,) in the parameter's unit, `bends` float64 (n,): 0 is
+    straight, HOLD holds, else a bend number. The last shape says nothing and is 0. Two points may
+    share a tick: a jump. Before the first point the first value holds, after the last the last.
+    Arrays are made read-only.
+    """
+
+    ticks: Ticks
+    values: Floats
+    bends: Floats
+    axis: Axis = Axis.LINEAR
+
+    def __post_init__(self) -> None:
+        ticks = np.ascontiguousarray(self.ticks, dtype=np.int64)
+        values = np.ascontiguousarray(self.values, dtype=np.float64)
+        bends = np.array(self.bends, dtype=np.float64)
+        if not ticks.shape == values.shape == bends.shape or ticks.ndim != 1:
+            raise ValueError(f"envelope arrays differ in length: {ticks.shape}, {values.shape}, {bends.shape}")
+        if len(bends):
+            bends[-1] = 0.0
+        _check_points(ticks, values, bends, self.axis)
+        for name, array in (("ticks", ticks), ("values", values), ("bends", bends)):
+            array.flags.writeable = False
+            object.__setattr__(self, name, array)
+
+    # ── making ────────────────────────────────────────────────────────────────────────────────
+
+    @classmethod
+    def of(
+        cls, points: Iterable[tuple[int, float] | tuple[int, float, float]], axis: Axis = Axis.LINEAR
+    ) -> Self:
+        """From (tick, value) or (tick, value, bend) rows.
+
+        >>> Envelope.of([(0, 0.0), (10, 5.0)]).at(np.array([4])).tolist()
+        [2.0]
+        """
+        rows = [(*point, 0.0)[:3] for point in points]
+        table = np.array(rows, dtype=np.float64).reshape(-1, 3)
+        ticks = np.array([row[0] for row in rows], dtype=np.int64)
+        return cls(ticks, table[:, 1], table[:, 2], axis)
+
+    @classmethod
+    def constant(cls, value: float, axis: Axis = Axis.LINEAR, tick: int = 0) -> Self:
+        """One point, which holds everywhere."""
+        return cls.of([(tick, value)], axis)
+
+    def __len__(self) -> int:
+        return len(self.ticks)
+
+    def __eq__(self, other: object) -> bool:
+        return (
+            isinstance(other, Envelope)
+            and self.axis == other.axis
+            and np.array_equal(self.ticks, other.ticks)
+            and np.array_equal(self.values, other.values)
+            and np.array_equal(self.bends, other.bends)
+        )
+
+    __hash__ = None  # type: ignore[assignment]
+
+    def points(self) -> list[tuple[int, float, float]]:
+        """Rows of (tick, value, bend)."""
+        return list(zip(self.ticks.tolist(), self.values.tolist(), self.bends.tolist(), strict=True))
+
+    def _with(self, ticks: Ticks, values: Floats, bends: Floats) -> Envelope:
+        return Envelope(ticks, values, bends, self.axis)
+
+    # ── reading ───────────────────────────────────────────────────────────────────────────────
+
+    @cached_property
+    def places(self) -> Floats:
+        """The points' axis coordinates, shape (n,)."""
+        return self.axis.place(self.values)
+
+    def at(self, ticks: Ticks | int, side: Side = "right") -> Floats:
+        """Values at ticks. `side="left"` gives the limit from before, which differs at jumps."""
+        asked = np.asarray(ticks, dtype=np.int64)
+        index = np.searchsorted(self.ticks, asked, side=side) - 1
+        y = self.axis.value(self._place_in(index, asked))
+        on_point = self._value_on_point(index, asked, side)
+        return np.asarray(np.where(np.isnan(on_point), y, on_point))
+
+    def place_at(self, ticks: Ticks | int, side: Side = "right") -> Floats:
+        """Axis coordinates at ticks."""
+        asked = np.asarray(ticks, dtype=np.int64)
+        return self._place_in(np.searchsorted(self.ticks, asked, side=side) - 1, asked)
+
+    def _place_in(self, index: Ticks, asked: Ticks) -> Floats:
+        """Coordinates inside the segments that start at points `index` (−1: before the first)."""
+        last = len(self) - 1
+        i = np.clip(index, 0, last)
+        j = np.clip(index + 1, 0, last)
+        span = np.maximum(self.ticks[j] - self.ticks[i], 1)
+        x = np.clip((asked - self.ticks[i]) / span, 0.0, 1.0)
+        held = np.isposinf(self.bends[i]) | (index < 0)
+        part = np.where(held, 0.0, bend(x, self.bends[i]))
+        y0, y1 = self.places[i], self.places[j]
+        return np.asarray(y0 + (y1 - y0) * part)
+
+    def _value_on_point(self, index: Ticks, asked: Ticks, side: Side) -> Floats:
+        """The stored value where a tick stands exactly on a point, else NaN; so points read back bit for bit."""
+        i = np.clip(index, 0, len(self) - 1)
+        j = np.clip(index + 1, 0, len(self) - 1)
+        kept = (index < 0) | self._flat_after[i]
+        if side == "right":
+            return np.where(kept | (self.ticks[i] == asked), self.values[i], np.nan)
+        return np.where(kept, self.values[i], np.where(self.ticks[j] == asked, self.values[j], np.nan))
+
+    @cached_property
+    def _flat_after(self) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+        """Whether the segment after each point keeps the point's value all along."""
+        flat = np.isposinf(self.bends)
+        flat[:-1] |= self.values[:-1] == self.values[1:]
+        flat[-1:] = True
+        return flat
+
+    def extremes(self, start: int, end: int) -> tuple[float, float]:
+        """Lowest and highest value in ``[start, end)``; segments are monotone, so points and edges decide."""
+        inside = self.values[np.searchsorted(self.ticks, start) : np.searchsorted(self.ticks, end)]
+        every = np.concatenate((inside, [float(self.at(start)), float(self.at(end, "left"))]))
+        return float(every.min()), float(every.max())
+
+    def moves(self, start: int, end: int) -> bool:
+        """Whether the value changes anywhere in ``[start, end)``."""
+        low, high = self.extremes(start, end)
+        return low != high
+
+    def count(self, start: int, end: int) -> int:
+        """How many points stand in ``[start, end)``."""
+        return int(np.searchsorted(self.ticks, end) - np.searchsorted(self.ticks, start))
+
+    def from_zero(self) -> Envelope:
+        """Without a jump at tick 0, before which nothing is ever heard."""
+        if len(self) > 1 and self.ticks[0] == self.ticks[1] == 0:
+            return self._with(self.ticks[1:], self.values[1:], self.bends[1:])
+        return self
+
+    def break_ticks(self, start: int, end: int) -> Ticks:
+        """The distinct ticks of points inside ``[start, end)``."""
+        return np.unique(self.ticks[(self.ticks >= start) & (self.ticks < end)])
+
+    # ── cutting and joining ───────────────────────────────────────────────────────────────────
+
+    def cut(self, start: int, end: int) -> Fragment:
+        """What lies in ``[start, end)``, counted from 0, with both boundary points computed.
+
+        The first point has the value from `start` on, the last the limit towards `end`.
+        """
+        if end <= start:
+            raise RequestError(
+                "range-empty", "the range is empty", place="range", accepted="an end after the start"
+            )
+        first = int(np.searchsorted(self.ticks, start, side="right"))
+        last = int(np.searchsorted(self.ticks, end, side="left"))
+        head = (start, float(self.at(start)), self._rest_of_bend(start, end))
+        tail = (end, float(self.at(end, "left")), 0.0)
+        inner = self._with_last_cut(first, last, end)
+        ticks = np.concatenate(([head[0]], self.ticks[first:last], [tail[0]])) - start
+        values = np.concatenate(([head[1]], self.values[first:last], [tail[1]]))
+        bends = np.concatenate(([head[2]], inner, [tail[2]]))
+        return Fragment(self._with(ticks, values, bends), end - start)
+
+    def _with_last_cut(self, first: int, last: int, end: int) -> Floats:
+        """Bends of points first..last, the last one shortened to the part before `end`."""
+        inner = self.bends[first:last].copy()
+        if len(inner) and last == len(self):
+            inner[-1] = HOLD
+        elif len(inner) and np.isfinite(inner[-1]):
+            span = int(self.ticks[last] - self.ticks[last - 1])
+            if span:
+                inner[-1] *= (end - int(self.ticks[last - 1])) / span
+        return inner
+
+    def _rest_of_bend(self, start: int, end: int | None = None) -> float:
+        """The bend of the part of a segment from `start` up to its end, or up to `end` if that is nearer."""
+        i = int(np.searchsorted(self.ticks, start, side="right")) - 1
+        if i < 0 or i >= len(self) - 1:
+            return HOLD
+        k = float(self.bends[i])
+        if not np.isfinite(k) or k == 0.0:
+            return k
+        stop = int(self.ticks[i + 1])
+        until = stop if end is None else min(end, stop)
+        return k * (until - start) / (stop - int(self.ticks[i]))
+
+    def splice(self, fragment: Fragment, at: int, ramp: int = 0) -> Envelope:
+        """Put a fragment in at `at`; outside ``[at, at + length)`` every value stays what it was.
+
+        `ramp` 0 seals: jumps may stand at the edges. A ramp of r ticks goes straight from the value
+        outside to the fragment's over the first and last r ticks inside the range (half the length
+        at most).
+        """
+        end = at + fragment.length
+        piece = fragment
+        if ramp:
+            piece = fragment.ramped(float(self.at(at, "left")), float(self.at(end)), ramp)
+        left, middle, right = self._before(at), piece.envelope.shift(at), self._after(end)
+        return _joined(_joined(left, middle), right)
+
+    def _before(self, at: int) -> Envelope:
+        """The part before `at`, closed by a point with the limit towards it (none after a hold)."""
+        n = int(np.searchsorted(self.ticks, at, side="left"))
+        bends = self._with_last_cut(0, n, at)
+        if n == 0:
+            return self._with(np.array([at]), self.values[:1], np.zeros(1))
+        limit = float(self.at(at, "left"))
+        ticks = np.append(self.ticks[:n], at)
+        return Envelope(ticks, np.append(self.values[:n], limit), np.append(bends, 0.0), self.axis)
+
+    def _after(self, end: int) -> Envelope:
+        """The part from `end` on, opened by a point with the value there."""
+        n = int(np.searchsorted(self.ticks, end, side="right"))
+        ticks = np.concatenate(([end], self.ticks[n:]))
+        values = np.concatenate(([float(self.at(end))], self.values[n:]))
+        bends = np.concatenate(([self._rest_of_bend(end)], self.bends[n:]))
+        return self._with(ticks, values, bends)
+
+    # ── moving and mapping ────────────────────────────────────────────────────────────────────
+
+    def shift(self, ticks: int) -> Envelope:
+        """The same curve, later by `ticks` (earlier if negative)."""
+        return self._with(self.ticks + ticks, self.values, self.bends)
+
+    def stretch(self, numerator: int, denominator: int) -> Envelope:
+        """The same curve about tick 0, its times multiplied by a ratio and rounded to ticks."""
+        if numerator <= 0 or denominator <= 0:
+            raise RequestError(
+                "stretch", "a stretch must be above 0", place="stretch", accepted="a ratio such as 3/2"
+            )
+        exact = [(2 * int(t) * numerator + denominator) // (2 * denominator) for t in self.ticks]
+        return _at_most_two(np.array(exact, dtype=np.int64), self.values, self.bends, self.axis)
+
+    def reverse(self, length: int) -> Envelope:
+        """The curve of ``[0, length]`` run backwards: what was at t is at length − t.
+
+        A held value changes at the other end of its segment, so holds become holds with a jump.
+        """
+        rows: list[tuple[int, float, float]] = []
+        for i in range(len(self) - 1, -1, -1):
+            tick = length - int(self.ticks[i])
+            rows.append((tick, float(self.values[i]), 0.0))
+            if i and self.ticks[i - 1] < self.ticks[i]:
+                k = float(self.bends[i - 1])
+                rows[-1] = (tick, float(self.values[i]), HOLD if k == HOLD else -k)
+                if k == HOLD:
+                    rows.append((tick, float(self.values[i - 1]), HOLD))
+        ticks, values, bends = (np.array(column) for column in zip(*rows, strict=True))
+        return _at_most_two(ticks.astype(np.int64), values, bends, self.axis)
+
+    def map_axis(self, scale: float, offset: float, to: Axis | None = None) -> Envelope:
+        """Every coordinate y becomes scale·y + offset, optionally on another axis.
+
+        On the level axis silence stays silence.
+        """
+        target = to or self.axis
+        values = target.value(scale * self.places + offset)
+        if self.axis is Axis.LEVEL and target is Axis.LEVEL:
+            values = np.where(self.values <= SILENCE, self.values, values)
+        return Envelope(self.ticks, values, self.bends, target)
+
+    def limit(self, low: float, high: float) -> tuple[Envelope, int]:
+        """Clipped to low..high (in values), and how many separate spans had to be clipped.
+
+        Crossings are solved and stand at whole ticks: the last tick inside keeps the curve's own
+        value and the first tick beyond has the limit, so at every tick the result is exactly the
+        clipped curve.
+        """
+        if not len(self) or (self.values.min() >= low and self.values.max() <= high):
+            return self, 0
+        ticks, values, bends = _with_crossings(_with_crossings(self, low), high).arrays()
+        outside = (values < low) | (values > high)
+        spans = int(np.count_nonzero(outside[1:] & ~outside[:-1])) + int(outside[0])
+        clipped = np.clip(values, low, high)
+        both = outside[:-1] & outside[1:]
+        bends = bends.copy()
+        bends[:-1][both & np.isfinite(bends[:-1])] = 0.0
+        return self._with(ticks, clipped, bends), spans
+
+    def arrays(self) -> tuple[Ticks, Floats, Floats]:
+        """(ticks, values, bends)."""
+        return self.ticks, self.values, self.bends
+
+    def cut_points(self, ticks: Ticks) -> Envelope:
+        """The same curve with points added at `ticks` (where none stands yet and the first has passed)."""
+        new = np.setdiff1d(ticks, self.ticks)
+        new = new[(new > self.ticks[0]) & (new < self.ticks[-1])]
+        if not len(new):
+            return self
+        every = np.concatenate((self.ticks, new))
+        order = np.argsort(every, kind="stable")
+        values = np.concatenate((self.values, self.at(new)))[order]
+        owner = np.concatenate((np.arange(len(self)), np.searchsorted(self.ticks, new, side="right") - 1))[order]
+        at = every[order]
+        span = np.append(self.ticks[1:] - self.ticks[:-1], 1)[owner]
+        reach = np.append(at[1:] - at[:-1], 0)
+        bends = self.bends[owner]
+        cut = np.isfinite(bends) & (span > reach)
+        bends[cut] *= reach[cut] / span[cut]
+        return self._with(at, values, bends)
+
+
+@dataclass(frozen=True)
+class Fragment:
+    """A cut piece of an envelope: points from 0 to `length`, both ends included."""
+
+    envelope: Envelope
+    length: int
+
+    def ramped(self, before: float, after: float, ramp: int) -> Fragment:
+        """The fragment led in from the value `before` and out to `after`, each over `ramp` ticks."""
+        r = min(ramp, self.length // 2)
+        if r < 1:
+            return self
+        rows = self.envelope.cut(r, self.length - r) if self.length - 2 * r > 0 else None
+        inner = (
+            rows.envelope.shift(r).points()
+            if rows
+            else [(r, float(self.envelope.at(r)), 0.0)]
+        )
+        points = [(0, before, 0.0), *inner, (self.length, after, 0.0)]
+        return Fragment(Envelope.of(points, self.envelope.axis), self.length)
+
+    def map(self, change: Callable[[Envelope], Envelope]) -> Fragment:
+        """The fragment with its envelope changed, length kept."""
+        return Fragment(change(self.envelope), self.length)
+
+
+def _joined(left: Envelope, right: Envelope) -> Envelope:
+    """Two curves that meet at one tick, with no point there that says nothing."""
+    held = len(left) > 1 and left.bends[-2] == HOLD
+    drop_close = held or left.values[-1] == right.values[0]
+    n = len(left) - 1 if drop_close else len(left)
+    ticks = np.concatenate((left.ticks[:n], right.ticks))
+    values = np.concatenate((left.values[:n], right.values))
+    bends = np.concatenate((left.bends[:n], right.bends))
+    return Envelope(ticks, values, bends, left.axis)
+
+
+def _at_most_two(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
+    """Of points that fell on one tick, the first and the last stay."""
+    same_before = np.append(False, ticks[1:] == ticks[:-1])
+    same_after = np.append(ticks[1:] == ticks[:-1], False)
+    keep = ~(same_before & same_after)
+    return Envelope(ticks[keep], values[keep], bends[keep], axis)
+
+
+def _with_crossings(envelope: Envelope, bound: float) -> Envelope:
+    """The same curve with points on both sides of each place where it passes `bound`."""
+    level = float(envelope.axis.place(bound))
+    y = envelope.places
+    crossing = np.flatnonzero(
+        ((y[:-1] - level) * (y[1:] - level) < 0)
+        & np.isfinite(envelope.bends[:-1])
+        & (envelope.ticks[1:] - envelope.ticks[:-1] > 1)
+    )
+    new: list[int] = []
+    for i in crossing.tolist():
+        part = float((level - y[i]) / (y[i + 1] - y[i]))
+        span = int(envelope.ticks[i + 1] - envelope.ticks[i])
+        tick = int(envelope.ticks[i]) + int(np.floor(unbend(part, float(envelope.bends[i])) * span))
+        new += _ticks_around(envelope, tick, i, level)
+    return envelope.cut_points(np.array(new, dtype=np.int64))
+
+
+def _ticks_around(envelope: Envelope, guess: int, i: int, level: float) -> list[int]:
+    """The last tick before and the first after segment i passes `level`; rounding may be a tick off."""
+    low, high = int(envelope.ticks[i]), int(envelope.ticks[i + 1])
+    line = np.clip(np.arange(guess - 2, guess + 4), low, high)
+    inner = envelope._place_in(np.full(line.shape, i), line)
+    before = (inner < level) if envelope.places[i] < level else (inner > level)
+    n = int(np.count_nonzero(before))
+    return line[max(n - 1, 0) : n + 1].tolist()
+
+
+def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> None:
+    """Raise RequestError with the place of the first point that cannot be."""
+    wrong = np.flatnonzero(~np.isfinite(values))
+    if len(wrong):
+        raise _point_error(int(wrong[0]), "its value is not a finite number", "a finite number")
+    if axis is Axis.LOG and len(values) and values.min() <= 0:
+        raise _point_error(int(values.argmin()), "a log axis has no value at or below 0", "a value above 0")
+    wrong = np.flatnonzero(np.isnan(bends) | (np.abs(bends) > MAX_BEND) & ~np.isposinf(bends))
+    if len(wrong):
+        raise _point_error(
+            int(wrong[0]), f"a bend of {bends[wrong[0]]:g} cannot be used", f"−{MAX_BEND:g} to {MAX_BEND:g}, or hold"
+        )
+    wrong = np.flatnonzero(ticks[1:] < ticks[:-1])
+    if len(wrong):
+        i = int(wrong[0]) + 1
+        said = f"beat {beats_of(int(ticks[i])):g} comes after beat {beats_of(int(ticks[i - 1])):g}"
+        raise _point_error(i, said, "positions that rise")
+    wrong = np.flatnonzero(ticks[2:] == ticks[:-2])
+    if len(wrong):
+        raise _point_error(
+            int(wrong[0]) + 2, "three points share one position", "two at the most, which make a jump"
+        )
+
+
+def _point_error(index: int, message: str, accepted: str) -> RequestError:
+    return RequestError("points", f"point {index + 1}: {message}", place=f"points[{index}]", accepted=accepted)

@@ -1,0 +1,200 @@
+"""Carry: lanes to the same parameters of other tracks, or to another time; copied or moved."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from velmot.core.change import Caution, Change, TrackSwap
+from velmot.core.envelope import Fragment
+from velmot.core.errors import RequestError
+from velmot.core.matching import same_parameter
+from velmot.core.operations.frame import (
+    ON_THE_TRACK,
+    Draft,
+    Operation,
+    fitted,
+    need_range,
+    says,
+    span_text,
+    straightened,
+)
+from velmot.core.parameters import Parameter
+from velmot.core.session import Lane, Mode, Precedence, Session, Track
+from velmot.core.time import Tick
+
+
+@dataclass(frozen=True)
+class Carry:
+    """Take what lanes do over a range to the same parameters of one or more tracks."""
+
+    lanes: tuple[str, ...] = says("The lanes to carry, by id.")
+    targets: tuple[str, ...] = says("The tracks to carry them to, by id.")
+    start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
+    end: Tick | None = says("Where the range ends; this position is not in it any more.", default=None)
+    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
+    how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
+    edges: Literal["seal", "ramp"] = says("Seal lets values jump at the edges, ramp leads in and out.", default="seal")
+    ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
+    set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
+
+
+@dataclass(frozen=True)
+class _Load:
+    """One piece on its way: what `lane` does over ``[start, start + length)`` in session ticks."""
+
+    lane: Lane
+    parameter: Parameter
+    start: int
+    fragment: Fragment
+
+
+def plan(session: Session, request: Carry) -> Change:
+    """Everything carrying would replace. All sources are read before anything is written."""
+    lanes, targets = _asked(session, request)
+    cautions: list[Caution] = []
+    loads = _loads(session, request, lanes, cautions)
+    draft = Draft(session)
+    if request.how == "move":
+        for load in loads:
+            if not (request.at in (None, request.start) and session.owner(load.parameter.id) in targets):
+                _clear(draft, load)
+    landed: dict[str, str] = {}
+    for track in targets:
+        for load in loads:
+            _land(draft, request, load, track, cautions, landed)
+    swaps, touched = draft.finished()
+    reading = tuple(TrackSwap(t, replace(t, mode=Mode.READ)) for t in targets if request.set_to_read and not t.reads)
+    hit = {session.owner(t.parameter).id for t in touched}
+    cautions += [_not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
+    return Change(_title(request, session, lanes, targets), swaps, reading, touched, tuple(cautions))
+
+
+def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
+    need_range(request.start, request.end)
+    if not request.lanes:
+        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    if not request.targets:
+        raise RequestError("targets-none", "no track is chosen", place="targets", accepted="at least one track")
+    if request.at is not None and request.at < 0:
+        raise RequestError("at-early", "it cannot land before the session starts", place="at", accepted="1.1.00 or later")
+    if request.edges == "ramp" and request.ramp <= 0:
+        raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
+    return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
+
+
+def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[Caution]) -> list[_Load]:
+    loads = []
+    for lane in lanes:
+        first, last = session.span(lane)
+        start = max(first, request.start) if request.start is not None else first
+        end = min(last, request.end) if request.end is not None else last
+        if start >= end:
+            said = f"{session.lane_name(lane)} has nothing in {span_text(session, request.start or 0, request.end or 0)}"
+            cautions.append(Caution("nothing-to-carry", said, lane=lane.id))
+            continue
+        fragment = session.in_session_time(lane).cut(start, end)
+        if not fragment.envelope.moves(0, fragment.length):
+            said = f"{session.lane_name(lane)} does not move in {span_text(session, start, end)}"
+            cautions.append(Caution("nothing-moves", said, lane=lane.id, start=start, end=end))
+        loads.append(_Load(lane, session.parameter(lane.parameter), start, fragment))
+    return loads
+
+
+def _clear(draft: Draft, load: _Load) -> None:
+    """Take the load away from its source; a lane that went whole is removed."""
+    lane, session = load.lane, draft.session
+    end = load.start + load.fragment.length
+    if (load.start, end) == session.span(lane):
+        draft.write(load.parameter, lane.home, None, load.start, end)
+        return
+    zero = 0 if lane.on_track else session.region(lane.home).start
+    before = draft.envelope(load.parameter, lane.home, load.start)
+    cleared = straightened(before, load.start - zero, end - zero, load.parameter.holds_only)
+    draft.write(load.parameter, lane.home, cleared, load.start, end)
+
+
+def _land(
+    draft: Draft, request: Carry, load: _Load, track: Track, cautions: list[Caution], landed: dict[str, str]
+) -> None:
+    """Splice a load into its match on one target track, with cautions for what does not fit."""
+    session = draft.session
+    target = same_parameter(session, load.parameter, track)
+    if target is None:
+        said = f"{track.name} has no {load.parameter.name} like {session.owner(load.parameter.id).name}'s: left out"
+        cautions.append(Caution("no-such-parameter", said, track=track.id, lane=load.lane.id))
+        return
+    if target.id in landed:
+        raise RequestError(
+            "lands-twice",
+            f"both {landed[target.id]} and {session.lane_name(load.lane)} would land on {track.name} {target.name}",
+            place="lanes",
+            accepted="one lane for each parameter of a target",
+        )
+    landed[target.id] = session.lane_name(load.lane)
+    shift = 0 if request.at is None else request.at - (load.start if request.start is None else request.start)
+    at = load.start + shift
+    if shift == 0 and target is load.parameter and load.lane.on_track:
+        said = f"{session.lane_name(load.lane)} is already there: nothing would change"
+        cautions.append(Caution("already-there", said, track=track.id, lane=load.lane.id))
+        return
+    fragment = _within_session(session, load, track, at, cautions)
+    if fragment is None:
+        return
+    fragment, spans = fitted(fragment, target)
+    if spans:
+        said = f"{_times(spans)} limited to what {track.name} {target.name} can be"
+        cautions.append(Caution("limited", said, track=track.id, start=at, end=at + fragment.length))
+    ramp = request.ramp if request.edges == "ramp" and not target.holds_only else 0
+    base = draft.envelope(target, ON_THE_TRACK, at)
+    end = at + fragment.length
+    draft.write(target, ON_THE_TRACK, base.splice(fragment, at, ramp), at, end, spans)
+    cautions += _overruled(session, target, track, at, end)
+
+
+def _within_session(
+    session: Session, load: _Load, track: Track, at: int, cautions: list[Caution]
+) -> Fragment | None:
+    """The fragment as far as the session reaches, None if it lies wholly outside."""
+    room = session.length - at
+    if load.fragment.length <= room and at >= 0:
+        return load.fragment
+    said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
+    cautions.append(Caution("beyond-end", said, track=track.id, lane=load.lane.id, start=at))
+    if room <= 0 or at < 0:
+        return None
+    return load.fragment.envelope.cut(0, room)
+
+
+def _overruled(session: Session, target: Parameter, track: Track, start: int, end: int) -> list[Caution]:
+    """Regions whose own lanes win over what lands, where precedence says region."""
+    if session.precedence is not Precedence.REGION:
+        return []
+    names = [r.name for r, _ in session.region_lanes(target.id) if r.start < end and start < r.end]
+    if not names:
+        return []
+    said = f"In {_some(names)} the region's own {target.name} lane wins: the rest is heard"
+    return [Caution("region-wins", said, track=track.id, start=start, end=end)]
+
+
+def _not_reading(track: Track) -> Caution:
+    return Caution("not-reading", f"{track.name} is not reading its lanes: this would not be heard", track=track.id)
+
+
+def _title(request: Carry, session: Session, lanes: list[Lane], targets: list[Track]) -> str:
+    verb = "Carry" if request.how == "copy" else "Move"
+    what = session.lane_name(lanes[0]) if len(lanes) == 1 else f"{len(lanes)} lanes"
+    where = targets[0].name if len(targets) == 1 else f"{len(targets)} tracks"
+    return f"{verb} {what} to {where}"
+
+
+def _times(spans: int) -> str:
+    return "1 span" if spans == 1 else f"{spans} spans"
+
+
+def _some(names: list[str]) -> str:
+    return ", ".join(names[:3]) + (f" and {len(names) - 3} more regions" if len(names) > 3 else "")
+
+
+OPERATION = Operation("carry", Carry, plan)

@@ -1,0 +1,347 @@
+"""A session: tracks with their parameters and regions, and the lanes that automate them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from functools import cached_property
+from itertools import count
+from typing import Any, TypeVar
+
+from velmot.core.envelope import HOLD, Envelope
+from velmot.core.errors import RequestError
+from velmot.core.parameters import Parameter
+from velmot.core.time import LONGEST, TempoMap
+
+Extra = tuple[tuple[str, str], ...]
+"""What a file said that this version does not know: (key, JSON text) pairs, kept for writing back."""
+
+ON_THE_TRACK = "track"
+
+T = TypeVar("T")
+
+
+class TrackKind(StrEnum):
+    """What a track is."""
+
+    AUDIO = "audio"
+    INSTRUMENT = "instrument"
+    BUS = "bus"
+    GROUP = "group"
+
+
+class Mode(StrEnum):
+    """The trade's automation modes. Only off is not heard."""
+
+    OFF = "off"
+    READ = "read"
+    TOUCH = "touch"
+    LATCH = "latch"
+    WRITE = "write"
+
+
+class Precedence(StrEnum):
+    """Which lane wins where a region's and the track's both speak."""
+
+    REGION = "region"
+    TRACK = "track"
+
+
+@dataclass(frozen=True)
+class Region:
+    """A named span of a track, ``[start, start + length)`` in ticks."""
+
+    id: str
+    name: str
+    start: int
+    length: int
+    extra: Extra = ()
+
+    @property
+    def end(self) -> int:
+        return self.start + self.length
+
+
+@dataclass(frozen=True)
+class Device:
+    """A device on a track. `kind` says what it is, so that two of a kind can be matched."""
+
+    id: str
+    name: str
+    kind: str
+    extra: Extra = ()
+
+
+@dataclass(frozen=True)
+class Track:
+    """A track, its parameters, devices and regions. A group's `members` are track ids."""
+
+    id: str
+    name: str
+    kind: TrackKind = TrackKind.AUDIO
+    mode: Mode = Mode.READ
+    parameters: tuple[Parameter, ...] = ()
+    devices: tuple[Device, ...] = ()
+    regions: tuple[Region, ...] = ()
+    members: tuple[str, ...] = ()
+    extra: Extra = ()
+
+    @property
+    def reads(self) -> bool:
+        """Whether the track's lanes are heard at all."""
+        return self.mode is not Mode.OFF
+
+    def device_of(self, parameter: Parameter) -> Device | None:
+        return next((d for d in self.devices if d.id == parameter.device), None)
+
+
+@dataclass(frozen=True)
+class Lane:
+    """One envelope for one parameter. `home` is ON_THE_TRACK or a region's id.
+
+    A region lane's points count from its region's start.
+    """
+
+    id: str
+    parameter: str
+    home: str
+    envelope: Envelope
+    extra: Extra = field(default=())
+
+    @property
+    def on_track(self) -> bool:
+        return self.home == ON_THE_TRACK
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Lane) and self._key() == other._key() and self.envelope == other.envelope
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def _key(self) -> tuple[Any, ...]:
+        return self.id, self.parameter, self.home, self.extra
+
+
+@dataclass(frozen=True)
+class Session:
+    """Everything one works on. Immutable; operations give a new one. Raises RequestError if it cannot be."""
+
+    name: str
+    length: int
+    tracks: tuple[Track, ...] = ()
+    lanes: tuple[Lane, ...] = ()
+    tempo: TempoMap = TempoMap()
+    precedence: Precedence = Precedence.REGION
+    extra: Extra = ()
+
+    # ── finding things ────────────────────────────────────────────────────────────────────────
+
+    @cached_property
+    def _tracks(self) -> dict[str, Track]:
+        return {track.id: track for track in self.tracks}
+
+    @cached_property
+    def _lanes(self) -> dict[str, Lane]:
+        return {lane.id: lane for lane in self.lanes}
+
+    @cached_property
+    def _parameters(self) -> dict[str, tuple[Track, Parameter]]:
+        return {p.id: (track, p) for track in self.tracks for p in track.parameters}
+
+    @cached_property
+    def _regions(self) -> dict[str, tuple[Track, Region]]:
+        return {r.id: (track, r) for track in self.tracks for r in track.regions}
+
+    @cached_property
+    def _homes(self) -> dict[tuple[str, str], Lane]:
+        return {(lane.parameter, lane.home): lane for lane in self.lanes}
+
+    def track(self, id: str) -> Track:
+        return _found(self._tracks, id, "track")
+
+    def lane(self, id: str) -> Lane:
+        return _found(self._lanes, id, "lane")
+
+    def parameter(self, id: str) -> Parameter:
+        return _found(self._parameters, id, "parameter")[1]
+
+    def region(self, id: str) -> Region:
+        return _found(self._regions, id, "region")[1]
+
+    def owner(self, parameter_id: str) -> Track:
+        """The track a parameter belongs to."""
+        return _found(self._parameters, parameter_id, "parameter")[0]
+
+    def lane_at(self, parameter_id: str, home: str = ON_THE_TRACK) -> Lane | None:
+        """The lane for a parameter at a home, if there is one."""
+        return self._homes.get((parameter_id, home))
+
+    def region_lanes(self, parameter_id: str) -> list[tuple[Region, Lane]]:
+        """The parameter's lanes that live in regions, by region start, the later start last."""
+        track = self.owner(parameter_id)
+        pairs = [(r, self.lane_at(parameter_id, r.id)) for r in track.regions]
+        return sorted(((r, x) for r, x in pairs if x), key=lambda pair: pair[0].start)
+
+    def span(self, lane: Lane) -> tuple[int, int]:
+        """Where a lane can speak: its region's span, or the session's."""
+        if lane.on_track:
+            return 0, self.length
+        region = self.region(lane.home)
+        return region.start, region.end
+
+    def in_session_time(self, lane: Lane) -> Envelope:
+        """A lane's envelope with its points at session ticks."""
+        return lane.envelope if lane.on_track else lane.envelope.shift(self.region(lane.home).start)
+
+    def lane_name(self, lane: Lane) -> str:
+        """A lane as people say it: “Bell buoy Level”, “Foghorn Muted in horn A”."""
+        inside = "" if lane.on_track else f" in {self.region(lane.home).name}"
+        return f"{self.owner(lane.parameter).name} {self.parameter(lane.parameter).name}{inside}"
+
+    def new_ids(self, stem: str) -> Iterator[str]:
+        """Ids nothing in the session has yet: stem1, stem2, …"""
+        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions}
+        return (id for n in count(1) if (id := f"{stem}{n}") not in taken)
+
+    # ── making the next one ───────────────────────────────────────────────────────────────────
+
+    def with_lanes(self, lanes: Iterable[Lane]) -> Session:
+        return replace(self, lanes=tuple(lanes))
+
+    def with_tracks(self, tracks: Iterable[Track]) -> Session:
+        return replace(self, tracks=tuple(tracks))
+
+    # ── being possible ────────────────────────────────────────────────────────────────────────
+
+    def checked(self) -> Session:
+        """The session itself, once everything in it is found possible; else RequestError with the place."""
+        if not 0 < self.length <= LONGEST:
+            raise _wrong("length", "the session's length must be above 0", "length", "1 to 1,000,000 beats")
+        self._check_ids()
+        for track in self.tracks:
+            self._check_track(track)
+        for i, lane in enumerate(self.lanes):
+            self._check_lane(lane, f"lanes[{i}]")
+        _check_members(self)
+        return self
+
+    def _check_ids(self) -> None:
+        groups: list[tuple[str, list[str]]] = [
+            ("track", [t.id for t in self.tracks]),
+            ("parameter", [p.id for t in self.tracks for p in t.parameters]),
+            ("region", [r.id for t in self.tracks for r in t.regions]),
+            ("lane", [x.id for x in self.lanes]),
+        ]
+        for noun, ids in groups:
+            if twice := _first_double(ids):
+                raise _wrong("id-twice", f"two {noun}s have the id “{twice}”", f"{noun} {twice}", "one id each")
+        if any(r.id == ON_THE_TRACK for t in self.tracks for r in t.regions):
+            raise _wrong("region-id", "a region cannot have the id “track”", "regions", "any other id")
+
+    def _check_track(self, track: Track) -> None:
+        devices = {device.id for device in track.devices}
+        for parameter in track.parameters:
+            if parameter.device is not None and parameter.device not in devices:
+                said = f"{track.name} has no device “{parameter.device}”"
+                raise _wrong("device-unknown", said, f"parameter {parameter.id}", _list(devices))
+            if parameter.target is not None and parameter.target not in self._tracks:
+                said = f"{parameter.name} feeds “{parameter.target}”, which is no track"
+                raise _wrong("target-unknown", said, f"parameter {parameter.id}", "the id of a track")
+        for region in track.regions:
+            if region.start < 0 or region.length < 1 or region.end > LONGEST:
+                said = f"the region “{region.name}” does not lie in a session"
+                raise _wrong("region-span", said, f"region {region.id}", "a start from 0 and a length above 0")
+
+    def _check_lane(self, lane: Lane, place: str) -> None:
+        if lane.parameter not in self._parameters:
+            said = f"the lane “{lane.id}” is for “{lane.parameter}”, which is no parameter"
+            raise _wrong("parameter-unknown", said, place, "the id of a parameter")
+        if self._homes[lane.parameter, lane.home] is not lane:
+            said = f"two lanes for {self.lane_name(lane) if lane.on_track else lane.parameter} at “{lane.home}”"
+            raise _wrong("lane-twice", said, place, "one lane for each parameter and home")
+        if not lane.on_track and lane.home not in {r.id for r in self.owner(lane.parameter).regions}:
+            said = f"the lane “{lane.id}” lives in “{lane.home}”, which is no region of its track"
+            raise _wrong("home-unknown", said, place, "track, or the id of a region of the same track")
+        check_values(self.parameter(lane.parameter), lane.envelope, place)
+
+
+def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
+    """Raise RequestError unless every point is one the parameter can have."""
+    if not len(envelope):
+        raise _wrong("points-none", "a lane needs a point", f"{place}.points", "at least one point")
+    outside = (envelope.values < parameter.low) | (envelope.values > parameter.high)
+    if outside.any():
+        i = int(outside.argmax())
+        said = f"{parameter.name}: point {i + 1} is {envelope.values[i]:g} {parameter.unit}".rstrip()
+        raise _wrong(
+            "value-range", said, f"{place}.points[{i}]", f"{parameter.low:g} to {parameter.high:g} {parameter.unit}"
+        )
+    glides = (envelope.bends[:-1] != HOLD) & (envelope.ticks[1:] > envelope.ticks[:-1])
+    if parameter.holds_only and glides.any():
+        i = int(glides.argmax())
+        said = f"{parameter.name} is {parameter.kind} and cannot glide after point {i + 1}"
+        raise _wrong("hold-only", said, f"{place}.points[{i}]", "hold")
+    labels = {label.value for label in parameter.labels}
+    if labels and (odd := set(envelope.values.tolist()) - labels):
+        i = envelope.values.tolist().index(min(odd))
+        said = f"{parameter.name}: point {i + 1} is {min(odd):g}, which has no label"
+        raise _wrong("value-label", said, f"{place}.points[{i}]", ", ".join(f"{v:g}" for v in sorted(labels)[:12]))
+
+
+def _check_members(session: Session) -> None:
+    for track in session.tracks:
+        for member in track.members:
+            if member not in session._tracks:
+                said = f"the group {track.name} has a member “{member}”, which is no track"
+                raise _wrong("member-unknown", said, f"track {track.id}, members", "ids of tracks")
+        if track.id in _all_members(session, track.id):
+            said = f"the group {track.name} contains itself"
+            raise _wrong("group-circle", said, f"track {track.id}, members", "members that do not hold the group")
+
+
+def _all_members(session: Session, id: str) -> set[str]:
+    found: set[str] = set()
+    todo = list(session.track(id).members)
+    while todo:
+        member = todo.pop()
+        if member not in found:
+            found.add(member)
+            todo += session.track(member).members
+    return found
+
+
+def groups_above(session: Session, track_id: str) -> list[Track]:
+    """Every group fader above a track, nearest first; groups may be nested."""
+    above: list[Track] = []
+    todo = [track_id]
+    while todo:
+        member = todo.pop(0)
+        for track in session.tracks:
+            if member in track.members and track not in above:
+                above.append(track)
+                todo.append(track.id)
+    return above
+
+
+def _found(table: Mapping[str, T], id: str, noun: str) -> T:
+    try:
+        return table[id]
+    except KeyError:
+        raise RequestError(
+            f"{noun}-unknown", f"there is no {noun} “{id}” in this session", place=noun, accepted=_list(table)
+        ) from None
+
+
+def _list(ids: Iterable[str]) -> str:
+    some = sorted(ids)
+    return ", ".join(some[:8]) + (" …" if len(some) > 8 else "") if some else "nothing yet"
+
+
+def _first_double(ids: list[str]) -> str | None:
+    seen: set[str] = set()
+    return next((x for x in ids if x in seen or seen.add(x)), None)  # type: ignore[func-returns-value]
+
+
+def _wrong(code: str, message: str, place: str, accepted: str) -> RequestError:
+    return RequestError(code, message, place=place, accepted=accepted)

@@ -1,0 +1,174 @@
+"""Carrying lanes: hand-made cases with numbers, and what must hold for every carry."""
+
+import copy
+
+import numpy as np
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from tests.strategies import LENGTH, carries, probes, sessions
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.operations import plan
+from velmot.core.operations.carry import Carry
+from velmot.core.parameters import level, mute
+from velmot.core.session import Lane, Mode, Region, Session, Track
+from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.time import Tick
+
+
+def small(**more) -> Session:
+    """Bell has a level lane rising from −24 dB at beat 0 to −4 dB at beat 40; Choir's fader rests at −10 dB."""
+    bell = Track("bell", "Bell", parameters=(level("bell.level"), mute("bell.mute")))
+    choir = Track("choir", "Choir", parameters=(level("choir.level", value=-10.0),), **more)
+    lane = Lane("L1", "bell.level", "track", Envelope.of([(0, -24), (40 * BEAT, -4)], level("x").axis))
+    return Session("small", 64 * BEAT, (bell, choir), (lane,)).checked()
+
+
+def carry(session: Session, **fields):
+    settings = {"lanes": ("L1",), "targets": ("choir",), "start": Tick(8 * BEAT), "end": Tick(16 * BEAT)} | fields
+    return plan(session, "carry", Carry(**settings))
+
+
+def test_bars_3_and_4_to_a_track_without_a_lane():
+    """At beat 8 the rise has reached −20 dB, at beat 16 −16 dB; around it Choir keeps its −10 dB."""
+    change = carry(small())
+    lane = change.applied_to(small()).lane_at("choir.level")
+    beats = np.array([0, 8, 12, 15, 16, 60]) * BEAT
+    assert lane.envelope.at(beats).tolist() == pytest.approx([-10, -20, -18, -16.5, -10, -10], abs=1e-9)
+    assert float(lane.envelope.at(16 * BEAT, "left")) == pytest.approx(-16, abs=1e-9)
+    (touched,) = change.touched
+    assert (touched.points_before, touched.points_after) == (0, 4)
+    assert touched.difference == pytest.approx(10) and touched.difference_at == 8 * BEAT
+    assert change.title == "Carry Bell Level to Choir" and not change.cautions
+
+
+def test_a_ramp_leads_in_and_out_inside_the_range():
+    """Over the first 2 beats it goes straight from −10 to −19 dB: −14.5 dB after one."""
+    lane = carry(small(), edges="ramp", ramp=Tick(2 * BEAT)).lanes[0].after
+    beats = np.array([8, 9, 10, 14, 15, 16]) * BEAT
+    assert lane.envelope.at(beats).tolist() == pytest.approx([-10, -14.5, -19, -17, -13.5, -10], abs=1e-9)
+
+
+def test_moving_leaves_one_straight_segment_behind():
+    change = carry(small(), how="move", at=Tick(20 * BEAT))
+    after = change.applied_to(small())
+    assert len(change.lanes) == 2
+    bell = after.lane_at("bell.level").envelope
+    assert bell.at(np.array([0, 12, 40]) * BEAT).tolist() == pytest.approx([-24, -18, -4], abs=1e-9)
+    choir = after.lane_at("choir.level").envelope
+    assert choir.at(np.array([19, 20, 24, 28]) * BEAT).tolist() == pytest.approx([-10, -20, -18, -10], abs=1e-9)
+
+
+def test_moving_a_whole_lane_removes_it():
+    after = carry(small(), how="move", start=None, end=None).applied_to(small())
+    assert [(x.parameter, len(x.envelope)) for x in after.lanes] == [("choir.level", 3)]
+    assert float(after.lane_at("choir.level").envelope.at(64 * BEAT)) == -10, "past the session nothing changed"
+
+
+def test_cautions_carry_code_and_place():
+    session = small(mode=Mode.OFF, regions=(Region("r1", "verse", 0, 10 * BEAT),))
+    inside = Lane("L2", "choir.level", "r1", Envelope.constant(-3.0, level("x").axis))
+    session = session.with_lanes([*session.lanes, inside])
+    change = carry(session, at=Tick(6 * BEAT))
+    assert [(c.code, c.track) for c in change.cautions] == [("region-wins", "choir"), ("not-reading", "choir")]
+    change = carry(session, at=Tick(60 * BEAT), set_to_read=True)
+    assert [c.code for c in change.cautions] == ["beyond-end"]
+    assert change.touched[0].end == 64 * BEAT and change.tracks[0].after.mode is Mode.READ
+
+
+def test_a_narrower_target_limits_and_counts():
+    narrow = small()
+    choir = Track("choir", "Choir", parameters=(level("choir.level", low=-18.0, high=0.0, value=-10.0),))
+    narrow = narrow.with_tracks([narrow.tracks[0], choir])
+    change = carry(narrow)
+    assert [c.code for c in change.cautions] == ["limited"] and change.touched[0].spans_limited == 1
+    beats = np.array([8, 11, 12, 14]) * BEAT
+    assert change.lanes[0].after.envelope.at(beats).tolist() == pytest.approx([-18, -18, -18, -17], abs=1e-9)
+
+
+def test_what_has_no_match_is_said_and_left_out():
+    session = small()
+    mute_lane = Lane("L2", "bell.mute", "track", Envelope.of([(0, 0.0, float("inf")), (BEAT, 1.0)]))
+    change = carry(session.with_lanes([*session.lanes, mute_lane]), lanes=("L1", "L2"))
+    assert [c.code for c in change.cautions] == ["nothing-moves", "no-such-parameter"]
+    assert [t.parameter for t in change.touched] == ["choir.level"]
+
+
+def test_carrying_onto_itself_says_so():
+    assert [c.code for c in carry(small(), targets=("bell",)).cautions] == ["already-there"]
+
+
+@pytest.mark.parametrize(
+    ("fields", "code", "accepted"),
+    [
+        ({"lanes": ()}, "lanes-none", "at least one lane"),
+        ({"targets": ()}, "targets-none", "at least one track"),
+        ({"lanes": ("L9",)}, "lane-unknown", "L1"),
+        ({"targets": ("drum",)}, "track-unknown", "bell, choir"),
+        ({"end": None}, "range-half", "both, or neither"),
+        ({"end": Tick(8 * BEAT)}, "range-empty", "an end after the start"),
+        ({"at": Tick(-1)}, "at-early", "1.1.00 or later"),
+        ({"edges": "ramp"}, "ramp-none", "a length such as 80 ms"),
+    ],
+)
+def test_requests_that_make_no_sense(fields, code, accepted):
+    with pytest.raises(RequestError) as caught:
+        carry(small(), **fields)
+    assert (caught.value.code, caught.value.accepted) == (code, accepted)
+
+
+def drawn(data) -> tuple[Session, Carry]:
+    session = data.draw(sessions())
+    assume(any(x.on_track and session.owner(x.parameter).id == "one" for x in session.lanes))
+    return session, data.draw(carries(session))
+
+
+@given(st.data())
+def test_outside_what_a_carry_names_nothing_changes(data):
+    session, request = drawn(data)
+    change = plan(session, "carry", request)
+    after = change.applied_to(session)
+    spans = {(t.parameter, t.home): (t.start, t.end) for t in change.touched}
+    for lane in session.lanes:
+        new = after.lane_at(lane.parameter, lane.home)
+        if (lane.parameter, lane.home) not in spans:
+            assert new == lane
+            continue
+        start, end = spans[lane.parameter, lane.home]
+        new_envelope = new.envelope if new else Envelope.constant(session.parameter(lane.parameter).value)
+        if new is None:
+            continue
+        at = probes(lane.envelope, new_envelope, extra=(start, end))
+        out = at[(at < start) | (at >= end)]
+        gap = np.abs(lane.envelope.place_at(out) - new_envelope.place_at(out))
+        assert gap.max(initial=0.0) < 1e-9
+
+
+@given(st.data())
+def test_planning_is_pure_and_its_result_possible(data):
+    session, request = drawn(data)
+    before = copy.deepcopy(session)
+    one, two = plan(session, "carry", request), plan(session, "carry", request)
+    assert one == two and session == before
+    one.applied_to(session)  # raises if any lane holds what cannot be
+
+
+@given(st.data())
+def test_there_and_back_is_heard_the_same(data):
+    """Carry a range to an empty place on a spare track and back again: the source reads as before."""
+    session, request = drawn(data)
+    spare = Track("spare", "spare", parameters=tuple(
+        p.__class__(**{**p.__dict__, "id": p.id.replace("one", "spare")}) for p in session.track("one").parameters
+    ))
+    session = session.with_tracks([*session.tracks, spare])
+    span = {"start": request.start, "end": request.end}
+    there = plan(session, "carry", Carry(lanes=request.lanes, targets=("spare",), **span)).applied_to(session)
+    back = tuple(x.id for x in there.lanes if there.owner(x.parameter).id == "spare")
+    again = plan(there, "carry", Carry(lanes=back, targets=("one",), **span)).applied_to(there)
+    for id in request.lanes:
+        was, now = session.lane(id).envelope, again.lane(id).envelope
+        at = probes(was, now, extra=(request.start, request.end))
+        at = at[at < LENGTH]
+        assert np.allclose(was.place_at(at), now.place_at(at), rtol=0, atol=1e-9)

@@ -1,0 +1,145 @@
+"""Envelopes: worked examples by hand, and what must hold for every curve."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.strategies import LENGTH, RANGES, envelopes, probes, ranges, values
+from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.errors import RequestError
+from velmot.core.outline import columns_between, outline
+from velmot.core.parameters import Axis
+
+NEAR = 1e-9
+
+
+def same_outside(before: Envelope, after: Envelope, start: int, end: int) -> None:
+    at = probes(before, after, extra=(start, end))
+    left, right = at[at <= start], at[at >= end]
+    assert np.allclose(before.place_at(left, "left"), after.place_at(left, "left"), rtol=0, atol=NEAR)
+    assert np.allclose(before.place_at(right), after.place_at(right), rtol=0, atol=NEAR)
+
+
+def test_values_by_hand():
+    """A straight rise, a hold, a jump and a bend of ln 9: half way it has come (3 − 1)/(9 − 1) = 1/4."""
+    curve = Envelope.of([(0, 0), (10, 10, HOLD), (20, 20), (30, 30), (30, 50, float(np.log(9))), (40, 90)])
+    ticks = np.array([-5, 0, 4, 10, 19, 20, 25, 30, 35, 40, 99])
+    assert np.allclose(curve.at(ticks), [0, 0, 4, 10, 10, 20, 25, 50, 60, 90, 90], atol=1e-12)
+    assert np.allclose(curve.at(ticks, "left"), [0, 0, 4, 10, 10, 10, 25, 30, 60, 90, 90], atol=1e-12)
+
+
+def test_a_log_axis_is_straight_in_octaves():
+    """From 100 to 1600 Hz are four octaves: half way is 400 Hz."""
+    curve = Envelope.of([(0, 100), (8, 1600)], Axis.LOG)
+    assert curve.at(np.array([4, 6])).tolist() == pytest.approx([400, 800])
+
+
+def test_silence_stays_silence():
+    curve = Envelope.of([(0, -96), (5, -10)], Axis.LEVEL).map_axis(1, 6)
+    assert curve.values.tolist() == [-96, -4]
+
+
+def test_reversing_a_hold_moves_the_change_to_the_other_end():
+    curve = Envelope.of([(0, 1, HOLD), (4, 2, HOLD), (10, 3)]).reverse(10)
+    assert curve.at(np.array([0, 1, 5, 6, 7, 10])).tolist() == [2, 2, 2, 1, 1, 1]
+
+
+@given(envelopes(), ranges())
+def test_cut_then_splice_is_the_identity(curve, span):
+    again = curve.splice(curve.cut(*span), span[0])
+    at = probes(curve, again, extra=span)
+    assert np.allclose(curve.place_at(at), again.place_at(at), rtol=0, atol=NEAR)
+    assert np.allclose(curve.place_at(at, "left"), again.place_at(at, "left"), rtol=0, atol=NEAR)
+
+
+@given(st.sampled_from(Axis).flatmap(lambda a: st.tuples(envelopes(a), envelopes(a))), ranges(), st.data())
+def test_splice_puts_the_piece_in_and_changes_nothing_outside(pair, span, data):
+    base, other = pair
+    piece = other.cut(*span)
+    at = data.draw(st.integers(0, LENGTH))
+    ramp = data.draw(st.integers(0, piece.length))
+    result = base.splice(piece, at, ramp)
+    end = at + piece.length
+    same_outside(base, result, at, end)
+    r = min(ramp, piece.length // 2)
+    inside = np.linspace(at + r, end - r - 1, 9).astype(np.int64) if end - r > at + r else np.array([], np.int64)
+    assert np.allclose(result.place_at(inside), other.place_at(inside - at + span[0]), rtol=0, atol=NEAR)
+    if r:
+        assert abs(float(result.place_at(at)) - float(base.place_at(at, "left"))) < NEAR
+
+
+@given(envelopes(), st.data())
+def test_limit_is_the_clipped_curve_at_every_tick(curve, data):
+    low, high = sorted(data.draw(st.tuples(values(curve.axis), values(curve.axis))))
+    limited, spans = curve.limit(low, high)
+    at = probes(curve, limited)
+    wanted = curve.axis.place(np.clip(curve.at(at), low, high))
+    assert np.allclose(limited.place_at(at), wanted, rtol=0, atol=NEAR)
+    assert limited.values.min() >= low and limited.values.max() <= high
+    assert (spans == 0) == (limited == curve)
+
+
+def test_limit_counts_each_span_once():
+    curve = Envelope.of([(0, 0), (10, 20), (20, 0), (30, 20), (40, 0)])
+    limited, spans = curve.limit(-5, 15)
+    assert spans == 2
+    assert limited.at(np.array([7, 8, 12, 13])).tolist() == [14, 15, 15, 14]
+
+
+@given(envelopes(), st.integers(1, 7), st.integers(1, 7))
+def test_stretch_and_map_are_exact(curve, up, down):
+    low, _ = RANGES[curve.axis]
+    slow = curve.stretch(up * down, down)
+    at = probes(curve)
+    assert np.allclose(slow.place_at(at * up), curve.place_at(at), rtol=0, atol=1e-7)
+    moved = curve.map_axis(0.5, 1.0)
+    loud = curve.at(at) > low
+    straight = (curve.values > low).all()
+    if straight:
+        assert np.allclose(moved.place_at(at)[loud], 0.5 * curve.place_at(at)[loud] + 1, rtol=0, atol=NEAR)
+
+
+@given(envelopes())
+def test_reverse_twice_is_the_identity(curve):
+    again = curve.reverse(LENGTH).reverse(LENGTH)
+    at = probes(curve)
+    assert np.allclose(again.place_at(at), curve.place_at(at), rtol=0, atol=NEAR)
+
+
+@given(envelopes(most=30), ranges(), st.integers(1, 40))
+def test_outline_bounds_are_reached_and_never_passed(curve, span, columns):
+    edges = columns_between(*span, columns)
+    edges = np.unique(edges)
+    lows, highs = outline(curve, edges)
+    for a, b, low, high in zip(edges[:-1], edges[1:], lows, highs, strict=True):
+        line = np.unique(np.clip(np.concatenate((curve.ticks, np.linspace(a, b - 1, 5).astype(int))), a, b - 1))
+        seen = curve.at(line)
+        assert seen.min() >= low - NEAR * max(1, abs(low)) and seen.max() <= high + NEAR * max(1, abs(high))
+    assert (lows.min(), highs.max()) == pytest.approx(curve.extremes(*span), abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("points", "place", "said"),
+    [
+        ([(0, 1), (5, float("nan"))], "points[1]", "point 2: its value is not a finite number"),
+        ([(9, 1), (5, 2)], "points[1]", "comes after"),
+        ([(5, 1), (5, 2), (5, 3)], "points[2]", "three points share one position"),
+        ([(0, 1, 99.0), (5, 2)], "points[0]", "a bend of 99 cannot be used"),
+    ],
+)
+def test_impossible_points_are_named(points, place, said):
+    with pytest.raises(RequestError) as caught:
+        Envelope.of(points)
+    assert caught.value.place == place and said in caught.value.message and caught.value.accepted
+
+
+def test_an_empty_range_cannot_be_cut():
+    with pytest.raises(RequestError, match="the range is empty"):
+        Envelope.constant(1).cut(5, 5)
+
+
+def test_arrays_cannot_be_written():
+    curve = Fragment(Envelope.constant(1.0), 4).envelope
+    with pytest.raises(ValueError, match="read-only"):
+        curve.values[0] = 2
