@@ -66,7 +66,7 @@ class Envelope:
 
     def __post_init__(self) -> None:
         ticks = np.ascontiguousarray(self.ticks, dtype=np.int64)
-        values = np.ascontiguousarray(self.values, dtype=np.float64)
+        values = np.asarray(self.values, dtype=np.float64) + 0.0  # no negative zero
         bends = np.array(self.bends, dtype=np.float64)
         if not ticks.shape == values.shape == bends.shape or ticks.ndim != 1:
             raise ValueError(f"envelope arrays differ in length: {ticks.shape}, {values.shape}, {bends.shape}")
@@ -130,7 +130,7 @@ class Envelope:
         """Values at ticks. `side="left"` gives the limit from before, which differs at jumps."""
         asked = np.asarray(ticks, dtype=np.int64)
         index = np.searchsorted(self.ticks, asked, side=side) - 1
-        y = self.axis.value(self._place_in(index, asked))
+        y = self.axis.value_at(self._place_in(index, asked))
         on_point = self._value_on_point(index, asked, side)
         return np.asarray(np.where(np.isnan(on_point), y, on_point))
 
@@ -307,7 +307,7 @@ class Envelope:
         On the level axis silence stays silence.
         """
         target = to or self.axis
-        values = target.value(scale * self.places + offset)
+        values = target.value_at(scale * self.places + offset)
         if self.axis is Axis.LEVEL and target is Axis.LEVEL:
             values = np.where(self.values <= SILENCE, self.values, values)
         return Envelope(self.ticks, values, self.bends, target)

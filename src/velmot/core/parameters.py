@@ -46,7 +46,7 @@ class Axis(StrEnum):
         y = np.asarray(values, dtype=np.float64)
         return np.log2(y) if self is Axis.LOG else y
 
-    def value(self, places: Floats | float) -> Floats:
+    def value_at(self, places: Floats | float) -> Floats:
         """Values at axis coordinates, the inverse of `place`."""
         y = np.asarray(places, dtype=np.float64)
         return np.exp2(y) if self is Axis.LOG else y

@@ -1,0 +1,1 @@
+"""The HTTP API: typed routes over storage, and nothing else."""

@@ -1,0 +1,234 @@
+"""What the screen draws: sessions, lanes and changes turned into the API's shapes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from velmot.api.schemas import CautionOut, ChangeOut, Curve, LaneOut, Picture, SessionOut, TouchedOut, TrackOut, View
+from velmot.core.activity import activity, why_not_heard
+from velmot.core.change import Change, LaneSwap, Touched
+from velmot.core.envelope import Envelope
+from velmot.core.operations.frame import span_text
+from velmot.core.outline import columns_between, outline
+from velmot.core.parameters import Parameter
+from velmot.core.session import Lane, Session, Track
+from velmot.core.time import beats_array, beats_of, ticks_of
+from velmot.storage import history, sessions
+from velmot.storage.models import StoredSession
+
+SPARK_COLUMNS = 48
+_POINTS_A_COLUMN = 0.5
+
+
+def session_out(stored: StoredSession, session: Session) -> SessionOut:
+    """Everything but the curves."""
+    undo, redo = history.next_titles(stored)
+    tempo = session.tempo
+    bars = tempo.bar_starts(session.length)
+    edges = np.array([t for _, t, _ in bars] + [session.length], dtype=np.int64)
+    return SessionOut(
+        id=stored.pk,
+        name=stored.name,
+        revision=stored.head,
+        length=beats_of(session.length),
+        precedence=session.precedence.value,
+        undo=undo,
+        redo=redo,
+        bars=[{"number": n, "beat": beats_of(t), "count": m.count, "unit": m.unit} for n, t, m in bars],
+        clock=[(beats_of(t), s) for t, s in tempo.clock(session.length)],
+        activity=activity(session, edges).tolist(),
+        tracks=[_track_out(session, t) for t in session.tracks],
+        lanes=[lane_out(session, lane) for lane in session.lanes],
+        report=stored.report,
+    )
+
+
+def _track_out(session: Session, track: Track) -> TrackOut:
+    return TrackOut(
+        id=track.id,
+        name=track.name,
+        kind=track.kind.value,
+        mode=track.mode.value,
+        reads=track.reads,
+        members=[session.track(m).name for m in track.members],
+        regions=[
+            {"id": r.id, "name": r.name, "start": beats_of(r.start), "length": beats_of(r.length)}
+            for r in track.regions
+        ],
+        parameters=[_parameter_out(session, track, p) for p in track.parameters],
+    )
+
+
+def _parameter_out(session: Session, track: Track, p: Parameter) -> dict[str, object]:
+    device = track.device_of(p)
+    return {
+        "id": p.id,
+        "name": p.name,
+        "family": p.family.value,
+        "kind": p.kind.value,
+        "unit": p.unit,
+        "axis": p.axis.value,
+        "low": p.low,
+        "high": p.high,
+        "value": p.value,
+        "value_text": p.format(p.value),
+        "marks": [{"value": v, "text": text} for v, text in p.scale_marks()],
+        "device": device.name if device else None,
+        "target": session.track(p.target).name if p.target else None,
+    }
+
+
+def lane_out(session: Session, lane: Lane) -> LaneOut:
+    """A lane's line in the ledger."""
+    start, end = session.span(lane)
+    low, high = session.in_session_time(lane).extremes(start, max(end, start + 1))
+    why = why_not_heard(session, lane)
+    return LaneOut(
+        id=lane.id,
+        parameter=lane.parameter,
+        track=session.owner(lane.parameter).id,
+        home=lane.home,
+        home_name="" if lane.on_track else session.region(lane.home).name,
+        start=beats_of(start),
+        end=beats_of(end),
+        points=len(lane.envelope),
+        low=low,
+        high=high,
+        moves=low != high,
+        heard=not why,
+        why=why,
+        spark=picture(session, lane, SPARK_COLUMNS),
+    )
+
+
+def picture(session: Session, lane: Lane, columns: int) -> Picture:
+    """A lane's outline over its span in a few columns, 0 to 100 of what it spans itself."""
+    parameter = session.parameter(lane.parameter)
+    start, end = session.span(lane)
+    edges = columns_between(start, max(end, start + columns), columns)
+    lows, highs = outline(session.in_session_time(lane), edges)
+    y = parameter.axis.place(np.stack((lows, highs)))
+    least, most = y.min(), y.max()
+    scaled = np.rint((y - least) / (most - least) * 100) if most > least else np.full_like(y, 50)
+    return Picture(family=ink_of(parameter), lows=scaled[0].astype(int).tolist(), highs=scaled[1].astype(int).tolist())
+
+
+def ink_of(parameter: Parameter) -> str:
+    """The ink a lane is drawn with: by family, but slate for all that steps or switches."""
+    return parameter.kind.value if parameter.holds_only else parameter.family.value
+
+
+def pictures(session: Session, most: int = 4) -> list[Picture]:
+    """The busiest lanes' outlines, for the start page."""
+    busiest = sorted(session.lanes, key=lambda x: -len(x.envelope))[:most]
+    return [picture(session, lane, 60) for lane in busiest]
+
+
+def curve(session: Session, lane: Lane, view: View) -> Curve:
+    """The lane's curve in view, in session beats."""
+    return curve_of(lane.id, session.in_session_time(lane), view)
+
+
+def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
+    """Points while they are few enough to see, else exact lows and highs of each column."""
+    start, end = ticks_of(view.start), max(ticks_of(view.end), ticks_of(view.start) + view.columns)
+    if envelope.count(start, end) <= max(view.columns * _POINTS_A_COLUMN, 32):
+        first = max(int(np.searchsorted(envelope.ticks, start)) - 2, 0)
+        last = int(np.searchsorted(envelope.ticks, end, side="right")) + 2
+        part = slice(first, last)
+        shapes = [b if np.isfinite(b) else None for b in envelope.bends[part].tolist()]
+        return Curve(
+            lane=id, beats=beats_array(envelope.ticks[part]), values=envelope.values[part].tolist(), shapes=shapes
+        )
+    edges = columns_between(start, end, view.columns)
+    lows, highs = outline(envelope, edges)
+    return Curve(lane=id, beats=beats_array(edges), lows=lows.tolist(), highs=highs.tolist())
+
+
+def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
+    """A plan with its figures, cautions and, if there is a view, its curves before and after."""
+    swaps = {s.id: s for s in change.lanes}
+    return ChangeOut(
+        title=change.title,
+        empty=change.empty,
+        touched=[_touched_out(session, t, swaps[t.lane], view) for t in change.touched],
+        cautions=[
+            CautionOut(
+                code=c.code,
+                message=c.message,
+                track=c.track,
+                lane=c.lane,
+                start=None if c.start is None else beats_of(c.start),
+                end=None if c.end is None else beats_of(c.end),
+            )
+            for c in change.cautions
+        ],
+        tracks=[s.after.name for s in change.tracks],
+    )
+
+
+def _touched_out(session: Session, t: Touched, swap: LaneSwap, view: View | None) -> TouchedOut:
+    parameter = session.parameter(t.parameter)
+    sides: dict[str, Curve | None] = {"before": None, "after": None}
+    lane = swap.after or swap.before
+    assert lane is not None
+    for side in sides:
+        there = getattr(swap, side)
+        envelope = session.in_session_time(there) if there else Envelope.constant(parameter.value, parameter.axis)
+        if view:
+            sides[side] = curve_of(t.lane, envelope, view)
+    extremes = _extremes(session, swap)
+    return TouchedOut(
+        lane=t.lane,
+        parameter=t.parameter,
+        track=session.owner(t.parameter).id,
+        home=t.home,
+        name=session.lane_name(lane),
+        start=beats_of(t.start),
+        end=beats_of(t.end),
+        span_text=span_text(session, t.start, t.end),
+        points_before=t.points_before,
+        points_after=t.points_after,
+        difference_text=parameter.format_distance(t.difference),
+        difference_at=beats_of(t.difference_at),
+        spans_limited=t.spans_limited,
+        low=min(extremes) if extremes else None,
+        high=max(extremes) if extremes else None,
+        **sides,
+    )
+
+
+def _extremes(session: Session, swap: LaneSwap) -> list[float]:
+    out: list[float] = []
+    for lane in (swap.before, swap.after):
+        if lane:
+            out += [float(lane.envelope.values.min()), float(lane.envelope.values.max())]
+    return out
+
+
+def read_outs(session: Session, ids: Iterable[str], tick: int) -> list[dict[str, str]]:
+    """Each lane's value at a tick, as people read it."""
+    out = []
+    for id in ids:
+        lane = session.lane(id)
+        start, end = session.span(lane)
+        value = float(session.in_session_time(lane).at(min(max(tick, start), end)))
+        out.append({"lane": id, "text": session.parameter(lane.parameter).format(value)})
+    return out
+
+
+def line_out(stored: StoredSession) -> dict[str, object]:
+    """A session's line on the start page."""
+    session = sessions.load(stored.pk)
+    return {
+        "id": stored.pk,
+        "name": stored.name,
+        "changed": stored.changed,
+        "tracks": len(session.tracks),
+        "lanes": len(session.lanes),
+        "points": sum(len(x.envelope) for x in session.lanes),
+        "bars": len(session.tempo.bar_starts(session.length)),
+        "picture": pictures(session),
+    }

@@ -1,0 +1,238 @@
+"""The routes: sessions, curves, preview and apply, undo and redo, reading what was typed, taking out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, NinjaAPI, Router
+from ninja.files import UploadedFile
+
+from velmot.api import drawing, errors
+from velmot.api import schemas as s
+from velmot.core import operations
+from velmot.core.errors import RequestError
+from velmot.core.parameters import Parameter
+from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
+from velmot.formats import files, midi, session_file
+from velmot.formats.midi.write import usual_choices
+from velmot.formats.report import MEGABYTE, FormatError
+from velmot.formats.requests import to_core, to_row
+from velmot.storage import history, sessions
+
+router = Router()
+PROBLEMS = {code: s.Problem for code in (404, 409, 413, 422)}
+
+
+def make_api() -> NinjaAPI:
+    """The API with its routes and its errors."""
+    api = NinjaAPI(title="Velmot", version="1", docs_url=None, openapi_url="/openapi.json", urls_namespace="velmot")
+    api.add_router("", router)
+    errors.install(api)
+    return api
+
+
+# ── sessions ──────────────────────────────────────────────────────────────────────────────────
+
+
+@router.get("/sessions", response=list[s.SessionLine], operation_id="listSessions")
+def list_sessions(request: HttpRequest, deleted: bool = False) -> Any:
+    return [drawing.line_out(row) for row in sessions.listed(deleted)]
+
+
+@router.post("/sessions/import", response={200: s.Imported} | PROBLEMS, operation_id="importSession")
+def import_session(request: HttpRequest, file: File[UploadedFile]) -> Any:
+    if (file.size or 0) > files.LARGEST:
+        said = f"the file has {(file.size or 0) // MEGABYTE} MB"
+        raise FormatError("file-large", said, place="file", accepted=f"at most {files.LARGEST // MEGABYTE} MB")
+    session, report = files.read(file.read(), file.name or "")
+    return {"id": sessions.create(session, report), "report": vars(report)}
+
+
+@router.get("/sessions/{id}", response={200: s.SessionOut} | PROBLEMS, operation_id="openSession")
+def open_session(request: HttpRequest, id: int) -> Any:
+    return drawing.session_out(sessions.row(id), sessions.load(id))
+
+
+@router.get("/sessions/{id}/head", response={200: s.Head} | PROBLEMS, operation_id="sessionHead")
+def session_head(request: HttpRequest, id: int) -> Any:
+    return {"revision": sessions.row(id).head}
+
+
+@router.patch("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="renameSession")
+def rename_session(request: HttpRequest, id: int, body: s.Rename) -> Any:
+    sessions.rename(id, body.name)
+    return 204, None
+
+
+@router.delete("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="deleteSession")
+def delete_session(request: HttpRequest, id: int) -> Any:
+    sessions.put_away(id)
+    return 204, None
+
+
+@router.post("/sessions/{id}/restore", response={204: None} | PROBLEMS, operation_id="restoreSession")
+def restore_session(request: HttpRequest, id: int) -> Any:
+    sessions.put_away(id, away=False)
+    return 204, None
+
+
+# ── seeing ────────────────────────────────────────────────────────────────────────────────────
+
+
+@router.get("/sessions/{id}/curves", response={200: list[s.Curve]} | PROBLEMS, operation_id="curves")
+def curves(request: HttpRequest, id: int, lanes: str, start: float, end: float, columns: int = 1000) -> Any:
+    session = sessions.load(id)
+    view = _view(start, end, columns)
+    return [drawing.curve(session, session.lane(lane), view) for lane in _ids(lanes)]
+
+
+@router.get("/sessions/{id}/values", response={200: list[s.ReadOut]} | PROBLEMS, operation_id="values")
+def values(request: HttpRequest, id: int, lanes: str, beat: float) -> Any:
+    _view(beat, beat, 1)
+    return drawing.read_outs(sessions.load(id), _ids(lanes), ticks_of(beat))
+
+
+@router.post("/sessions/{id}/typed", response={200: s.Understood} | PROBLEMS, operation_id="typed")
+def typed(request: HttpRequest, id: int, body: s.Typed) -> Any:
+    session = sessions.load(id)
+    if body.kind == "position":
+        tick = parse_position(body.text, session.tempo)
+        return {"number": beats_of(tick), "text": str(session.tempo.position(tick))}
+    if body.kind == "length":
+        length = parse_length(body.text, session.tempo, ticks_of(body.start))
+        return {"number": beats_of(length), "text": body.text.strip()}
+    parameter = session.parameter(body.parameter or "")
+    value = parameter.parse(body.text)
+    return {"number": value, "text": parameter.format(value)}
+
+
+def _ids(text: str) -> list[str]:
+    """Ids in a query, parted by new lines, which no id holds."""
+    ids = [id for id in text.split("\n") if id]
+    if len(ids) > 500:
+        raise RequestError("lanes-many", f"{len(ids)} lanes at once", place="lanes", accepted="at most 500")
+    return ids
+
+
+def _view(start: float, end: float, columns: int) -> s.View:
+    limit = 1_000_000
+    if not (-limit <= start <= end <= limit and 1 <= columns <= 8192):
+        raise RequestError(
+            "view", "this view cannot be drawn", place="view", accepted="start before end, 1 to 8192 columns"
+        )
+    return s.View(start=start, end=end, columns=columns)
+
+
+# ── doing ─────────────────────────────────────────────────────────────────────────────────────
+
+
+@router.post("/sessions/{id}/preview", response={200: s.ChangeOut} | PROBLEMS, operation_id="preview")
+def preview(request: HttpRequest, id: int, body: s.Ask) -> Any:
+    _, session = history.session_at(id, body.revision)
+    verb, wanted = to_core(body.request)
+    return drawing.change_out(session, operations.plan(session, verb, wanted), body.view)
+
+
+@router.post("/sessions/{id}/apply", response={200: s.Applied} | PROBLEMS, operation_id="apply")
+def apply(request: HttpRequest, id: int, body: s.Ask) -> Any:
+    _, session = history.session_at(id, body.revision)
+    verb, wanted = to_core(body.request)
+    change = operations.plan(session, verb, wanted)
+    if change.empty:
+        said = change.cautions[0].message if change.cautions else "this would change nothing"
+        raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
+    return {"revision": history.apply(id, body.revision, change, to_row(verb, wanted)), "title": change.title}
+
+
+@router.post("/sessions/{id}/undo", response={200: s.Applied} | PROBLEMS, operation_id="undo")
+def undo(request: HttpRequest, id: int, body: s.OnRevision) -> Any:
+    return {"revision": history.undo(id, body.revision)}
+
+
+@router.post("/sessions/{id}/redo", response={200: s.Applied} | PROBLEMS, operation_id="redo")
+def redo(request: HttpRequest, id: int, body: s.OnRevision) -> Any:
+    return {"revision": history.redo(id, body.revision)}
+
+
+@router.get("/sessions/{id}/log", response={200: list[s.LogLine]} | PROBLEMS, operation_id="log")
+def log(request: HttpRequest, id: int) -> Any:
+    return [
+        {
+            "number": entry.number,
+            "title": entry.title,
+            "made": entry.made,
+            "undone": entry.undone,
+            "touched": [
+                {
+                    "lane": t["lane"],
+                    "parameter": t["parameter"],
+                    "start": beats_of(t["start"]),
+                    "end": beats_of(t["end"]),
+                }
+                for t in entry.touched
+            ],
+        }
+        for entry in history.log(id)
+    ]
+
+
+# ── taking out ────────────────────────────────────────────────────────────────────────────────
+
+
+@router.get("/sessions/{id}/export/session", operation_id="exportSession")
+def export_session(request: HttpRequest, id: int) -> HttpResponse:
+    session = sessions.load(id)
+    return _download(session_file.write(session), session.name + session_file.ENDING, "application/json")
+
+
+@router.get("/sessions/{id}/export/midi", response={200: s.MidiOut} | PROBLEMS, operation_id="midiChoices")
+def midi_choices(request: HttpRequest, id: int) -> Any:
+    session = sessions.load(id)
+    choices = [
+        {
+            "parameter": c.parameter,
+            "name": f"{session.owner(c.parameter).name} {session.parameter(c.parameter).name}",
+            "controller": c.controller,
+            "low": c.low,
+            "high": c.high,
+        }
+        for c in usual_choices(session)
+    ]
+    return {"choices": choices}
+
+
+@router.post("/sessions/{id}/export/midi", response={200: s.ReportOut} | PROBLEMS, operation_id="planMidi")
+def plan_midi(request: HttpRequest, id: int, body: s.MidiOut) -> Any:
+    """What a MIDI file with these choices would hold."""
+    return vars(_midi(id, body)[1])
+
+
+@router.post("/sessions/{id}/export/midi/file", operation_id="exportMidi")
+def export_midi(request: HttpRequest, id: int, body: s.MidiOut) -> HttpResponse:
+    return _download(_midi(id, body)[0], sessions.load(id).name + ".mid", "audio/midi")
+
+
+def _midi(id: int, body: s.MidiOut) -> Any:
+    session = sessions.load(id)
+    choices = [midi.Choice(c.parameter, c.controller, c.low, c.high) for c in body.choices]
+    if not choices:
+        raise RequestError("choices-none", "no lane is chosen", place="choices", accepted="at least one lane")
+    for choice in choices:
+        _in_range(session.parameter(choice.parameter), choice)
+    return midi.write(session, choices, body.per_beat)
+
+
+def _in_range(parameter: Parameter, choice: midi.Choice) -> None:
+    if choice.low < parameter.low or choice.high > parameter.high:
+        said = f"{parameter.name} cannot be written over {choice.low:g} to {choice.high:g}"
+        accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
+        raise RequestError("span-range", said, place=f"choices.{parameter.id}", accepted=accepted)
+
+
+def _download(data: bytes, name: str, kind: str) -> HttpResponse:
+    safe = "".join(c if c.isalnum() or c in " ._-" else "_" for c in name)
+    response = HttpResponse(data, content_type=kind)
+    response.headers["Content-Disposition"] = f'attachment; filename="{safe.encode("ascii", "replace").decode()}"'
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    return response

@@ -1,0 +1,318 @@
+"""The shapes that travel between the server and the screen. Positions are beats."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal, Union
+
+from ninja import Schema
+from pydantic import Field
+
+from velmot.formats.requests import request_models
+
+Beats = Annotated[float, Field(ge=-1_000_000, le=1_000_000, allow_inf_nan=False)]
+
+_MODELS = request_models()
+AnyRequest: Any = (
+    Annotated[Union[tuple(_MODELS)], Field(discriminator="verb")] if len(_MODELS) > 1 else _MODELS[0]  # noqa: UP007
+)
+
+
+class Problem(Schema):
+    """Every error has this shape: what was wrong, where, and what would be right."""
+
+    code: str
+    message: str
+    place: str = ""
+    accepted: str = ""
+    head: int | None = None
+
+
+class ReportOut(Schema):
+    """What an import or export did."""
+
+    came: list[str] = []
+    changed: list[str] = []
+    left_out: list[str] = []
+
+
+class SessionLine(Schema):
+    """One session on the start page; `picture` holds a few lanes' outlines, 0 to 100."""
+
+    id: int
+    name: str
+    changed: datetime
+    tracks: int
+    lanes: int
+    points: int
+    bars: int
+    picture: list[Picture]
+
+
+class Picture(Schema):
+    """A lane's outline in a few columns: lowest and highest, 0 to 100 of its own range."""
+
+    family: str
+    lows: list[int]
+    highs: list[int]
+
+
+class Imported(Schema):
+    """A session made from a file."""
+
+    id: int
+    report: ReportOut
+
+
+class Rename(Schema):
+    """A session's new name."""
+
+    name: str
+
+
+class Bar(Schema):
+    """A bar line: its number, where it stands, and its meter."""
+
+    number: int
+    beat: float
+    count: int
+    unit: int
+
+
+class Mark(Schema):
+    """A value worth marking on an axis."""
+
+    value: float
+    text: str
+
+
+class ParameterOut(Schema):
+    """A parameter of a track."""
+
+    id: str
+    name: str
+    family: str
+    kind: str
+    unit: str
+    axis: str
+    low: float
+    high: float
+    value: float
+    value_text: str
+    marks: list[Mark]
+    device: str | None
+    target: str | None
+
+
+class RegionOut(Schema):
+    """A region of a track."""
+
+    id: str
+    name: str
+    start: float
+    length: float
+
+
+class TrackOut(Schema):
+    """A track with its parameters and regions."""
+
+    id: str
+    name: str
+    kind: str
+    mode: str
+    reads: bool
+    members: list[str]
+    regions: list[RegionOut]
+    parameters: list[ParameterOut]
+
+
+class LaneOut(Schema):
+    """A lane as the ledger shows it. `spark` is its outline over the session, 0 to 100 of its own span."""
+
+    id: str
+    parameter: str
+    track: str
+    home: str
+    home_name: str
+    start: float
+    end: float
+    points: int
+    low: float
+    high: float
+    moves: bool
+    heard: bool
+    why: str
+    spark: Picture
+
+
+class SessionOut(Schema):
+    """Everything the screen needs to draw a session but its curves."""
+
+    id: int
+    name: str
+    revision: int
+    length: float
+    precedence: str
+    undo: str | None
+    redo: str | None
+    bars: list[Bar]
+    clock: list[tuple[float, float]]
+    activity: list[int]
+    tracks: list[TrackOut]
+    lanes: list[LaneOut]
+    report: ReportOut
+
+
+class Head(Schema):
+    """Where a session stands."""
+
+    revision: int
+
+
+class Curve(Schema):
+    """A lane's curve in view: its points with one neighbour on each side, or exact lows and highs a column.
+
+    `shapes` holds a bend number, or null for hold. With `lows` and `highs`, `beats` are the columns' edges.
+    """
+
+    lane: str
+    beats: list[float]
+    values: list[float] = []
+    shapes: list[float | None] = []
+    lows: list[float] = []
+    highs: list[float] = []
+
+
+class View(Schema):
+    """What is on screen: a span of beats, and how many columns it has."""
+
+    start: Beats
+    end: Beats
+    columns: Annotated[int, Field(ge=1, le=8192)]
+
+
+class Ask(Schema):
+    """A request made on a revision; with a view, the answer holds the curves to draw."""
+
+    revision: int
+    request: AnyRequest
+    view: View | None = None
+
+
+class CautionOut(Schema):
+    """Something to know before applying."""
+
+    code: str
+    message: str
+    track: str | None
+    lane: str | None
+    start: float | None
+    end: float | None
+
+
+class TouchedOut(Schema):
+    """What would happen to one lane; texts are ready to show."""
+
+    lane: str
+    parameter: str
+    track: str
+    home: str
+    name: str
+    start: float
+    end: float
+    span_text: str
+    points_before: int
+    points_after: int
+    difference_text: str
+    difference_at: float
+    spans_limited: int
+    low: float | None
+    high: float | None
+    before: Curve | None
+    after: Curve | None
+
+
+class ChangeOut(Schema):
+    """A plan: what would be replaced, with figures and cautions."""
+
+    title: str
+    empty: bool
+    touched: list[TouchedOut]
+    cautions: list[CautionOut]
+    tracks: list[str]
+
+
+class Applied(Schema):
+    """The revision the session stands at now."""
+
+    revision: int
+    title: str | None = None
+
+
+class OnRevision(Schema):
+    """The revision the window shows."""
+
+    revision: int
+
+
+class TouchedLine(Schema):
+    """A place a log line names, for going there."""
+
+    lane: str
+    parameter: str
+    start: float
+    end: float
+
+
+class LogLine(Schema):
+    """One line of the log."""
+
+    number: int
+    title: str
+    made: datetime
+    undone: bool
+    touched: list[TouchedLine]
+
+
+class ReadOut(Schema):
+    """A lane's value at a moment, as people read it."""
+
+    lane: str
+    text: str
+
+
+class Typed(Schema):
+    """What someone typed, to be read as a position, a length or a value."""
+
+    kind: Literal["position", "length", "value"]
+    text: Annotated[str, Field(max_length=200)]
+    start: Beats = 0
+    parameter: str | None = None
+
+
+class Understood(Schema):
+    """What a typed text means: beats for positions and lengths, the value otherwise."""
+
+    number: float
+    text: str
+
+
+class ChoiceIO(Schema):
+    """How a parameter is written to a MIDI file."""
+
+    parameter: str
+    name: str = ""
+    controller: Annotated[str, Field(max_length=40)]
+    low: Annotated[float, Field(allow_inf_nan=False)]
+    high: Annotated[float, Field(allow_inf_nan=False)]
+
+
+class MidiOut(Schema):
+    """What goes into a MIDI file."""
+
+    choices: list[ChoiceIO]
+    per_beat: int = 960
+
+
+SessionLine.model_rebuild()
+LaneOut.model_rebuild()

@@ -1,0 +1,1 @@
+"""Reading and writing sessions in open formats; one reader and writer a format."""

@@ -1,0 +1,40 @@
+"""The import report: what came, what was changed, what was left out, and the errors readers raise."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from velmot.core.errors import RequestError
+
+MEGABYTE = 1024 * 1024
+
+
+@dataclass
+class Report:
+    """What a reader did with a file, in sentences the user sees. Nothing is left out in silence."""
+
+    came: list[str] = field(default_factory=list)
+    changed: list[str] = field(default_factory=list)
+    left_out: list[str] = field(default_factory=list)
+
+
+class FormatError(RequestError):
+    """A file that cannot be read: what is wrong, where in the file, and what was expected."""
+
+
+def within_size(data: bytes, most: int, noun: str) -> None:
+    """Raise FormatError for an empty file or one over `most` bytes."""
+    if not data:
+        raise FormatError("file-empty", "the file is empty (0 bytes)", place="file", accepted=noun)
+    if len(data) > most:
+        raise FormatError(
+            "file-large",
+            f"the file has {len(data) / MEGABYTE:.0f} MB",
+            place="file",
+            accepted=f"{noun} of at most {most // MEGABYTE} MB",
+        )
+
+
+def counted(number: int, noun: str) -> str:
+    """“1 lane”, “12 lanes”."""
+    return f"{number:,} {noun}" if number == 1 else f"{number:,} {noun}s"

@@ -1,0 +1,115 @@
+"""The shape of a velmot-session file, version 1: what its JSON Schema in docs/ is made from."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
+
+from velmot.core.parameters import Axis, Family, Kind
+from velmot.core.session import Mode, Precedence, TrackKind
+
+Text = Annotated[str, Field(min_length=1, max_length=300)]
+Beats = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
+Number = Annotated[float, Field(allow_inf_nan=False)]
+
+Points = Annotated[
+    list[Any],
+    WithJsonSchema(
+        {
+            "type": "array",
+            "minItems": 1,
+            "description": "Rows of [beat, value], with a third entry for the shape of the segment that starts "
+            'there: "hold", or a bend number from -60 to 60; none means straight. Beats rise; two rows may '
+            "share one (a jump). A region lane's beats count from its region's start.",
+            "items": {
+                "type": "array",
+                "minItems": 2,
+                "maxItems": 3,
+                "prefixItems": [
+                    {"type": "number"},
+                    {"type": "number"},
+                    {"anyOf": [{"const": "hold"}, {"type": "number", "minimum": -60, "maximum": 60}]},
+                ],
+            },
+        }
+    ),
+]
+
+
+class Part(BaseModel):
+    """A piece of the file. Keys this version does not know are kept and written back."""
+
+    model_config = ConfigDict(extra="allow", strict=False)
+
+
+class ParameterShape(Part):
+    """A parameter; `value` is its static value. Silence on a level axis is −96."""
+
+    id: Text
+    name: Text
+    family: Family
+    kind: Kind = Kind.CONTINUOUS
+    unit: Annotated[str, Field(max_length=20)] = ""
+    axis: Axis = Axis.LINEAR
+    low: Number
+    high: Number
+    default: Number
+    value: Number
+    labels: list[tuple[Number, Text]] = Field(default=[], description="[value, words], for stepped and switch.")
+    device: Text | None = Field(default=None, description="The id of the track's device it belongs to.")
+    target: Text | None = Field(default=None, description="The id of the track a send feeds.")
+    controller: Text | None = Field(default=None, description="What a MIDI file carries it as.")
+
+
+class DeviceShape(Part):
+    """A device on a track; devices of one kind can be matched between tracks."""
+
+    id: Text
+    name: Text
+    kind: Text
+
+
+class RegionShape(Part):
+    """A named span of a track, in beats."""
+
+    id: Text
+    name: Text
+    start: Beats
+    length: Beats
+
+
+class TrackShape(Part):
+    """A track. A group's members are ids of tracks."""
+
+    id: Text
+    name: Text
+    kind: TrackKind = TrackKind.AUDIO
+    mode: Mode = Mode.READ
+    members: list[Text] = []
+    devices: list[DeviceShape] = []
+    parameters: list[ParameterShape] = []
+    regions: list[RegionShape] = []
+
+
+class LaneShape(Part):
+    """One envelope for one parameter, at home on the track or in one of its regions."""
+
+    id: Text
+    parameter: Text
+    home: Text = "track"
+    points: Points
+
+
+class SessionShape(Part):
+    """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick."""
+
+    format: Literal["velmot-session"]
+    version: Literal[1]
+    name: Text
+    length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
+    precedence: Precedence = Precedence.REGION
+    tempo: list[tuple[Beats, Number] | tuple[Beats, Number, Literal["ramp"]]] = [(0, 120)]
+    meter: list[tuple[Beats, int, int]] = [(0, 4, 4)]
+    tracks: Annotated[list[TrackShape], Field(max_length=5000)] = []
+    lanes: Annotated[list[LaneShape], Field(max_length=50_000)] = []

@@ -1,0 +1,1 @@
+"""The running site: settings, addresses, the demo session, and the command that serves it all."""

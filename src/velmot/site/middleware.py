@@ -1,0 +1,88 @@
+"""What every request passes: host check, content security policy, upload limit, CSRF for the API too."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from django.conf import settings
+from django.core.exceptions import DisallowedHost
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
+from django.middleware.csrf import CsrfViewMiddleware
+
+Next = Callable[[HttpRequest], HttpResponseBase]
+
+POLICY = "; ".join(
+    (
+        "default-src 'none'",
+        "script-src 'self'",
+        "style-src 'self'",
+        "font-src 'self'",
+        "img-src 'self' data:",
+        "connect-src 'self'",
+        "form-action 'self'",
+        "base-uri 'none'",
+        "frame-ancestors 'none'",
+    )
+)
+
+
+def problem(status: int, code: str, message: str, place: str, accepted: str) -> JsonResponse:
+    """An error in the API's one shape."""
+    body = {"code": code, "message": message, "place": place, "accepted": accepted, "head": None}
+    return JsonResponse(body, status=status)
+
+
+class HostCheckMiddleware:
+    """Answers only when addressed as this machine, so that no other site's name can point here."""
+
+    def __init__(self, get_response: Next) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        try:
+            request.get_host()
+        except DisallowedHost:
+            return problem(400, "host", "this host is not served here", "Host", "127.0.0.1 or localhost")
+        return self.get_response(request)
+
+
+class SafetyHeadersMiddleware:
+    """Nothing from another origin is loaded, run or sent to, and nothing is framed."""
+
+    def __init__(self, get_response: Next) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        response = self.get_response(request)
+        response.headers["Content-Security-Policy"] = POLICY
+        response.headers["X-Frame-Options"] = "DENY"
+        return response
+
+
+class UploadLimitMiddleware:
+    """Refuses a body that is too large before anything reads it."""
+
+    def __init__(self, get_response: Next) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        size = int(request.META.get("CONTENT_LENGTH") or 0)
+        if size > settings.LARGEST_UPLOAD:
+            most = settings.LARGEST_UPLOAD // 1024 // 1024 - 1
+            said = f"the file has {size / 1024 / 1024:.0f} MB"
+            return problem(413, "file-large", said, "file", f"a file of at most {most} MB")
+        return self.get_response(request)
+
+
+class ApiCsrfMiddleware(CsrfViewMiddleware):
+    """Django's CSRF check for every view, those of the API included, which mark themselves exempt."""
+
+    def process_view(self, request: HttpRequest, callback: Any, *args: Any) -> HttpResponse | None:
+        def checked(request: HttpRequest) -> None: ...
+
+        return super().process_view(request, checked, (), {})  # type: ignore[no-any-return]
+
+    def _reject(self, request: HttpRequest, reason: str) -> HttpResponse:
+        said = "this request did not come from Velmot's own page"
+        return problem(403, "csrf", said, "X-CSRFToken", "reload the page and try again")

@@ -1,0 +1,40 @@
+"""The addresses: the API, and the one page that holds the screen."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from velmot.api.routes import make_api
+from velmot.api.schemas import Imported
+from velmot.site.demo import skerry_light
+from velmot.site.middleware import problem
+from velmot.storage import sessions
+
+api = make_api()
+
+
+@api.post("/demo", response=Imported, operation_id="openDemo")
+def open_demo(request: HttpRequest) -> Any:
+    """A fresh copy of the demo session."""
+    return {"id": sessions.create(skerry_light.session()), "report": {}}
+
+
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    return render(request, "index.html")
+
+
+def nothing_here(request: HttpRequest) -> HttpResponse:
+    return problem(404, "not-found", "there is nothing at this address", request.path, "an address under /api/")
+
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^(?:api|static)/", nothing_here),
+    re_path(r"^", page),
+]

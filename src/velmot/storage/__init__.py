@@ -1,0 +1,1 @@
+"""Sessions in a database: envelopes stored once, history as swaps of pointers, every apply one transaction."""

@@ -1,0 +1,22 @@
+"""What storage refuses: a session that is not there, and a request made on an old revision."""
+
+from __future__ import annotations
+
+from velmot.core.errors import RequestError
+
+
+class NotFound(LookupError):
+    """There is no such session or revision."""
+
+
+class Conflict(RequestError):
+    """The session has moved on since the request was made; `head` is where it stands."""
+
+    def __init__(self, head: int) -> None:
+        super().__init__(
+            "revision-old",
+            f"this session has changed in another window and stands at revision {head} now",
+            place="revision",
+            accepted=f"revision {head}",
+        )
+        self.head = head

@@ -1,0 +1,76 @@
+"""The tables: sessions, their tracks and lanes, envelopes stored once, and revisions."""
+
+from __future__ import annotations
+
+from django.db import models
+
+
+class StoredEnvelope(models.Model):
+    """One envelope's points as an immutable blob, named by the digest of its content."""
+
+    digest = models.CharField(max_length=64, primary_key=True)
+    axis = models.CharField(max_length=8)
+    points = models.PositiveIntegerField()
+    data = models.BinaryField()
+
+
+class StoredSession(models.Model):
+    """A session. `head` is the number of the revision it stands at; `deleted` is when it was put away."""
+
+    name = models.CharField(max_length=300)
+    structure = models.JSONField(help_text="Everything but tracks and lanes, as the session file says it.")
+    head = models.PositiveIntegerField(default=0)
+    latest = models.PositiveIntegerField(default=0, help_text="The highest revision number given so far.")
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+    deleted = models.DateTimeField(null=True, blank=True)
+    report = models.JSONField(default=dict, help_text="What its import said.")
+
+
+class StoredTrack(models.Model):
+    """A track as the session file says it."""
+
+    session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="tracks")
+    position = models.PositiveIntegerField()
+    key = models.CharField(max_length=300)
+    content = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["session", "key"], name="one_track_a_key")]
+        ordering = ["position"]
+
+
+class StoredLane(models.Model):
+    """A lane: whose it is, where it lives, and a pointer to its envelope."""
+
+    session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="lanes")
+    position = models.PositiveIntegerField()
+    key = models.CharField(max_length=300)
+    parameter = models.CharField(max_length=300)
+    home = models.CharField(max_length=300)
+    extra = models.JSONField(default=list)
+    envelope = models.ForeignKey(StoredEnvelope, on_delete=models.PROTECT)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["session", "key"], name="one_lane_a_key"),
+            models.UniqueConstraint(fields=["session", "parameter", "home"], name="one_lane_a_home"),
+        ]
+        ordering = ["position"]
+
+
+class Revision(models.Model):
+    """One applied change: swaps of rows from `parent` to `number`. Undo walks back, redo forward."""
+
+    session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.PositiveIntegerField()
+    title = models.CharField(max_length=600)
+    request = models.JSONField(default=dict, help_text="The verb and its settings, so that it can be reopened.")
+    swaps = models.JSONField(help_text="Rows before and after: {lanes: [...], tracks: [...], session: ...}.")
+    touched = models.JSONField(default=list, help_text="What it touched, for going there.")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["session", "number"], name="one_revision_a_number")]
+        ordering = ["number"]
