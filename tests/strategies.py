@@ -47,7 +47,9 @@ def parameters_of(track: str) -> tuple[Parameter, ...]:
         level(f"{track}.level", value=-6.0),
         pan(f"{track}.pan"),
         mute(f"{track}.mute"),
-        Parameter(f"{track}.cut", "Cut", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=80, value=80),
+        Parameter(
+            f"{track}.cut", "Cut", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=80, value=80
+        ),
         Parameter(f"{track}.step", "Step", Family.DEVICE, kind=mute("x").kind.STEPPED, low=0, high=2, labels=words),
     )
 

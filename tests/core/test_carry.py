@@ -159,9 +159,13 @@ def test_planning_is_pure_and_its_result_possible(data):
 def test_there_and_back_is_heard_the_same(data):
     """Carry a range to an empty place on a spare track and back again: the source reads as before."""
     session, request = drawn(data)
-    spare = Track("spare", "spare", parameters=tuple(
-        p.__class__(**{**p.__dict__, "id": p.id.replace("one", "spare")}) for p in session.track("one").parameters
-    ))
+    spare = Track(
+        "spare",
+        "spare",
+        parameters=tuple(
+            p.__class__(**{**p.__dict__, "id": p.id.replace("one", "spare")}) for p in session.track("one").parameters
+        ),
+    )
     session = session.with_tracks([*session.tracks, spare])
     span = {"start": request.start, "end": request.end}
     there = plan(session, "carry", Carry(lanes=request.lanes, targets=("spare",), **span)).applied_to(session)

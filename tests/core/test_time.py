@@ -51,7 +51,15 @@ def test_bars_count_on_through_a_change_of_meter():
         "7.1.00",
     ]
     starts = MAP.bar_starts(24 * TICKS_PER_BEAT)
-    assert [(n, t // TICKS_PER_BEAT) for n, t, _ in starts] == [(1, 0), (2, 4), (3, 8), (4, 12), (5, 16), (6, 19), (7, 23)]
+    assert [(n, t // TICKS_PER_BEAT) for n, t, _ in starts] == [
+        (1, 0),
+        (2, 4),
+        (3, 8),
+        (4, 12),
+        (5, 16),
+        (6, 19),
+        (7, 23),
+    ]
 
 
 @given(st.integers(0, 300), st.integers(1, 4), st.integers(0, 99))
@@ -81,14 +89,22 @@ def test_what_is_no_position_says_what_would_be(text):
     assert caught.value.place == "position" and caught.value.accepted
 
 
-@pytest.mark.parametrize(("text", "start", "beats"), [("500 ms", 0, 0.8), ("1 bar", 16, 3), ("2 beats", 0, 2), ("2", 0, 2)])
+@pytest.mark.parametrize(
+    ("text", "start", "beats"), [("500 ms", 0, 0.8), ("1 bar", 16, 3), ("2 beats", 0, 2), ("2", 0, 2)]
+)
 def test_typed_lengths(text, start, beats):
     assert parse_length(text, MAP, start * TICKS_PER_BEAT) == ticks_of(beats)
 
 
 def test_grid_steps():
     four = Meter(0, 4, 4)
-    assert [grid_step(g, four) / TICKS_PER_BEAT for g in ("bar", "1/1", "1/4", "1/8t", "1/64")] == [4, 4, 1, 1 / 3, 1 / 16]
+    assert [grid_step(g, four) / TICKS_PER_BEAT for g in ("bar", "1/1", "1/4", "1/8t", "1/64")] == [
+        4,
+        4,
+        1,
+        1 / 3,
+        1 / 16,
+    ]
     with pytest.raises(RequestError, match="is not a grid"):
         grid_step("1/7", four)
 
@@ -102,8 +118,13 @@ def test_the_clock_is_straight_between_its_entries():
 
 @pytest.mark.parametrize(
     ("tempos", "place"),
-    [((), "tempo[0]"), ((TempoEvent(5, 120),), "tempo[0]"), ((TempoEvent(0, 1e9),), "tempo[0]"),
-     ((TempoEvent(0, 120), TempoEvent(0, 90)), "tempo[1]"), ((TempoEvent(0, float("nan")),), "tempo[0]")],
+    [
+        ((), "tempo[0]"),
+        ((TempoEvent(5, 120),), "tempo[0]"),
+        ((TempoEvent(0, 1e9),), "tempo[0]"),
+        ((TempoEvent(0, 120), TempoEvent(0, 90)), "tempo[1]"),
+        ((TempoEvent(0, float("nan")),), "tempo[0]"),
+    ],
 )
 def test_impossible_tempos_are_named(tempos, place):
     with pytest.raises(RequestError) as caught:

@@ -6,7 +6,22 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from velmot.api.schemas import CautionOut, ChangeOut, Curve, LaneOut, Picture, SessionOut, TouchedOut, TrackOut, View
+from velmot.api.schemas import (
+    Bar,
+    CautionOut,
+    ChangeOut,
+    Curve,
+    LaneOut,
+    Mark,
+    ParameterOut,
+    Picture,
+    RegionOut,
+    SessionOut,
+    Tock,
+    TouchedOut,
+    TrackOut,
+    View,
+)
 from velmot.core.activity import activity, why_not_heard
 from velmot.core.change import Change, LaneSwap, Touched
 from velmot.core.envelope import Envelope
@@ -36,8 +51,8 @@ def session_out(stored: StoredSession, session: Session) -> SessionOut:
         precedence=session.precedence.value,
         undo=undo,
         redo=redo,
-        bars=[{"number": n, "beat": beats_of(t), "count": m.count, "unit": m.unit} for n, t, m in bars],
-        clock=[(beats_of(t), s) for t, s in tempo.clock(session.length)],
+        bars=[Bar(number=n, beat=beats_of(t), count=m.count, unit=m.unit) for n, t, m in bars],
+        clock=[Tock(beat=beats_of(t), seconds=x) for t, x in tempo.clock(session.length)],
         activity=activity(session, edges).tolist(),
         tracks=[_track_out(session, t) for t in session.tracks],
         lanes=[lane_out(session, lane) for lane in session.lanes],
@@ -54,30 +69,29 @@ def _track_out(session: Session, track: Track) -> TrackOut:
         reads=track.reads,
         members=[session.track(m).name for m in track.members],
         regions=[
-            {"id": r.id, "name": r.name, "start": beats_of(r.start), "length": beats_of(r.length)}
-            for r in track.regions
+            RegionOut(id=r.id, name=r.name, start=beats_of(r.start), length=beats_of(r.length)) for r in track.regions
         ],
         parameters=[_parameter_out(session, track, p) for p in track.parameters],
     )
 
 
-def _parameter_out(session: Session, track: Track, p: Parameter) -> dict[str, object]:
+def _parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
     device = track.device_of(p)
-    return {
-        "id": p.id,
-        "name": p.name,
-        "family": p.family.value,
-        "kind": p.kind.value,
-        "unit": p.unit,
-        "axis": p.axis.value,
-        "low": p.low,
-        "high": p.high,
-        "value": p.value,
-        "value_text": p.format(p.value),
-        "marks": [{"value": v, "text": text} for v, text in p.scale_marks()],
-        "device": device.name if device else None,
-        "target": session.track(p.target).name if p.target else None,
-    }
+    return ParameterOut(
+        id=p.id,
+        name=p.name,
+        family=p.family.value,
+        kind=p.kind.value,
+        unit=p.unit,
+        axis=p.axis.value,
+        low=p.low,
+        high=p.high,
+        value=p.value,
+        value_text=p.format(p.value),
+        marks=[Mark(value=v, text=text) for v, text in p.scale_marks()],
+        device=device.name if device else None,
+        target=session.track(p.target).name if p.target else None,
+    )
 
 
 def lane_out(session: Session, lane: Lane) -> LaneOut:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, NinjaAPI, Router
+from ninja import File, NinjaAPI, Router, Status
 from ninja.files import UploadedFile
 
 from velmot.api import drawing, errors
@@ -21,7 +21,7 @@ from velmot.formats.requests import to_core, to_row
 from velmot.storage import history, sessions
 
 router = Router()
-PROBLEMS = {code: s.Problem for code in (404, 409, 413, 422)}
+PROBLEMS = dict.fromkeys((404, 409, 413, 422), s.Problem)
 
 
 def make_api() -> NinjaAPI:
@@ -62,19 +62,19 @@ def session_head(request: HttpRequest, id: int) -> Any:
 @router.patch("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="renameSession")
 def rename_session(request: HttpRequest, id: int, body: s.Rename) -> Any:
     sessions.rename(id, body.name)
-    return 204, None
+    return Status(204, None)
 
 
 @router.delete("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="deleteSession")
 def delete_session(request: HttpRequest, id: int) -> Any:
     sessions.put_away(id)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/sessions/{id}/restore", response={204: None} | PROBLEMS, operation_id="restoreSession")
 def restore_session(request: HttpRequest, id: int) -> Any:
     sessions.put_away(id, away=False)
-    return 204, None
+    return Status(204, None)
 
 
 # ── seeing ────────────────────────────────────────────────────────────────────────────────────

@@ -79,6 +79,13 @@ class Bar(Schema):
     unit: int
 
 
+class Tock(Schema):
+    """A beat and its seconds; straight lines between neighbours are the clock."""
+
+    beat: float
+    seconds: float
+
+
 class Mark(Schema):
     """A value worth marking on an axis."""
 
@@ -156,7 +163,7 @@ class SessionOut(Schema):
     undo: str | None
     redo: str | None
     bars: list[Bar]
-    clock: list[tuple[float, float]]
+    clock: list[Tock]
     activity: list[int]
     tracks: list[TrackOut]
     lanes: list[LaneOut]

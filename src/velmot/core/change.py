@@ -90,9 +90,7 @@ class Change:
         ).checked()
 
 
-def touched_lane(
-    session: Session, swap: LaneSwap, start: int, end: int, spans_limited: int = 0
-) -> Touched:
+def touched_lane(session: Session, swap: LaneSwap, start: int, end: int, spans_limited: int = 0) -> Touched:
     """The figures of one swapped lane over ``[start, end)`` in session ticks."""
     lane = swap.after or swap.before
     assert lane is not None

@@ -80,9 +80,7 @@ class Envelope:
     # ── making ────────────────────────────────────────────────────────────────────────────────
 
     @classmethod
-    def of(
-        cls, points: Iterable[tuple[int, float] | tuple[int, float, float]], axis: Axis = Axis.LINEAR
-    ) -> Self:
+    def of(cls, points: Iterable[tuple[int, float] | tuple[int, float, float]], axis: Axis = Axis.LINEAR) -> Self:
         """From (tick, value) or (tick, value, bend) rows.
 
         >>> Envelope.of([(0, 0.0), (10, 5.0)]).at(np.array([4])).tolist()
@@ -201,9 +199,7 @@ class Envelope:
         The first point has the value from `start` on, the last the limit towards `end`.
         """
         if end <= start:
-            raise RequestError(
-                "range-empty", "the range is empty", place="range", accepted="an end after the start"
-            )
+            raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
         first = int(np.searchsorted(self.ticks, start, side="right"))
         last = int(np.searchsorted(self.ticks, end, side="left"))
         head = (start, float(self.at(start)), self._rest_of_bend(start, end))
@@ -278,9 +274,7 @@ class Envelope:
     def stretch(self, numerator: int, denominator: int) -> Envelope:
         """The same curve about tick 0, its times multiplied by a ratio and rounded to ticks."""
         if numerator <= 0 or denominator <= 0:
-            raise RequestError(
-                "stretch", "a stretch must be above 0", place="stretch", accepted="a ratio such as 3/2"
-            )
+            raise RequestError("stretch", "a stretch must be above 0", place="stretch", accepted="a ratio such as 3/2")
         exact = [(2 * int(t) * numerator + denominator) // (2 * denominator) for t in self.ticks]
         return _at_most_two(np.array(exact, dtype=np.int64), self.values, self.bends, self.axis)
 
@@ -366,11 +360,7 @@ class Fragment:
         if r < 1:
             return self
         rows = self.envelope.cut(r, self.length - r) if self.length - 2 * r > 0 else None
-        inner = (
-            rows.envelope.shift(r).points()
-            if rows
-            else [(r, float(self.envelope.at(r)), 0.0)]
-        )
+        inner = rows.envelope.shift(r).points() if rows else [(r, float(self.envelope.at(r)), 0.0)]
         points = [(0, before, 0.0), *inner, (self.length, after, 0.0)]
         return Fragment(Envelope.of(points, self.envelope.axis), self.length)
 
@@ -423,7 +413,7 @@ def _ticks_around(envelope: Envelope, guess: int, i: int, level: float) -> list[
     inner = envelope._place_in(np.full(line.shape, i), line)
     before = (inner < level) if envelope.places[i] < level else (inner > level)
     n = int(np.count_nonzero(before))
-    return line[max(n - 1, 0) : n + 1].tolist()
+    return [int(tick) for tick in line[max(n - 1, 0) : n + 1]]
 
 
 def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> None:
@@ -445,9 +435,7 @@ def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> No
         raise _point_error(i, said, "positions that rise")
     wrong = np.flatnonzero(ticks[2:] == ticks[:-2])
     if len(wrong):
-        raise _point_error(
-            int(wrong[0]) + 2, "three points share one position", "two at the most, which make a jump"
-        )
+        raise _point_error(int(wrong[0]) + 2, "three points share one position", "two at the most, which make a jump")
 
 
 def _point_error(index: int, message: str, accepted: str) -> RequestError:

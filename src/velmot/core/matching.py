@@ -37,6 +37,6 @@ def _in_same_slot(source: Track, parameter: Parameter, target: Track, alike: lis
         return next((p for p in alike if p.device is None), None)
     slot = [d.id for d in source.devices if d.kind == device.kind].index(device.id)
     there = [d.id for d in target.devices if d.kind == device.kind]
-    found = {p.device: p for p in alike if p.device in there}
-    by_slot = there[slot] if slot < len(there) else None
+    found = {p.device: p for p in alike if p.device and p.device in there}
+    by_slot = there[slot] if slot < len(there) else ""
     return found.get(by_slot) or next(iter(found.values()), None)

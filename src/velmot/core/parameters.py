@@ -160,7 +160,7 @@ class Parameter:
     def decimals(self, value: float) -> int:
         """Decimals worth showing: a step is at most about a thousandth of the range."""
         if self.axis is Axis.LOG:
-            return max(0, 2 - int(math.floor(math.log10(max(abs(value), 1e-6)))))
+            return max(0, 2 - math.floor(math.log10(max(abs(value), 1e-6))))
         span = self.high - self.low
         return 0 if span > 1000 else 1 if span > 10 else 2 if span > 1.5 else 3
 
@@ -200,9 +200,7 @@ class Parameter:
             if self.labels
             else f"{self.format(self.low)} to {self.format(self.high)}"
         )
-        return RequestError(
-            "value-unread", f"“{text}” is not a value of {self.name}", place="value", accepted=accepted
-        )
+        return RequestError("value-unread", f"“{text}” is not a value of {self.name}", place="value", accepted=accepted)
 
     def scale_marks(self) -> list[tuple[float, str]]:
         """Values worth marking on an axis from low to high, with their texts."""
@@ -210,13 +208,13 @@ class Parameter:
             return [(x.value, x.text) for x in self.labels]
         if self.axis is Axis.LEVEL:
             marks = [v for v in (12, 6, 0, -6, -12, -18, -24, -36, -48, -60, -72) if self.low < v <= self.high]
-            return [(v, self.format(v, unit=False)) for v in [*marks, self.low]]
+            return [(v, self.format(v, unit=False).removesuffix(".0")) for v in [*marks, self.low]]
         if self.axis is Axis.LOG:
             return self._log_marks()
         step = _round_step((self.high - self.low) / 8)
         count = math.floor((self.high - self.low) / step + 1e-9)
         values = [self.low + i * step for i in range(count + 1)]
-        return [(v, self.format(v, unit=False)) for v in values]
+        return [(v, _number(v, 3).rstrip("0").rstrip(".")) for v in values]
 
     def _log_marks(self) -> list[tuple[float, str]]:
         decade = 10.0 ** math.floor(math.log10(self.low))

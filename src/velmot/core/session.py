@@ -155,7 +155,7 @@ class Session:
 
     @cached_property
     def _homes(self) -> dict[tuple[str, str], Lane]:
-        return {(lane.parameter, lane.home): lane for lane in self.lanes}
+        return {(lane.parameter, lane.home): lane for lane in reversed(self.lanes)}
 
     def track(self, id: str) -> Track:
         return _found(self._tracks, id, "track")

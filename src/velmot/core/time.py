@@ -223,9 +223,7 @@ def _elapsed(span: Floats, bpm: Floats, slope: Floats) -> Floats:
 
 def _check_tempos(tempos: tuple[TempoEvent, ...]) -> None:
     if not tempos or tempos[0].tick != 0:
-        raise RequestError(
-            "tempo-start", "the tempo map must start at beat 0", place="tempo[0]", accepted="[0, 120]"
-        )
+        raise RequestError("tempo-start", "the tempo map must start at beat 0", place="tempo[0]", accepted="[0, 120]")
     for i, event in enumerate(tempos):
         if not SLOWEST <= event.bpm <= FASTEST:
             raise RequestError(
@@ -245,9 +243,7 @@ def _check_tempos(tempos: tuple[TempoEvent, ...]) -> None:
 
 def _check_meters(meters: tuple[Meter, ...]) -> None:
     if not meters or meters[0].tick != 0:
-        raise RequestError(
-            "meter-start", "the meters must start at beat 0", place="meter[0]", accepted="[0, 4, 4]"
-        )
+        raise RequestError("meter-start", "the meters must start at beat 0", place="meter[0]", accepted="[0, 4, 4]")
     for i, meter in enumerate(meters):
         if not 1 <= meter.count <= 64 or meter.unit not in (1, 2, 4, 8, 16, 32, 64):
             raise RequestError(
@@ -268,7 +264,9 @@ def _check_meters(meters: tuple[Meter, ...]) -> None:
 _BAR_TEXT = re.compile(r"^(\d+)(?:\.(\d+)(?:\.(\d+))?)?$")
 _CLOCK_TEXT = re.compile(r"^(?:(\d+):)?(\d+(?:\.\d+)?)\s*(?:s|sec|seconds)?$")
 _BEAT_TEXT = re.compile(r"^(-?\d+(?:\.\d+)?)\s*(?:b|beat|beats)$")
-ACCEPTED_POSITIONS = "a bar (9), bar.beat (9.2), bar.beat.hundredths (9.2.50), seconds (12.5 s, 0:26.5), or beats (33.5 beats)"
+ACCEPTED_POSITIONS = (
+    "a bar (9), bar.beat (9.2), bar.beat.hundredths (9.2.50), seconds (12.5 s, 0:26.5), or beats (33.5 beats)"
+)
 
 
 def parse_position(text: str, tempo: TempoMap) -> Tick:

@@ -22,4 +22,6 @@ def read(data: bytes, file_name: str) -> tuple[Session, Report]:
         return session_file.read(data.removeprefix(b"\xef\xbb\xbf"), stem)
     if not data:
         raise FormatError("file-empty", "the file is empty (0 bytes)", place="file", accepted=ACCEPTED)
-    raise FormatError("file-unknown", f"“{PurePath(file_name).name}” is in no format Velmot reads", place="file", accepted=ACCEPTED)
+    raise FormatError(
+        "file-unknown", f"“{PurePath(file_name).name}” is in no format Velmot reads", place="file", accepted=ACCEPTED
+    )

@@ -41,8 +41,8 @@ def request_models() -> list[type[BaseModel]]:
 
 @cache
 def _with_verb(verb: str) -> type[BaseModel]:
-    base = model_of(OPERATIONS[verb].request)
-    return create_model(base.__name__ + "Request", __base__=base, __doc__=base.__doc__, verb=(Literal[verb], ...))
+    base = model_of(OPERATIONS[verb].request)  # type: ignore[arg-type]
+    return create_model(base.__name__ + "Request", __base__=base, __doc__=base.__doc__, verb=(Literal[verb], ...))  # type: ignore[arg-type]
 
 
 def to_core(model: BaseModel) -> tuple[str, Any]:

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import DisallowedHost
-from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseForbidden, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 
 Next = Callable[[HttpRequest], HttpResponseBase]
@@ -78,10 +78,17 @@ class UploadLimitMiddleware:
 class ApiCsrfMiddleware(CsrfViewMiddleware):
     """Django's CSRF check for every view, those of the API included, which mark themselves exempt."""
 
-    def process_view(self, request: HttpRequest, callback: Any, *args: Any) -> HttpResponse | None:
-        def checked(request: HttpRequest) -> None: ...
+    def process_view(
+        self,
+        request: HttpRequest,
+        callback: Callable[..., HttpResponseBase],
+        callback_args: tuple[Any, ...],
+        callback_kwargs: dict[str, Any],
+    ) -> HttpResponseForbidden | None:
+        def checked() -> HttpResponseBase:
+            raise NotImplementedError("stands for a view that is not exempt; never called")
 
-        return super().process_view(request, checked, (), {})  # type: ignore[no-any-return]
+        return super().process_view(request, checked, callback_args, callback_kwargs)
 
     def _reject(self, request: HttpRequest, reason: str) -> HttpResponse:
         said = "this request did not come from Velmot's own page"

@@ -37,8 +37,6 @@ def digest(envelope: Envelope) -> str:
 def keep(envelopes: Iterable[Envelope]) -> list[str]:
     """Store what is not stored yet; the digests in order."""
     named = [(digest(e), e) for e in envelopes]
-    rows = {
-        d: StoredEnvelope(digest=d, axis=e.axis.value, points=len(e), data=pack(e)) for d, e in named
-    }
+    rows = {d: StoredEnvelope(digest=d, axis=e.axis.value, points=len(e), data=pack(e)) for d, e in named}
     StoredEnvelope.objects.bulk_create(rows.values(), batch_size=_BATCH, ignore_conflicts=True)
     return [d for d, _ in named]

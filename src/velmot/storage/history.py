@@ -127,9 +127,7 @@ def _swaps(row: StoredSession, change: Change) -> dict[str, Any]:
         place = before["position"] if before else position
         after = _new_columns(swap.after, place, next(digests)) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
-    tracks = [
-        {"key": s.before.id, "before": track_row(s.before), "after": track_row(s.after)} for s in change.tracks
-    ]
+    tracks = [{"key": s.before.id, "before": track_row(s.before), "after": track_row(s.after)} for s in change.tracks]
     return {"lanes": lanes, "tracks": tracks}
 
 

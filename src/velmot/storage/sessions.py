@@ -28,9 +28,7 @@ def create(session: Session, report: Report | None = None) -> int:
     with transaction.atomic():
         head = structure(session)
         tracks = head.pop("tracks")
-        row = StoredSession.objects.create(
-            name=session.name, structure=head, report=vars(report) if report else {}
-        )
+        row = StoredSession.objects.create(name=session.name, structure=head, report=vars(report) if report else {})
         StoredTrack.objects.bulk_create(
             StoredTrack(session=row, position=i, key=t["id"], content=t) for i, t in enumerate(tracks)
         )

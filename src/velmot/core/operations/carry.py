@@ -77,7 +77,9 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
     if not request.targets:
         raise RequestError("targets-none", "no track is chosen", place="targets", accepted="at least one track")
     if request.at is not None and request.at < 0:
-        raise RequestError("at-early", "it cannot land before the session starts", place="at", accepted="1.1.00 or later")
+        raise RequestError(
+            "at-early", "it cannot land before the session starts", place="at", accepted="1.1.00 or later"
+        )
     if request.edges == "ramp" and request.ramp <= 0:
         raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
@@ -91,7 +93,9 @@ def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[C
         start = max(first, request.start) if request.start is not None else first
         end = min(last, request.end) if request.end is not None else last
         if start >= end:
-            said = f"{session.lane_name(lane)} has nothing in {span_text(session, request.start or 0, request.end or 0)}"
+            said = (
+                f"{session.lane_name(lane)} has nothing in {span_text(session, request.start or 0, request.end or 0)}"
+            )
             cautions.append(Caution("nothing-to-carry", said, lane=lane.id))
             continue
         fragment = session.in_session_time(lane).cut(start, end)
@@ -153,9 +157,7 @@ def _land(
     cautions += _overruled(session, target, track, at, end)
 
 
-def _within_session(
-    session: Session, load: _Load, track: Track, at: int, cautions: list[Caution]
-) -> Fragment | None:
+def _within_session(session: Session, load: _Load, track: Track, at: int, cautions: list[Caution]) -> Fragment | None:
     """The fragment as far as the session reaches, None if it lies wholly outside."""
     room = session.length - at
     if load.fragment.length <= room and at >= 0:

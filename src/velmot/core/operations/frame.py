@@ -116,9 +116,7 @@ def need_range(start: int | None, end: int | None) -> None:
             "range-half", "a range needs both a start and an end", place="range", accepted="both, or neither"
         )
     if start is not None and end is not None and not 0 <= start < end:
-        raise RequestError(
-            "range-empty", "the range is empty", place="range", accepted="an end after the start"
-        )
+        raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
 
 
 def span_text(session: Session, start: int, end: int) -> str:

@@ -301,7 +301,9 @@ def _lane_of(
         between = sum(v not in (0, 127) for _, v in events)
         last = {t: float(v >= 64) for t, v in last.items()}
         if between:
-            report.changed.append(f"{part.name}, {key}: {counted(between, 'value')} between 0 and 127 read as off or on")
+            report.changed.append(
+                f"{part.name}, {key}: {counted(between, 'value')} between 0 and 127 read as off or on"
+            )
     if reach:
         last = {t: v * reach / 8192 for t, v in last.items()}
     values = list(last.values())
@@ -314,7 +316,9 @@ def _bend_range(part: _Part, report: Report) -> float | None:
     said = [int(v) for _, v in part.events.get(BEND_RANGE, [])]
     ranges = [(v >> 7) + (v & 127) / 100 for v in said if v >> 7]
     if len(set(ranges)) > 1:
-        report.changed.append(f"{part.name}: the bend range changes; the bend lane uses the last, {ranges[-1]:g} semitones")
+        report.changed.append(
+            f"{part.name}: the bend range changes; the bend lane uses the last, {ranges[-1]:g} semitones"
+        )
     return ranges[-1] if ranges else None
 
 

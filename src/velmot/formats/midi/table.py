@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 from velmot.core.parameters import Axis, Family, Kind, Label, Parameter
 
@@ -57,23 +58,23 @@ def controller(key: str) -> Controller:
     return Controller(key, f"{names[kind]} {number}")
 
 
-def parameter_of(id: str, key: str, fine: bool, value: float | None = None, bend_range: float | None = None) -> Parameter:
+def parameter_of(
+    id: str, key: str, fine: bool, value: float | None = None, bend_range: float | None = None
+) -> Parameter:
     """The parameter a controller becomes; `fine` for 14 bits, `bend_range` in semitones where it is known."""
     row = controller(key)
-    common = {"id": id, "name": row.name, "family": row.family, "controller": key + (" fine" if fine else "")}
+    made = partial(Parameter, id, row.name, row.family, controller=key + (" fine" if fine else ""))
     if row.switch:
         words = (Label(0.0, "off"), Label(1.0, "on"))
-        return Parameter(**common, kind=Kind.SWITCH, labels=words, value=value or 0.0)
+        return made(kind=Kind.SWITCH, labels=words, value=value or 0.0)
     if key == "program":
         names = tuple(Label(float(n), f"program {n + 1}") for n in range(128))
-        return Parameter(**common, kind=Kind.STEPPED, high=127, labels=names, value=value or 0.0)
+        return made(kind=Kind.STEPPED, high=127, labels=names, value=value or 0.0)
     if key == "bend":
         reach = bend_range or 8192
         unit = "semitones" if bend_range else ""
         low, high = -reach, reach * 8191 / 8192
-        return Parameter(**common, unit=unit, low=low, high=high, value=value or 0.0)
+        return made(unit=unit, low=low, high=high, value=value or 0.0)
     default = row.default * 128 if fine else row.default
     high = 16383.0 if fine else 127.0
-    return Parameter(
-        **common, unit="cc", axis=Axis.LINEAR, high=high, default=default, value=default if value is None else value
-    )
+    return made(unit="cc", axis=Axis.LINEAR, high=high, default=default, value=default if value is None else value)

@@ -199,9 +199,7 @@ def _stream(key: str, parameter: Parameter, choice: Choice) -> _Stream:
     return _Stream(base, 16383 if fine or kind in ("rpn", "nrpn") else 127)
 
 
-def _steps(
-    curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int
-) -> tuple[Ticks, Floats]:
+def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int) -> tuple[Ticks, Floats]:
     """(file ticks, whole numbers): the events at which the rounded curve changes."""
     low, high = (float(curve.axis.place(v)) for v in (choice.low, choice.high))
     marks = _crossings(curve, low, (high - low) / stream.steps, stream.steps)

@@ -103,7 +103,13 @@ def _spans(name: str, starts: list[float], length: float) -> tuple[Region, ...]:
 
 
 def _horns() -> tuple[Region, ...]:
-    cues = [("horn A", 17, 13), ("horn A", 33, 11), ("horn B long", 51, 16), ("horn A", 73, 9), ("horn B long", 120, 22)]
+    cues = [
+        ("horn A", 17, 13),
+        ("horn A", 33, 11),
+        ("horn B long", 51, 16),
+        ("horn A", 73, 9),
+        ("horn B long", 120, 22),
+    ]
     return tuple(Region(f"r{n}", name, ticks_of(s), ticks_of(b)) for n, (name, s, b) in enumerate(cues, 1))
 
 
@@ -118,21 +124,37 @@ def _speech() -> tuple[Region, ...]:
 
 def _kit(id: str, kind: str, *parameters: Parameter, on: float = 1.0) -> Kit:
     words = (Label(0.0, "off"), Label(1.0, "on"))
-    switch = Parameter(f"{id}.on", f"{kind} on", Family.DEVICE, Kind.SWITCH, labels=words, value=on, default=1, device=id)
+    switch = Parameter(
+        f"{id}.on", f"{kind} on", Family.DEVICE, Kind.SWITCH, labels=words, value=on, default=1, device=id
+    )
     return Device(id, kind, kind.lower()), (switch, *parameters)
 
 
 def _hertz(device: str, name: str, value: float, low: float = 20, high: float = 20000) -> Parameter:
     return Parameter(
-        f"{device}.{name.lower().replace(' ', '-')}", name, Family.DEVICE, unit="Hz", axis=Axis.LOG,
-        low=low, high=high, default=value, value=value, device=device,
+        f"{device}.{name.lower().replace(' ', '-')}",
+        name,
+        Family.DEVICE,
+        unit="Hz",
+        axis=Axis.LOG,
+        low=low,
+        high=high,
+        default=value,
+        value=value,
+        device=device,
     )
 
 
 def _amount(device: str, name: str, value: float, unit: str = "%", high: float = 100) -> Parameter:
     return Parameter(
-        f"{device}.{name.lower().replace(' ', '-')}", name, Family.DEVICE, unit=unit, high=high,
-        default=value, value=value, device=device,
+        f"{device}.{name.lower().replace(' ', '-')}",
+        name,
+        Family.DEVICE,
+        unit=unit,
+        high=high,
+        default=value,
+        value=value,
+        device=device,
     )
 
 
@@ -166,7 +188,9 @@ def _shimmer() -> Kit:
 
 def _dust() -> Kit:
     words = tuple(Label(float(n), word) for n, word in enumerate(("off", "light", "mid", "heavy")))
-    step = Parameter("weather.dust.step", "Dust step", Family.DEVICE, Kind.STEPPED, high=3, labels=words, device="weather.dust")
+    step = Parameter(
+        "weather.dust.step", "Dust step", Family.DEVICE, Kind.STEPPED, high=3, labels=words, device="weather.dust"
+    )
     return _kit("weather.dust", "Dust", step)
 
 
@@ -245,7 +269,9 @@ def _foghorn(chance: random.Random) -> Lanes:
 
 
 def _choir(chance: random.Random) -> Lanes:
-    vowels = _wave(lambda b: 9.6 + 1.3 * math.sin(b / 5.1) + 0.4 * math.sin(b * 1.7) + chance.gauss(0, 0.07), 20, 237, 1)
+    vowels = _wave(
+        lambda b: 9.6 + 1.3 * math.sin(b / 5.1) + 0.4 * math.sin(b * 1.7) + chance.gauss(0, 0.07), 20, 237, 1
+    )
     return [
         ("choir.level", "track", _walk(chance, _uneven(chance, 0, 248, 19), -16, 8, 2)),
         ("choir.send.hall", "track", _walk(chance, _uneven(chance, 0, 244, 20), -15, 6)),
@@ -265,7 +291,11 @@ def _keeper(chance: random.Random) -> Lanes:
         ("keeper.level", "track", rides),
         ("keeper.presence.gain", "track", _walk(chance, _uneven(chance, 12, 232, 17), 1.5, 4.5, 2)),
         ("keeper.mute", "track", _switching(chance, gaps, 1, 0)),
-        ("keeper.send.hall", "track", [(0, -40), (60, -40, 3.0), (90, -22), (116, -34), (132, -30, -2.0), (152, -12), (174, -36)]),
+        (
+            "keeper.send.hall",
+            "track",
+            [(0, -40), (60, -40, 3.0), (90, -22), (116, -34), (132, -30, -2.0), (152, -12), (174, -36)],
+        ),
     ]
 
 
@@ -291,7 +321,11 @@ def _engine(chance: random.Random) -> Lanes:
 
 def _rain(chance: random.Random) -> Lanes:
     return [
-        ("rain.level", "track", [(72, -14), (76, -18), (90, -12, 2.0), (104, -30), (200, -19), (208, -9), (230, -15), (244, -48, 3.0)]),
+        (
+            "rain.level",
+            "track",
+            [(72, -14), (76, -18), (90, -12, 2.0), (104, -30), (200, -19), (208, -9), (230, -15), (244, -48, 3.0)],
+        ),
         ("rain.shimmer.shimmer", "track", _walk(chance, _uneven(chance, 156, 242, 4), 52, 40, 2)),
         ("rain.pan", "rain.r1", _wave(lambda b: 70 * math.sin(b / 2.6), 0, 34, 2)),
         ("rain.pan", "rain.r3", _wave(lambda b: -55 * math.sin(b / 3.4), 0, 34, 2)),

@@ -1,0 +1,73 @@
+# Two commands do everything: `make demo` and `make test`. The rest are their steps.
+PYTHON ?= python3
+PORT ?= 8642
+VENV := .venv
+PY := $(VENV)/bin/python
+FRONT := frontend
+SOURCES := $(shell find $(FRONT)/src -type f 2>/dev/null) $(FRONT)/vite.config.ts
+DATA := $(or $(VELMOT_DATA),var)
+
+.PHONY: demo test bench lint types core browser format docs
+
+demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
+	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
+	@$(PY) -m velmot.site --demo --port $(PORT)
+
+test: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
+	$(MAKE) lint types core browser
+
+lint: $(VENV)/.tests $(FRONT)/node_modules/.done
+	$(VENV)/bin/lint-imports
+	$(VENV)/bin/ruff check src tests
+	$(VENV)/bin/ruff format --check src tests
+	cd $(FRONT) && npx eslint --max-warnings 0 src
+
+types: $(VENV)/.tests $(FRONT)/node_modules/.done docs-current
+	$(VENV)/bin/mypy
+	cd $(FRONT) && npx vue-tsc --noEmit
+
+# What is generated from the code must be what is committed.
+.PHONY: docs-current
+docs-current: $(VENV)/.tests $(FRONT)/node_modules/.done
+	$(PY) -m velmot.site.openapi --check
+	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts --check
+
+docs: $(VENV)/.runs $(FRONT)/node_modules/.done
+	$(PY) -m velmot.site.openapi
+	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts
+
+core: $(VENV)/.tests
+	cd $(FRONT) && npx vitest run
+	$(PY) -m pytest src/velmot/core tests --ignore tests/browser
+
+browser: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
+	$(PY) -m pytest tests/browser
+
+bench: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
+	$(PY) -m tests.bench
+
+format: $(VENV)/.tests
+	$(VENV)/bin/ruff check --fix src tests
+	$(VENV)/bin/ruff format src tests
+	cd $(FRONT) && npx eslint --fix src
+
+$(VENV)/.runs: requirements.txt pyproject.toml
+	test -x $(PY) || $(PYTHON) -m venv $(VENV)
+	$(PY) -m pip install -q --disable-pip-version-check -r requirements.txt
+	$(PY) -m pip install -q --disable-pip-version-check --no-deps -e .
+	touch $@
+
+$(VENV)/.tests: requirements-dev.txt $(VENV)/.runs
+	$(PY) -m pip install -q --disable-pip-version-check -r requirements-dev.txt
+	touch $@
+
+$(FRONT)/node_modules/.done: $(FRONT)/package-lock.json $(FRONT)/package.json $(FRONT)/.npmrc
+	cd $(FRONT) && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+$(FRONT)/dist/manifest.json: $(FRONT)/node_modules/.done $(SOURCES)
+	cd $(FRONT) && npx vite build --logLevel warn
+	touch $@
+
+/usr/bin/chromium:
+	apt-get update -q && apt-get install -y -q --no-install-recommends chromium

@@ -1,0 +1,7 @@
+<script setup lang="ts">
+// The whole screen.
+</script>
+
+<template>
+  <RouterView />
+</template>

@@ -1,0 +1,79 @@
+// The one way to the server: typed calls, the CSRF token, and every failure as a Problem.
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Problem = Schemas['Problem']
+export type SessionOut = Schemas['SessionOut']
+export type TrackOut = Schemas['TrackOut']
+export type ParameterOut = Schemas['ParameterOut']
+export type RegionOut = Schemas['RegionOut']
+export type LaneOut = Schemas['LaneOut']
+export type Curve = Schemas['Curve']
+export type Picture = Schemas['Picture']
+export type ChangeOut = Schemas['ChangeOut']
+export type TouchedOut = Schemas['TouchedOut']
+export type AnyRequest = Schemas['Ask']['request']
+export type LogLine = Schemas['LogLine']
+export type ReportOut = Schemas['ReportOut']
+export type SessionLine = Schemas['SessionLine']
+
+/** A refusal by the server, or its silence; `problem` says what, where, and what would be right. */
+export class ServerProblem extends Error {
+  constructor(
+    readonly problem: Problem,
+    readonly status: number,
+  ) {
+    super(problem.message)
+  }
+
+  get gone(): boolean {
+    return this.status === 0
+  }
+}
+
+export function csrfToken(): string {
+  return /(?:^|; )velmot_csrf=([^;]*)/.exec(document.cookie)?.[1] ?? ''
+}
+
+const client = createClient<paths>({ baseUrl: '' })
+client.use({
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken())
+    return request
+  },
+})
+export const api = client
+
+const SILENT: Problem = {
+  code: 'gone',
+  message: 'Velmot’s server does not answer',
+  place: '',
+  accepted: '',
+  head: null,
+}
+
+/** The data of a call, or a ServerProblem thrown. */
+export async function asked<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let result
+  try {
+    result = await call
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error
+    throw new ServerProblem(SILENT, 0)
+  }
+  if (!result.response.ok) {
+    const said = (result.error ?? {}) as Partial<Problem>
+    const problem = { ...SILENT, code: 'request', message: `the server answered ${result.response.status}`, ...said }
+    throw new ServerProblem(problem, result.response.status)
+  }
+  return result.data as T
+}
+
+/** A problem as one sentence: what was wrong, and what would be right. */
+export function sentence(problem: Problem): string {
+  const said = problem.message.charAt(0).toUpperCase() + problem.message.slice(1)
+  return problem.accepted && !said.includes(problem.accepted) ? `${said}. Expected: ${problem.accepted}` : said
+}

@@ -1,0 +1,170 @@
+<script setup lang="ts">
+// The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { api, asked, ServerProblem } from '../api/client'
+import Ledger from '../ledger/Ledger.vue'
+import { GRIDS, useBench } from '../state/bench'
+import { useSession } from '../state/session'
+import Worksheet from '../worksheet/Worksheet.vue'
+import { useCurves } from './curves'
+import { beatAt, LEFT, RIGHT } from './geometry'
+import Overview from './Overview.vue'
+import Ruler from './Ruler.vue'
+import Strip from './Strip.vue'
+
+const session = useSession()
+const bench = useBench()
+const { curves, version } = useCurves()
+const stage = ref<HTMLElement | null>(null)
+const scroller = ref<HTMLElement | null>(null)
+const reading = ref(new Map<string, string>())
+let sizes: ResizeObserver | null = null
+
+onMounted(() => {
+  sizes = new ResizeObserver(() => {
+    const inner = scroller.value?.clientWidth ?? 0
+    if (inner) bench.plotWidth = Math.max(inner - LEFT - RIGHT, 100)
+  })
+  if (scroller.value) sizes.observe(scroller.value)
+})
+onBeforeUnmount(() => sizes?.disconnect())
+
+// A mark for whoever measures: the first frame after the first curves came.
+const stopMarking = watch(version, () => {
+  requestAnimationFrame(() => requestAnimationFrame(() => performance.mark('strips drawn')))
+  stopMarking()
+})
+
+// ── values at the cursor, as the server reads them ───────────────────────────────────────────
+
+let asking = false
+let askAgain = false
+async function readValues(): Promise<void> {
+  const data = session.data
+  const lanes = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
+  if (!data || !lanes.length) return
+  if (asking) {
+    askAgain = true
+    return
+  }
+  asking = true
+  try {
+    const beat = Math.min(Math.max(bench.hover ?? bench.cursor, 0), data.length)
+    const query = { lanes: lanes.join('\n'), beat }
+    const answer = await asked(api.GET('/api/sessions/{id}/values', { params: { path: { id: data.id }, query } }))
+    reading.value = new Map(answer.map((row) => [row.lane, row.text]))
+  } catch (error) {
+    if (error instanceof ServerProblem) session.gone = error.gone
+  }
+  asking = false
+  if (askAgain) {
+    askAgain = false
+    void readValues()
+  }
+}
+watch([() => bench.hover, () => bench.cursor, () => bench.strips, () => session.data], () => void readValues(), {
+  immediate: true,
+})
+
+// ── moving about ─────────────────────────────────────────────────────────────────────────────
+
+function wheel(event: WheelEvent): void {
+  const box = stage.value!.getBoundingClientRect()
+  const x = event.clientX - box.left
+  if (event.shiftKey || x > LEFT + bench.plotWidth) return // the strips scroll by themselves
+  event.preventDefault()
+  const amount = (Math.abs(event.deltaX) > Math.abs(event.deltaY) ? event.deltaX : event.deltaY) * (event.deltaMode ? 16 : 1)
+  if (event.ctrlKey || event.metaKey || event.altKey) {
+    bench.zoom(Math.exp(Math.min(Math.max(amount, -200), 200) / 400), beatAt(x, bench.view, bench.plotWidth))
+  } else {
+    bench.pan((amount / bench.plotWidth) * (bench.view.end - bench.view.start))
+  }
+}
+
+function key(event: KeyboardEvent): void {
+  const inField = (event.target as HTMLElement).closest('input, textarea, [role=combobox], [role=listbox]')
+  if (inField || event.ctrlKey || event.metaKey) return
+  const width = bench.view.end - bench.view.start
+  const actions: Record<string, () => void> = {
+    ArrowLeft: () => bench.pan(-width / 8),
+    ArrowRight: () => bench.pan(width / 8),
+    '+': () => bench.zoom(0.7, bench.hover ?? bench.view.start + width / 2),
+    '=': () => bench.zoom(0.7, bench.hover ?? bench.view.start + width / 2),
+    '-': () => bench.zoom(1 / 0.7, bench.hover ?? bench.view.start + width / 2),
+    o: () => bench.show({ start: 0, end: bench.length }),
+    i: () => bench.range && bench.show(around(bench.range)),
+    Escape: () => (bench.range = null),
+  }
+  const action = actions[event.key]
+  if (!action) return
+  event.preventDefault()
+  action()
+}
+
+function around(range: { start: number; end: number }) {
+  const air = (range.end - range.start) * 0.2
+  return { start: range.start - air, end: range.end + air }
+}
+
+watch(
+  () => bench.going,
+  async (parameter) => {
+    if (!parameter) return
+    await nextTick()
+    const strip = scroller.value?.querySelector(`[data-strip="${CSS.escape(parameter)}"]`)
+    strip?.scrollIntoView({ block: 'nearest' })
+    bench.going = null
+  },
+)
+onMounted(() => window.addEventListener('keydown', key))
+onBeforeUnmount(() => window.removeEventListener('keydown', key))
+
+const empty = computed(() => session.data && !session.data.lanes.length)
+</script>
+
+<template>
+  <div class="page">
+    <Ledger class="ledger" />
+    <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
+      <Overview />
+      <div class="ruler-row">
+        <Ruler />
+        <label class="snap">
+          <span class="out-of-sight">Snap to</span>
+          <select v-model="bench.grid" title="Snap to this grid; hold Alt to be free of it">
+            <option v-for="grid in GRIDS" :key="grid" :value="grid">{{ grid === 'off' ? 'no snap' : grid }}</option>
+          </select>
+        </label>
+      </div>
+      <div ref="scroller" class="scroller">
+        <Strip
+          v-for="parameter in bench.strips" :key="parameter" :parameter-id="parameter" :curves="curves"
+          :version="version" :reading="reading"
+          @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
+        />
+        <div v-if="empty" class="hint">
+          <h2>This session has no lanes yet</h2>
+          <p>Its tracks are here, but nothing on them is automated. Carry a lane in from another session, or import a file that holds some.</p>
+        </div>
+        <div v-else-if="!bench.strips.length" class="hint">
+          <h2>Nothing is pinned</h2>
+          <p>Choose a lane in the ledger on the left, and it appears here.</p>
+        </div>
+      </div>
+    </main>
+    <Worksheet class="worksheet" />
+  </div>
+</template>
+
+<style scoped>
+.page { display: grid; grid-template: minmax(0, 1fr) auto / 276px minmax(0, 1fr); height: 100%; min-height: 0; }
+.ledger { grid-row: 1; border-right: 1px solid var(--line); min-height: 0; }
+.stage { grid-row: 1; display: flex; flex-direction: column; min-width: 0; min-height: 0; background: var(--sheet); }
+.worksheet { grid-column: 1 / -1; border-top: 1px solid var(--ink); }
+.scroller { flex: 1; overflow-y: auto; overflow-x: hidden; scrollbar-gutter: stable; scrollbar-width: thin; }
+.ruler-row { position: relative; }
+.snap { position: absolute; right: 6px; top: 4px; }
+.snap select { font: 12px var(--sans); background: var(--sheet); border: 1px solid var(--line); border-radius: 3px; height: 21px; color: var(--ink); max-width: 72px; }
+.hint { padding: 60px 12px; text-align: center; max-width: 46ch; margin: 0 auto; }
+.hint h2 { font-size: 16px; margin-bottom: 6px; }
+</style>

@@ -1,0 +1,314 @@
+<script setup lang="ts">
+// One strip: a parameter's lanes over time on a chart, with the range, the cursor and the preview.
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { Curve, LaneOut, TouchedOut } from '../api/client'
+import { useBench } from '../state/bench'
+import { usePreview } from '../state/preview'
+import { useSession } from '../state/session'
+import {
+  clipSpan,
+  drawBand,
+  drawBandEdges,
+  drawChart,
+  drawCurve,
+  drawRegion,
+  prepared,
+  readInks,
+  type Box,
+  type Pen,
+} from './drawing'
+import { beatAt, fitScale, LEFT, RIGHT, snapped, xOf, type Scale } from './geometry'
+
+const props = defineProps<{
+  parameterId: string
+  curves: Map<string, Curve>
+  version: number
+  reading: Map<string, string>
+}>()
+const emit = defineEmits<{ resize: [height: number] }>()
+
+const HEAD = 18
+const session = useSession()
+const bench = useBench()
+const preview = usePreview()
+const canvas = ref<HTMLCanvasElement | null>(null)
+let frame = 0
+
+const owner = computed(() => session.parameters.get(props.parameterId)!)
+const parameter = computed(() => owner.value.parameter)
+const track = computed(() => owner.value.track)
+const lanes = computed<LaneOut[]>(() => session.lanesOf.get(props.parameterId) ?? [])
+const touched = computed<TouchedOut[]>(() => preview.touched.get(props.parameterId) ?? [])
+const height = computed(() => bench.heightOf(props.parameterId))
+const ink = computed(() => (parameter.value.kind === 'continuous' ? parameter.value.family : parameter.value.kind))
+const isGuest = computed(() => !bench.pins.includes(props.parameterId))
+
+const trackLane = computed(() => lanes.value.find((lane) => lane.home === 'track'))
+const regionLanes = computed(() => lanes.value.filter((lane) => lane.home !== 'track'))
+const home = computed(() => {
+  if (!lanes.value.length) return 'no lane yet'
+  if (!regionLanes.value.length) return 'on the track'
+  return trackLane.value ? 'on the track and in its regions' : 'in its regions'
+})
+const precedence = computed(() =>
+  trackLane.value && regionLanes.value.length ? `${session.data?.precedence} lanes win here` : '',
+)
+const readOut = computed(() => {
+  const at = bench.hover ?? bench.cursor
+  const inside = regionLanes.value.find((lane) => at >= lane.start && at < lane.end)
+  const winner = session.data?.precedence === 'track' ? (trackLane.value ?? inside) : (inside ?? trackLane.value)
+  return winner ? (props.reading.get(winner.id) ?? '') : `${parameter.value.value_text} (static)`
+})
+
+const scale = computed<Scale>(() => {
+  const lows = lanes.value.map((lane) => lane.low)
+  const highs = lanes.value.map((lane) => lane.high)
+  for (const t of touched.value) {
+    if (t.low !== null && t.low !== undefined) lows.push(t.low)
+    if (t.high !== null && t.high !== undefined) highs.push(t.high)
+  }
+  const foot = track.value.regions.length && regionLanes.value.length ? 20 : 10
+  return fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
+})
+
+function draw(): void {
+  frame = 0
+  const element = canvas.value
+  const data = session.data
+  if (!element || !data) return
+  const box: Box = { view: bench.view, width: bench.plotWidth, height: height.value }
+  const c = prepared(element, box.width + LEFT + RIGHT, box.height)
+  const inks = readInks()
+  const { range } = bench
+  if (range) drawBand(c, box, range.start, range.end, 0, inks)
+  drawChart(c, box, scale.value, data.bars, inks)
+  drawRegions(c, box)
+  const pen: Pen = {
+    color: inks.family[ink.value] ?? inks.ink,
+    width: parameter.value.kind === 'continuous' ? 1.6 : 2.2,
+    dash: [],
+    points: parameter.value.kind === 'continuous' ? 'dots' : 'none',
+    filled: (beat) => !!range && beat >= range.start && beat < range.end && isSource.value,
+  }
+  drawLanes(c, box, pen)
+  if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
+  for (const t of touched.value) drawPreview(c, box, t, pen)
+  if (range) drawBandEdges(c, box, range.start, range.end, inks)
+  drawCursor(c, box)
+}
+
+const isSource = computed(() => lanes.value.some((lane) => bench.chosen.includes(lane.id)))
+
+function drawRegions(c: CanvasRenderingContext2D, box: Box): void {
+  const inks = readInks()
+  for (const lane of regionLanes.value) {
+    const region = track.value.regions.find((r) => r.id === lane.home)
+    if (region) drawRegion(c, box, scale.value, region, false, inks)
+  }
+}
+
+function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
+  const regionWins = session.data?.precedence !== 'track'
+  for (const lane of lanes.value) {
+    const curve = props.curves.get(lane.id)
+    if (!curve) continue
+    const going = touched.value.find((t) => t.lane === lane.id)
+    c.save()
+    if (going) clipSpan(c, box, going.start, going.end, true)
+    if (lane.home !== 'track') {
+      clipSpan(c, box, lane.start, lane.end)
+      drawCurve(c, box, scale.value, curve, { ...pen, faint: !regionWins && !!trackLane.value })
+    } else {
+      drawTrackLane(c, box, curve, pen, regionWins)
+    }
+    c.restore()
+  }
+}
+
+/** The track's lane, faint where a region's lane wins. */
+function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen: Pen, regionWins: boolean): void {
+  const beaten = regionWins ? regionLanes.value : []
+  c.save()
+  for (const lane of beaten) clipSpan(c, box, lane.start, lane.end, true)
+  drawCurve(c, box, scale.value, curve, pen)
+  c.restore()
+  for (const lane of beaten) {
+    c.save()
+    clipSpan(c, box, lane.start, lane.end)
+    drawCurve(c, box, scale.value, curve, { ...pen, faint: true, points: 'none' })
+    c.restore()
+  }
+}
+
+function drawStatic(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
+  const still = { lane: '', beats: [bench.view.start], values: [parameter.value.value], shapes: [0], lows: [], highs: [] }
+  drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
+}
+
+/** Pencil for what is there now, fresh ink for what would come; outside the span the lane as it is. */
+function drawPreview(c: CanvasRenderingContext2D, box: Box, t: TouchedOut, pen: Pen): void {
+  const inks = readInks()
+  if (!lanes.value.some((lane) => lane.id === t.lane) && t.before) {
+    c.save()
+    clipSpan(c, box, t.start, t.end, true)
+    drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' })
+    c.restore()
+  }
+  c.save()
+  clipSpan(c, box, t.start, t.end)
+  if (t.before)
+    drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' })
+  if (t.after) drawCurve(c, box, scale.value, t.after, { color: inks.fresh, width: 2, dash: [], points: 'diamonds' })
+  c.restore()
+}
+
+function drawCursor(c: CanvasRenderingContext2D, box: Box): void {
+  const inks = readInks()
+  for (const [beat, alpha] of [[bench.cursor, 1], [bench.hover, 0.35]] as const) {
+    if (beat === null) continue
+    const x = xOf(beat, box.view, box.width)
+    if (x < LEFT - 1 || x > LEFT + box.width + 1) continue
+    c.globalAlpha = alpha
+    c.fillStyle = inks.ink
+    c.fillRect(Math.round(x) - 0.5, 0, 1.2, box.height)
+    c.globalAlpha = 1
+  }
+}
+
+function soon(): void {
+  if (!frame) frame = requestAnimationFrame(draw)
+}
+
+watch(
+  [
+    () => bench.view, () => bench.plotWidth, height, () => bench.range, () => bench.cursor, () => bench.hover,
+    () => props.version, touched, scale, isSource, () => session.data,
+  ],
+  soon,
+  { deep: true },
+)
+onMounted(() => {
+  draw()
+  void document.fonts.ready.then(soon)
+})
+onBeforeUnmount(() => cancelAnimationFrame(frame))
+
+// ── hands ────────────────────────────────────────────────────────────────────────────────────
+
+function beatOf(event: PointerEvent): number {
+  const left = canvas.value!.getBoundingClientRect().left
+  return beatAt(event.clientX - left, bench.view, bench.plotWidth)
+}
+
+function snap(beat: number, free: boolean): number {
+  const data = session.data!
+  return snapped(beat, free ? 'off' : bench.grid, data.bars, data.length)
+}
+
+/** The lane meant by a click at a beat: the region's there, else the track's. */
+function laneAt(beat: number): LaneOut | undefined {
+  return regionLanes.value.find((lane) => beat >= lane.start && beat < lane.end) ?? trackLane.value ?? lanes.value[0]
+}
+
+function takeHold(event: PointerEvent): void {
+  if (event.button !== 0 || !canvas.value) return
+  canvas.value.setPointerCapture(event.pointerId)
+  const from = beatOf(event)
+  const startX = event.clientX
+  let dragged = false
+  const lane = laneAt(from)
+
+  const move = (next: PointerEvent) => {
+    if (!dragged && Math.abs(next.clientX - startX) < 4) return
+    if (!dragged && lane && !bench.chosen.includes(lane.id)) bench.chosen = [lane.id]
+    dragged = true
+    const a = snap(from, next.altKey)
+    const b = snap(beatOf(next), next.altKey)
+    bench.range = a === b ? bench.range : { start: Math.min(a, b), end: Math.max(a, b) }
+  }
+  const drop = () => {
+    canvas.value?.removeEventListener('pointermove', move)
+    canvas.value?.removeEventListener('pointerup', drop)
+    canvas.value?.removeEventListener('pointercancel', drop)
+    if (dragged) return
+    bench.cursor = snap(from, true)
+    if (lane) bench.chosen = [lane.id]
+  }
+  canvas.value.addEventListener('pointermove', move)
+  canvas.value.addEventListener('pointerup', drop)
+  canvas.value.addEventListener('pointercancel', drop)
+}
+
+function hover(event: PointerEvent): void {
+  const beat = beatOf(event)
+  bench.hover = beat >= bench.view.start && beat <= bench.view.end ? beat : null
+}
+
+function startResize(event: PointerEvent): void {
+  const handle = event.currentTarget as HTMLElement
+  handle.setPointerCapture(event.pointerId)
+  const from = event.clientY
+  const before = height.value
+  const move = (next: PointerEvent) => emit('resize', before + next.clientY - from)
+  handle.addEventListener('pointermove', move)
+  handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+}
+
+function resizeByKey(event: KeyboardEvent): void {
+  const step = { ArrowDown: 12, ArrowUp: -12 }[event.key]
+  if (!step) return
+  event.preventDefault()
+  event.stopPropagation()
+  emit('resize', height.value + step)
+}
+
+const described = computed(
+  () =>
+    `${track.value.name} ${parameter.value.name}, ${home.value}, ` +
+    `${lanes.value.reduce((sum, lane) => sum + lane.points, 0)} points. ${readOut.value} at the cursor.`,
+)
+</script>
+
+<template>
+  <section class="strip" :class="{ guest: isGuest }" :style="{ height: `${height}px` }" :data-strip="parameterId">
+    <canvas
+      ref="canvas" role="img" :aria-label="described" tabindex="0"
+      :style="{ width: `${bench.plotWidth + LEFT + RIGHT}px`, height: `${height}px` }"
+      @pointerdown="takeHold" @pointermove="hover" @pointerleave="bench.hover = null"
+    />
+    <header>
+      <b>{{ track.name }}</b>
+      <b :class="`ink-${ink}`">{{ parameter.name }}</b>
+      <span class="soft">{{ home }}</span>
+      <span v-if="!track.reads" class="alarm">not reading</span>
+      <span v-if="precedence" class="soft">{{ precedence }}</span>
+      <span v-if="isGuest" class="soft">shown for the preview</span>
+    </header>
+    <div class="corner">
+      <span class="number read-out">{{ readOut }}</span>
+      <button v-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
+      <button v-else class="link" :aria-label="`Unpin ${track.name} ${parameter.name}`" @click="bench.togglePin(parameterId)">
+        unpin
+      </button>
+    </div>
+    <div
+      class="grip" role="separator" aria-orientation="horizontal" tabindex="0"
+      :aria-label="`Height of ${track.name} ${parameter.name}`" :aria-valuenow="height"
+      @pointerdown="startResize" @keydown="resizeByKey"
+    />
+  </section>
+</template>
+
+<style scoped>
+.strip { position: relative; border-bottom: 1px solid var(--line); background: var(--sheet); overflow: hidden; }
+.strip.guest { background: #fffaf2; }
+canvas { display: block; cursor: crosshair; touch-action: none; }
+canvas:focus-visible { outline-offset: -2px; }
+header { position: absolute; top: 2px; left: 12px; display: flex; gap: 8px; pointer-events: none; white-space: nowrap; font-size: 12px; }
+.alarm { color: var(--fresh); font-weight: 700; }
+.corner { position: absolute; top: 2px; right: 70px; display: flex; gap: 10px; font-size: 12px; }
+.read-out { pointer-events: none; }
+.corner .link { color: var(--soft); }
+.grip { position: absolute; left: 0; right: 0; bottom: 0; height: 5px; cursor: ns-resize; }
+.grip:hover, .grip:focus-visible { background: var(--sand-deep); }
+</style>

@@ -1,0 +1,283 @@
+// Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
+import type { Curve, RegionOut, SessionOut } from '../api/client'
+import { bend, LEFT, RIGHT, toAxis, xOf, yOf, yOfAxis, type Scale, type View } from './geometry'
+
+export interface Inks {
+  line: string
+  quiet: string
+  soft: string
+  ink: string
+  sheet: string
+  sand: string
+  fresh: string
+  pencil: string
+  family: Record<string, string>
+}
+
+export function readInks(): Inks {
+  const style = getComputedStyle(document.documentElement)
+  const of = (name: string) => style.getPropertyValue(`--${name}`).trim()
+  const families = ['level', 'pan', 'send', 'device', 'switch', 'stepped', 'mute']
+  return {
+    line: of('line'),
+    quiet: of('quiet-line'),
+    soft: of('soft'),
+    ink: of('ink'),
+    sheet: of('sheet'),
+    sand: of('sand'),
+    fresh: of('fresh'),
+    pencil: of('pencil'),
+    family: Object.fromEntries(families.map((f) => [f, of(f)])),
+  }
+}
+
+export interface Pen {
+  color: string
+  width: number
+  dash: number[]
+  points: 'dots' | 'diamonds' | 'none'
+  faint?: boolean
+  filled?: (beat: number) => boolean
+}
+
+export interface Box {
+  view: View
+  width: number
+  height: number
+}
+
+type Context = CanvasRenderingContext2D
+
+/** Size a canvas to its box and the screen's pixels; gives its cleared context. */
+export function prepared(canvas: HTMLCanvasElement, width: number, height: number): Context {
+  const ratio = window.devicePixelRatio || 1
+  if (canvas.width !== Math.round(width * ratio) || canvas.height !== Math.round(height * ratio)) {
+    canvas.width = Math.round(width * ratio)
+    canvas.height = Math.round(height * ratio)
+  }
+  const context = canvas.getContext('2d')!
+  context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  context.clearRect(0, 0, width, height)
+  return context
+}
+
+/** Bar lines, beat lines where there is room, and a line at each mark, with its text on the right. */
+export function drawChart(c: Context, box: Box, scale: Scale, bars: SessionOut['bars'], inks: Inks): void {
+  const { view, width } = box
+  c.lineWidth = 1
+  const perBeat = width / (view.end - view.start)
+  for (const bar of bars) {
+    const barBeats = (bar.count * 4) / bar.unit
+    if (bar.beat > view.end || bar.beat + barBeats < view.start || perBeat * barBeats < 7) continue
+    vertical(c, xOf(bar.beat, view, width), scale, inks.line, box)
+    if (perBeat * (4 / bar.unit) >= 14)
+      for (let i = 1; i < bar.count; i++)
+        vertical(c, xOf(bar.beat + (i * 4) / bar.unit, view, width), scale, inks.quiet, box)
+  }
+  drawMarks(c, box, scale, inks)
+}
+
+function vertical(c: Context, x: number, scale: Scale, color: string, box: Box): void {
+  if (x < LEFT || x > LEFT + box.width) return
+  c.strokeStyle = color
+  c.beginPath()
+  c.moveTo(Math.round(x) + 0.5, scale.top)
+  c.lineTo(Math.round(x) + 0.5, scale.bottom)
+  c.stroke()
+}
+
+function drawMarks(c: Context, box: Box, scale: Scale, inks: Inks): void {
+  c.font = `11px 'Atkinson Hyperlegible Mono Variable', monospace`
+  c.textBaseline = 'middle'
+  let lastY = Number.POSITIVE_INFINITY
+  const marks = [...scale.parameter.marks].sort((a, b) => a.value - b.value)
+  for (const mark of marks) {
+    const y = yOf(scale, mark.value)
+    if (y < scale.top - 1 || y > scale.bottom + 1 || lastY - y < 15) continue
+    lastY = y
+    c.strokeStyle = inks.quiet
+    c.beginPath()
+    c.moveTo(LEFT, Math.round(y) + 0.5)
+    c.lineTo(LEFT + box.width, Math.round(y) + 0.5)
+    c.stroke()
+    c.fillStyle = inks.soft
+    c.fillText(clipped(c, mark.text, RIGHT - 8), LEFT + box.width + 7, y)
+  }
+}
+
+function clipped(c: Context, text: string, width: number): string {
+  if (c.measureText(text).width <= width) return text
+  let short = text
+  while (short.length > 1 && c.measureText(`${short}…`).width > width) short = short.slice(0, -1)
+  return `${short}…`
+}
+
+/** The sand-coloured band of the range, with dotted edges. */
+export function drawBand(c: Context, box: Box, start: number, end: number, top: number, inks: Inks): void {
+  const a = Math.max(xOf(start, box.view, box.width), LEFT)
+  const b = Math.min(xOf(end, box.view, box.width), LEFT + box.width)
+  if (b <= a) return
+  c.fillStyle = inks.sand
+  c.fillRect(a, top, b - a, box.height - top)
+}
+
+export function drawBandEdges(c: Context, box: Box, start: number, end: number, inks: Inks): void {
+  c.save()
+  c.setLineDash([2, 3])
+  c.strokeStyle = inks.ink
+  c.lineWidth = 1.2
+  for (const beat of [start, end]) {
+    const x = xOf(beat, box.view, box.width)
+    if (x < LEFT - 1 || x > LEFT + box.width + 1) continue
+    c.beginPath()
+    c.moveTo(x, 0)
+    c.lineTo(x, box.height)
+    c.stroke()
+  }
+  c.restore()
+}
+
+/** Brackets round a region, open at the top, with its name at the foot. */
+export function drawRegion(c: Context, box: Box, scale: Scale, region: RegionOut, faint: boolean, inks: Inks): void {
+  const a = xOf(region.start, box.view, box.width)
+  const b = xOf(region.start + region.length, box.view, box.width)
+  if (b < LEFT || a > LEFT + box.width) return
+  c.save()
+  clipPlot(c, box)
+  c.strokeStyle = '#b7a888'
+  c.globalAlpha = faint ? 0.5 : 1
+  c.beginPath()
+  c.moveTo(Math.round(a) + 0.5, scale.top)
+  c.lineTo(Math.round(a) + 0.5, scale.bottom + 3.5)
+  c.lineTo(Math.round(b) - 0.5, scale.bottom + 3.5)
+  c.lineTo(Math.round(b) - 0.5, scale.top)
+  c.stroke()
+  c.font = `11px 'Atkinson Hyperlegible Next Variable', sans-serif`
+  c.textBaseline = 'alphabetic'
+  c.fillStyle = inks.soft
+  const room = Math.min(b, LEFT + box.width) - Math.max(a, LEFT) - 8
+  if (room > 14) c.fillText(clipped(c, region.name, room), Math.max(a, LEFT) + 4, scale.bottom + 14)
+  c.restore()
+}
+
+function clipPlot(c: Context, box: Box): void {
+  c.beginPath()
+  c.rect(LEFT - 5, 0, box.width + 10, box.height)
+  c.clip()
+}
+
+/** Clip what is drawn next to a span of beats (or to all but it). */
+export function clipSpan(c: Context, box: Box, start: number, end: number, outside = false): void {
+  const a = xOf(start, box.view, box.width)
+  const b = xOf(end, box.view, box.width)
+  c.beginPath()
+  if (outside) {
+    c.rect(-10, 0, a + 10, box.height)
+    c.rect(b, 0, box.width + LEFT + RIGHT - b, box.height)
+  } else {
+    c.rect(a - 5, 0, b - a + 10, box.height)
+  }
+  c.clip()
+}
+
+/** A curve: its line, then its points if there is room for them. */
+export function drawCurve(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
+  c.save()
+  clipPlot(c, box)
+  c.globalAlpha = pen.faint ? 0.35 : 1
+  c.strokeStyle = pen.color
+  c.fillStyle = pen.color
+  c.lineWidth = pen.width
+  c.setLineDash(pen.dash)
+  c.lineJoin = 'round'
+  if (curve.lows?.length) drawOutline(c, box, scale, curve)
+  else drawPoints(c, box, scale, curve, pen)
+  c.restore()
+}
+
+function drawOutline(c: Context, box: Box, scale: Scale, curve: Curve): void {
+  const { beats } = curve
+  const lows = curve.lows ?? []
+  const highs = curve.highs ?? []
+  c.setLineDash([])
+  c.lineWidth = 1.2
+  c.beginPath()
+  let previous: [number, number] | null = null
+  for (let i = 0; i < lows.length; i++) {
+    const x = xOf((beats[i]! + beats[i + 1]!) / 2, box.view, box.width)
+    if (x < LEFT - 2 || x > LEFT + box.width + 2) continue
+    const low = yOf(scale, lows[i]!)
+    const high = yOf(scale, highs[i]!)
+    if (previous && (previous[0] < high || previous[1] > low)) {
+      c.moveTo(x - 1, previous[1] > low ? previous[1] : previous[0])
+      c.lineTo(x, previous[1] > low ? low : high)
+    }
+    c.moveTo(x, low + 0.6)
+    c.lineTo(x, high - 0.6)
+    previous = [low, high]
+  }
+  c.stroke()
+}
+
+function drawPoints(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
+  const { view, width } = box
+  const { beats } = curve
+  const values = curve.values ?? []
+  const shapes = curve.shapes ?? []
+  if (!beats.length) return
+  c.beginPath()
+  c.moveTo(LEFT - 6, yOf(scale, values[0]!))
+  c.lineTo(xOf(beats[0]!, view, width), yOf(scale, values[0]!))
+  for (let i = 0; i + 1 < beats.length; i++) {
+    const x0 = xOf(beats[i]!, view, width)
+    const x1 = xOf(beats[i + 1]!, view, width)
+    const y1 = yOf(scale, values[i + 1]!)
+    const k = shapes[i]
+    if (k === null || k === undefined) c.lineTo(x1, yOf(scale, values[i]!))
+    else if (k !== 0) bentTo(c, scale, x0, x1, values[i]!, values[i + 1]!, k)
+    c.lineTo(x1, y1)
+  }
+  const last = values[values.length - 1]!
+  c.lineTo(Math.max(xOf(beats[beats.length - 1]!, view, width), LEFT + width + 6), yOf(scale, last))
+  c.stroke()
+  c.setLineDash([])
+  if (pen.points !== 'none') drawHandles(c, box, scale, curve, pen)
+}
+
+function bentTo(c: Context, scale: Scale, x0: number, x1: number, v0: number, v1: number, k: number): void {
+  const a0 = toAxis(scale.parameter, v0)
+  const a1 = toAxis(scale.parameter, v1)
+  const steps = Math.min(Math.max(Math.ceil((x1 - x0) / 4), 6), 120)
+  for (let s = 1; s < steps; s++) {
+    const x = s / steps
+    c.lineTo(x0 + (x1 - x0) * x, yOfAxis(scale, a0 + (a1 - a0) * bend(x, k)))
+  }
+}
+
+function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
+  const seen = curve.beats.map((b) => xOf(b, box.view, box.width))
+  const inside = seen.filter((x) => x >= LEFT - 4 && x <= LEFT + box.width + 4).length
+  if (inside * 7 > box.width) return
+  const paper = getComputedStyle(document.documentElement).getPropertyValue('--sheet')
+  c.lineWidth = 1.4
+  seen.forEach((x, i) => {
+    if (x < LEFT - 4 || x > LEFT + box.width + 4) return
+    const y = yOf(scale, curve.values![i]!)
+    c.beginPath()
+    if (pen.points === 'diamonds') {
+      c.moveTo(x, y - 4.5)
+      c.lineTo(x + 4.5, y)
+      c.lineTo(x, y + 4.5)
+      c.lineTo(x - 4.5, y)
+      c.closePath()
+      c.fillStyle = pen.color
+      c.fill()
+      return
+    }
+    const full = pen.filled?.(curve.beats[i]!) ?? false
+    c.arc(x, y, full ? 3.8 : 2.7, 0, Math.PI * 2)
+    c.fillStyle = full ? pen.color : paper
+    c.fill()
+    c.stroke()
+  })
+}

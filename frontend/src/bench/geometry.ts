@@ -1,0 +1,135 @@
+// Plain functions between beats, values and pixels. Nothing here decides anything: it only draws.
+import type { ParameterOut, SessionOut } from '../api/client'
+
+export interface View {
+  start: number
+  end: number
+}
+
+export const LEFT = 12
+export const RIGHT = 64
+const NARROWEST = 1 / 64
+
+/** A window of beats kept inside the session and not too narrow to see. */
+export function clampView(view: View, length: number): View {
+  const width = Math.min(Math.max(view.end - view.start, NARROWEST), length * 1.02)
+  const start = Math.min(Math.max(view.start, 0), Math.max(length * 1.02 - width, 0))
+  return { start, end: start + width }
+}
+
+export function xOf(beat: number, view: View, width: number): number {
+  return LEFT + ((beat - view.start) / (view.end - view.start)) * width
+}
+
+export function beatAt(x: number, view: View, width: number): number {
+  return view.start + ((x - LEFT) / width) * (view.end - view.start)
+}
+
+/** The coordinate in which a parameter's curves are straight. */
+export function toAxis(parameter: ParameterOut, value: number): number {
+  return parameter.axis === 'log' ? Math.log2(value) : value
+}
+
+/** The part of an axis a strip shows, and where it lies in pixels. */
+export interface Scale {
+  parameter: ParameterOut
+  low: number
+  high: number
+  top: number
+  bottom: number
+}
+
+/** A scale that fits what lanes do (values), with air around; labelled values are all shown. */
+export function fitScale(parameter: ParameterOut, lows: number[], highs: number[], top: number, bottom: number): Scale {
+  const least = toAxis(parameter, parameter.low)
+  const most = toAxis(parameter, parameter.high)
+  const labelled = parameter.kind !== 'continuous'
+  const inAxis = (values: number[]) => values.map((v) => toAxis(parameter, v))
+  let low = labelled ? least : Math.min(...inAxis(lows), toAxis(parameter, parameter.value))
+  let high = labelled ? most : Math.max(...inAxis(highs), toAxis(parameter, parameter.value))
+  const smallest = labelled ? 0 : (most - least) * 0.12
+  const spare = Math.max((smallest - (high - low)) / 2, 0) + (high - low) * (labelled ? 0.16 : 0.1)
+  low -= spare
+  high += spare
+  if (!labelled) {
+    low = Math.max(low, least - (most - least) * 0.02)
+    high = Math.min(high, most + (most - least) * 0.02)
+  }
+  return { parameter, low, high, top, bottom }
+}
+
+export function yOf(scale: Scale, value: number): number {
+  return yOfAxis(scale, toAxis(scale.parameter, value))
+}
+
+export function yOfAxis(scale: Scale, y: number): number {
+  const part = (y - scale.low) / (scale.high - scale.low)
+  return scale.bottom - part * (scale.bottom - scale.top)
+}
+
+/** How far a bent segment has come at x in 0..1; the server's formula, for drawing between two points. */
+export function bend(x: number, k: number): number {
+  return Math.abs(k) < 1e-9 ? x : Math.expm1(k * x) / Math.expm1(k)
+}
+
+type Bars = SessionOut['bars']
+
+function lastAtOrBefore<T>(list: readonly T[], key: (item: T) => number, at: number): number {
+  let low = 0
+  let high = list.length - 1
+  while (low < high) {
+    const middle = Math.ceil((low + high) / 2)
+    if (key(list[middle]!) <= at + 1e-9) low = middle
+    else high = middle - 1
+  }
+  return low
+}
+
+/** A beat as bar.beat.hundredths. */
+export function positionText(beat: number, bars: Bars): string {
+  const last = bars[lastAtOrBefore(bars, (b) => b.beat, beat)]
+  if (!last) return '1.1.00'
+  const beatLength = 4 / last.unit
+  const inside = Math.max(beat - last.beat, 0) / beatLength + 1e-6
+  const whole = Math.floor(inside / last.count)
+  const rest = inside - whole * last.count
+  const hundredths = Math.floor((rest - Math.floor(rest)) * 100)
+  return `${last.number + whole}.${Math.floor(rest) + 1}.${String(hundredths).padStart(2, '0')}`
+}
+
+/** A beat as minutes, seconds and thousandths, by the server's clock table. */
+export function clockText(beat: number, clock: SessionOut['clock']): string {
+  const i = Math.min(lastAtOrBefore(clock, (c) => c.beat, beat), Math.max(clock.length - 2, 0))
+  const from = clock[i] ?? { beat: 0, seconds: 0 }
+  const to = clock[i + 1] ?? { beat: from.beat + 1, seconds: from.seconds }
+  const part = (beat - from.beat) / (to.beat - from.beat)
+  const seconds = Math.max(from.seconds + part * (to.seconds - from.seconds), 0)
+  return `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(3).padStart(6, '0')}`
+}
+
+/** The grid line nearest to a beat: lines start anew at every bar. */
+export function snapped(beat: number, grid: string, bars: Bars, length: number): number {
+  if (grid === 'off' || !bars.length) return Math.min(Math.max(beat, 0), length)
+  const i = lastAtOrBefore(bars, (b) => b.beat, beat)
+  const bar = bars[i]!
+  const next = bars[i + 1]?.beat ?? length
+  if (grid === 'bar') return beat - bar.beat < next - beat ? bar.beat : next
+  const step = gridStep(grid)
+  const line = bar.beat + Math.round((beat - bar.beat) / step) * step
+  return Math.min(Math.max(line, 0), next)
+}
+
+export function gridStep(grid: string): number {
+  const [, unit, triplet] = /^1\/(\d+)(t?)$/.exec(grid) ?? []
+  return ((4 / Number(unit ?? 4)) * (triplet ? 2 : 3)) / 3
+}
+
+/** Bars to number on a ruler: every one, or every 2nd, 4th, 8th … where they are dense. */
+export function barStride(bars: Bars, view: View, width: number): number {
+  const first = bars[0]
+  if (!first) return 1
+  const perBar = ((first.count * 4) / first.unit / (view.end - view.start)) * width
+  let stride = 1
+  while (perBar * stride < 38) stride *= 2
+  return stride
+}

@@ -1,0 +1,38 @@
+// The Element Plus controls Velmot uses, with their styles and nothing else of the library.
+import 'element-plus/es/components/base/style/css'
+import 'element-plus/es/components/button/style/css'
+import 'element-plus/es/components/checkbox/style/css'
+import 'element-plus/es/components/dialog/style/css'
+import 'element-plus/es/components/input/style/css'
+import 'element-plus/es/components/message/style/css'
+import 'element-plus/es/components/option/style/css'
+import 'element-plus/es/components/progress/style/css'
+import 'element-plus/es/components/radio-group/style/css'
+import 'element-plus/es/components/radio-button/style/css'
+import 'element-plus/es/components/select/style/css'
+import {
+  ElButton,
+  ElCheckbox,
+  ElDialog,
+  ElInput,
+  ElOption,
+  ElProgress,
+  ElRadio,
+  ElSelect,
+} from 'element-plus'
+import type { App } from 'vue'
+
+const USED = [
+  ElButton,
+  ElCheckbox,
+  ElDialog,
+  ElInput,
+  ElOption,
+  ElProgress,
+  ElRadio,
+  ElSelect,
+]
+
+export function installElements(app: App): void {
+  for (const element of USED) app.use(element)
+}

@@ -1,0 +1,184 @@
+<script setup lang="ts">
+// The ledger: every lane as a line, found, filtered and pinned onto the bench. Draws only the lines on view.
+import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import type { LaneOut, TrackOut } from '../api/client'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+import LedgerLine from './LedgerLine.vue'
+
+type Filter = 'moves' | 'all' | 'unheard' | 'dense' | 'pinned'
+type Row = { key: string; track: TrackOut } | { key: string; lane: LaneOut }
+
+const ROW = 22
+const DENSE = 500
+const session = useSession()
+const bench = useBench()
+const words = ref('')
+const filter = ref<Filter>('moves')
+const list = ref<HTMLElement | null>(null)
+const find = ref<HTMLInputElement | null>(null)
+const top = ref(0)
+const tall = ref(600)
+
+const passes: Record<Filter, (lane: LaneOut) => boolean> = {
+  moves: (lane) => lane.moves,
+  all: () => true,
+  unheard: (lane) => !lane.heard,
+  dense: (lane) => lane.points >= DENSE,
+  pinned: (lane) => bench.pins.includes(lane.parameter),
+}
+const NAMES: Record<Filter, string> = {
+  moves: 'with moves',
+  all: 'all',
+  unheard: 'not heard',
+  dense: 'dense',
+  pinned: 'pinned',
+}
+
+/** What a lane can be found by: its owner, parameter, family, device, region and unit. */
+const haystacks = computed(() => {
+  const all = new Map<string, string>()
+  for (const lane of session.data?.lanes ?? []) {
+    const { track, parameter } = session.parameters.get(lane.parameter)!
+    const said = [track.name, parameter.name, parameter.family, parameter.device, parameter.target, parameter.unit, lane.home_name]
+    all.set(lane.id, said.join(' ').toLowerCase())
+  }
+  return all
+})
+
+const found = computed(() => {
+  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return (session.data?.lanes ?? []).filter((lane) => {
+    const hay = haystacks.value.get(lane.id)!
+    return wanted.every((word) => hay.includes(word))
+  })
+})
+const counts = computed(() => {
+  const all = {} as Record<Filter, number>
+  for (const name of Object.keys(NAMES) as Filter[]) all[name] = found.value.filter(passes[name]).length
+  return all
+})
+
+const rows = computed<Row[]>(() => {
+  const byTrack = new Map<string, LaneOut[]>()
+  for (const lane of found.value.filter(passes[filter.value])) {
+    const list = byTrack.get(lane.track)
+    if (list) list.push(lane)
+    else byTrack.set(lane.track, [lane])
+  }
+  const out: Row[] = []
+  for (const track of session.data?.tracks ?? []) {
+    const lanes = byTrack.get(track.id)
+    if (!lanes) continue
+    out.push({ key: `t:${track.id}`, track })
+    for (const lane of lanes) out.push({ key: lane.id, lane })
+  }
+  return out
+})
+const shown = computed(() => {
+  const first = Math.max(Math.floor(top.value / ROW) - 6, 0)
+  return rows.value.slice(first, first + Math.ceil(tall.value / ROW) + 12).map((row, i) => ({ row, y: (first + i) * ROW }))
+})
+
+function about(track: TrackOut): string {
+  if (track.kind === 'group') return `group fader, ${track.members.length} members`
+  if (track.kind === 'bus') return 'bus'
+  return track.regions.length ? `${track.regions.length} ${track.regions.length === 1 ? 'region' : 'regions'}` : ''
+}
+
+function choose(lane: LaneOut): void {
+  bench.goTo(lane.parameter)
+  bench.chosen = [lane.id]
+}
+
+/** Arrow keys walk the lines; the one walked to is scrolled into view. */
+async function walk(event: KeyboardEvent): Promise<void> {
+  const way = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  if (!way || !list.value) return
+  event.preventDefault()
+  event.stopPropagation()
+  const lanes = rows.value.flatMap((row, i) => ('lane' in row ? [{ i, id: row.key }] : []))
+  const here = (document.activeElement as HTMLElement | null)?.dataset['lane']
+  const at = lanes.findIndex((x) => x.id === here)
+  const next = lanes[Math.min(Math.max(at + way, 0), lanes.length - 1)]
+  if (!next) return
+  const y = next.i * ROW
+  if (y < list.value.scrollTop) list.value.scrollTop = y
+  if (y + ROW > list.value.scrollTop + list.value.clientHeight) list.value.scrollTop = y + ROW - list.value.clientHeight
+  top.value = list.value.scrollTop
+  await nextTick()
+  list.value.querySelector<HTMLElement>(`[data-lane="${CSS.escape(next.id)}"]`)?.focus()
+}
+
+function slash(event: KeyboardEvent): void {
+  if (event.key !== '/' || (event.target as HTMLElement).closest('input, textarea')) return
+  event.preventDefault()
+  find.value?.focus()
+}
+
+let sizes: ResizeObserver | null = null
+onMounted(() => {
+  window.addEventListener('keydown', slash)
+  sizes = new ResizeObserver(() => (tall.value = list.value?.clientHeight ?? 600))
+  if (list.value) sizes.observe(list.value)
+})
+onBeforeUnmount(() => {
+  window.removeEventListener('keydown', slash)
+  sizes?.disconnect()
+})
+</script>
+
+<template>
+  <nav class="ledger" aria-label="Ledger">
+    <div class="find">
+      <input
+        ref="find" v-model="words" type="search" placeholder="Find a lane or a track" aria-label="Find a lane or a track"
+        @keydown.escape="words = ''" @keydown.down="walk"
+      >
+      <kbd aria-hidden="true">/</kbd>
+    </div>
+    <div class="filters" role="group" aria-label="Which lanes">
+      <button
+        v-for="(name, key) in NAMES" :key="key" :aria-pressed="filter === key" :class="{ on: filter === key }"
+        @click="filter = key"
+      >
+{{ name }} {{ counts[key] }}
+</button>
+    </div>
+    <div ref="list" class="list" @scroll="top = list!.scrollTop" @keydown="walk">
+      <div class="all" :style="{ height: `${rows.length * ROW + 8}px` }">
+        <div v-for="{ row, y } in shown" :key="row.key" class="row" :style="{ transform: `translateY(${y}px)` }">
+          <div v-if="'track' in row" class="owner">
+            <b :title="row.track.name">{{ row.track.name }}</b>
+            <span class="soft">{{ about(row.track) }}</span>
+            <span class="mode" :class="{ alarm: !row.track.reads }">{{ row.track.reads ? (row.track.mode === 'read' ? 'reads' : row.track.mode) : 'not reading' }}</span>
+          </div>
+          <LedgerLine v-else :lane="row.lane" @choose="choose(row.lane)" />
+        </div>
+      </div>
+      <p v-if="!rows.length && session.data" class="none soft">
+        {{ words ? 'No lane is found by these words.' : 'No lanes here.' }}
+        <button v-if="words || filter !== 'all'" class="link" @click="((words = ''), (filter = 'all'))">Show all lanes</button>
+      </p>
+    </div>
+  </nav>
+</template>
+
+<style scoped>
+.ledger { display: flex; flex-direction: column; background: var(--paper); }
+.find { position: relative; margin: 10px 12px 7px; }
+.find input { width: 100%; height: 29px; padding: 0 24px 0 8px; font: inherit; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); }
+.find kbd { position: absolute; right: 9px; top: 6px; font: 12px var(--mono); color: var(--soft); }
+.filters { display: flex; flex-wrap: wrap; gap: 4px; padding: 0 12px 8px; }
+.filters button { font-size: 12px; padding: 1px 7px; border: 1px solid var(--line); border-radius: 10px; background: var(--sheet); cursor: pointer; }
+.filters button.on { border-color: var(--ink); font-weight: 600; box-shadow: inset 0 0 0 0.5px var(--ink); }
+.list { flex: 1; overflow-y: auto; position: relative; scrollbar-width: thin; border-top: 1px solid var(--line); }
+.all { position: relative; }
+.row { position: absolute; left: 0; right: 0; top: 2px; height: 22px; }
+.owner { display: flex; gap: 6px; align-items: baseline; padding: 5px 12px 0; white-space: nowrap; }
+.owner b { overflow: hidden; text-overflow: ellipsis; }
+.owner span { font-size: 12px; }
+.owner .mode { margin-left: auto; color: var(--soft); font-weight: 600; }
+.owner .mode.alarm { color: var(--fresh); font-weight: 700; }
+.none { padding: 14px 12px; }
+</style>

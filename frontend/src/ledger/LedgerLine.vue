@@ -1,0 +1,48 @@
+<script setup lang="ts">
+// One lane in the ledger: pin, name, small curve, points. A click goes to it; the ring pins and unpins.
+import { computed } from 'vue'
+import type { LaneOut } from '../api/client'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+import Spark from './Spark.vue'
+
+const props = defineProps<{ lane: LaneOut }>()
+const emit = defineEmits<{ choose: [] }>()
+const session = useSession()
+const bench = useBench()
+
+const parameter = computed(() => session.parameters.get(props.lane.parameter)!.parameter)
+const pinned = computed(() => bench.pins.includes(props.lane.parameter))
+const chosen = computed(() => bench.chosen.includes(props.lane.id))
+const said = computed(() => {
+  const home = props.lane.home_name ? `in ${props.lane.home_name}` : 'on the track'
+  return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${props.lane.why ? `, not heard: ${props.lane.why}` : ''}`
+})
+</script>
+
+<template>
+  <div class="line" :class="{ chosen }">
+    <button
+      class="pin" :class="[`ink-${lane.spark.family}`, { on: pinned }]" :aria-pressed="pinned"
+      :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${parameter.name}`" @click="bench.togglePin(lane.parameter)"
+    />
+    <button class="plain-button name" :data-lane="lane.id" :aria-label="said" :title="said" @click="emit('choose')">
+      <span class="text" :class="{ unheard: !lane.heard }">{{ parameter.name }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span>
+      <Spark :picture="lane.spark" :width="92" :height="16" />
+      <span class="number soft">{{ lane.points }}</span>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.line { display: flex; align-items: center; height: 22px; padding-left: 12px; }
+.line:hover { background: #f1eadb; }
+.line.chosen { background: var(--sand-deep); }
+.pin { width: 11px; height: 11px; flex: none; padding: 0; border: 1.5px solid currentcolor; border-radius: 50%; background: var(--sheet); cursor: pointer; }
+.pin.on { background: currentcolor; }
+.name { flex: 1; display: flex; align-items: center; gap: 6px; min-width: 0; height: 100%; padding: 0 12px 0 8px; }
+.text { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.text small { color: var(--soft); font-size: 11px; }
+.unheard { text-decoration: underline wavy; text-decoration-color: var(--pencil); text-decoration-thickness: 1px; text-underline-offset: 3px; }
+.number { width: 4ch; text-align: right; font-size: 12px; }
+</style>

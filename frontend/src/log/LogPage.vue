@@ -1,0 +1,68 @@
+<script setup lang="ts">
+// The log: every applied change by name, newest first; what is undone is marked. A click goes there.
+import { ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, asked, type LogLine } from '../api/client'
+import { positionText } from '../bench/geometry'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+
+const session = useSession()
+const bench = useBench()
+const router = useRouter()
+const lines = ref<LogLine[]>([])
+
+watch(
+  () => session.data?.revision,
+  () =>
+    session.guarded(async () => {
+      const id = session.data!.id
+      lines.value = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id } } }))
+    }),
+  { immediate: true },
+)
+
+function name(parameter: string): string {
+  const owner = session.parameters.get(parameter)
+  return owner ? `${owner.track.name} ${owner.parameter.name}` : parameter
+}
+function span(t: LogLine['touched'][number]): string {
+  const bars = session.data!.bars
+  return `${positionText(t.start, bars)} to ${positionText(t.end, bars)}`
+}
+async function goTo(t: LogLine['touched'][number]): Promise<void> {
+  bench.goTo(t.parameter, t)
+  await router.push({ name: 'bench' })
+  bench.going = t.parameter
+}
+</script>
+
+<template>
+  <main class="log" aria-label="Log">
+    <h1>Log</h1>
+    <p class="soft">Every change that was applied, the newest first. Undo and Redo walk along it, also after a restart.</p>
+    <p v-if="!lines.length" class="none">Nothing has been changed yet.</p>
+    <ol>
+      <li v-for="line in lines" :key="line.number" :class="{ undone: line.undone, here: line.number === session.data?.revision }">
+        <span class="number soft">{{ line.number }}</span>
+        <div>
+          <p><b>{{ line.title }}</b> <span v-if="line.undone" class="soft">undone</span><span v-else-if="line.number === session.data?.revision" class="soft">you are here</span></p>
+          <p v-for="t in line.touched" :key="t.lane + t.start">
+            <button class="link" @click="goTo(t)">{{ name(t.parameter) }}</button> <span class="soft number">{{ span(t) }}</span>
+          </p>
+        </div>
+        <time class="soft number" :datetime="line.made">{{ new Date(line.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' }) }}</time>
+      </li>
+    </ol>
+  </main>
+</template>
+
+<style scoped>
+.log { overflow: auto; padding: 22px max(40px, calc(50% - 400px)); background: var(--sheet); }
+h1 { font-size: 20px; margin-bottom: 4px; }
+.none { padding: 30px 0; }
+ol { margin-top: 16px; border-top: 1px solid var(--line); }
+li { display: grid; grid-template-columns: 40px 1fr auto; gap: 10px; padding: 9px 4px; border-bottom: 1px solid var(--line); }
+li.here { background: var(--sand); }
+li.undone b { text-decoration: line-through; color: var(--soft); }
+</style>

@@ -1,0 +1,206 @@
+<script setup lang="ts">
+// The start page: sessions with small pictures of their lanes, import by drop or picker, the demo.
+import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, asked, csrfToken, sentence, ServerProblem, type Problem, type SessionLine } from '../api/client'
+import Spark from '../ledger/Spark.vue'
+import { counted } from '../words'
+import ReportList from './ReportList.vue'
+import type { ReportOut } from '../api/client'
+
+const LARGEST = 64 * 1024 * 1024
+const router = useRouter()
+const lines = ref<SessionLine[]>([])
+const away = ref<SessionLine[]>([])
+const trouble = ref('')
+const loading = ref(true)
+const over = ref(false)
+const progress = ref<number | null>(null)
+const imported = ref<{ id: number; name: string; report: ReportOut } | null>(null)
+const picker = ref<HTMLInputElement | null>(null)
+const renaming = ref<number | null>(null)
+const newName = ref('')
+
+async function guarded(work: () => Promise<void>): Promise<void> {
+  try {
+    await work()
+    trouble.value = ''
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) throw error
+    trouble.value = sentence(error.problem)
+  }
+}
+async function list(): Promise<void> {
+  lines.value = await asked(api.GET('/api/sessions', {}))
+  away.value = await asked(api.GET('/api/sessions', { params: { query: { deleted: true } } }))
+  loading.value = false
+}
+onMounted(() => {
+  document.title = 'Velmot'
+  void guarded(list)
+})
+
+async function openDemo(): Promise<void> {
+  await guarded(async () => {
+    const { id } = await asked(api.POST('/api/demo', {}))
+    await router.push(`/sessions/${id}`)
+  })
+}
+async function putAway(line: SessionLine): Promise<void> {
+  await guarded(async () => {
+    await asked(api.DELETE('/api/sessions/{id}', { params: { path: { id: line.id } } }))
+    await list()
+  })
+}
+async function bringBack(line: SessionLine): Promise<void> {
+  await guarded(async () => {
+    await asked(api.POST('/api/sessions/{id}/restore', { params: { path: { id: line.id } } }))
+    await list()
+  })
+}
+async function rename(line: SessionLine): Promise<void> {
+  if (renaming.value !== line.id) return
+  renaming.value = null
+  if (!newName.value.trim() || newName.value === line.name) return
+  await guarded(async () => {
+    await asked(api.PATCH('/api/sessions/{id}', { params: { path: { id: line.id } }, body: { name: newName.value } }))
+    await list()
+  })
+}
+
+function dropped(event: DragEvent): void {
+  over.value = false
+  const file = event.dataTransfer?.files[0]
+  if (file) send(file)
+}
+function picked(): void {
+  const file = picker.value?.files?.[0]
+  if (file) send(file)
+  if (picker.value) picker.value.value = ''
+}
+
+/** Upload with progress, which fetch does not tell. */
+function send(file: File): void {
+  imported.value = null
+  trouble.value = ''
+  if (file.size > LARGEST) {
+    trouble.value = `“${file.name}” has ${Math.round(file.size / 1024 / 1024)} MB. Expected: a file of at most 64 MB`
+    return
+  }
+  const form = new FormData()
+  form.append('file', file)
+  const call = new XMLHttpRequest()
+  call.open('POST', '/api/sessions/import')
+  call.setRequestHeader('X-CSRFToken', csrfToken())
+  call.upload.onprogress = (event) => (progress.value = event.lengthComputable ? (event.loaded / event.total) * 100 : 50)
+  call.onloadend = () => {
+    progress.value = null
+    finish(call, file.name)
+  }
+  progress.value = 0
+  call.send(form)
+}
+function finish(call: XMLHttpRequest, name: string): void {
+  if (!call.status) {
+    trouble.value = 'Velmot’s server does not answer. Nothing was imported'
+    return
+  }
+  let answer: { id: number; report: ReportOut } & Problem
+  try {
+    answer = JSON.parse(call.responseText)
+  } catch {
+    trouble.value = `“${name}” could not be imported: the server answered ${call.status}`
+    return
+  }
+  if (call.status !== 200) {
+    trouble.value = `“${name}” was not imported: ${sentence(answer)}`
+    return
+  }
+  imported.value = { id: answer.id, name, report: answer.report }
+  void guarded(list)
+}
+</script>
+
+<template>
+  <main class="start" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="dropped">
+    <header>
+      <h1>Velmot<i>.</i></h1>
+      <p>Carry automation to where it is needed, exactly, and see what happens before it does.</p>
+    </header>
+
+    <section class="bring" :class="{ over }" aria-label="Bring something in">
+      <div>
+        <h2>Bring in a file</h2>
+        <p class="soft">Drop it anywhere on this page: a MIDI file (.mid) or a Velmot session (.velmot.json).</p>
+      </div>
+      <input ref="picker" class="out-of-sight" type="file" accept=".mid,.midi,.json" aria-label="File to import" tabindex="-1" @change="picked">
+      <ElButton type="primary" @click="picker?.click()">Choose a file</ElButton>
+      <ElButton @click="openDemo">Open a fresh Skerry Light, the sample</ElButton>
+      <ElProgress v-if="progress !== null" :percentage="Math.round(progress)" :stroke-width="6" aria-label="Import progress" />
+    </section>
+    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <section v-if="imported" class="imported" aria-label="Import report">
+      <h2>“{{ imported.name }}” is in</h2>
+      <ReportList :report="imported.report" />
+      <ElButton type="primary" @click="router.push(`/sessions/${imported.id}`)">Open it</ElButton>
+    </section>
+
+    <section aria-label="Sessions">
+      <h2 class="heading">Sessions</h2>
+      <p v-if="!loading && !lines.length" class="soft none">There is none yet. Bring in a file, or open the sample to look around.</p>
+      <ul class="cards">
+        <li v-for="line in lines" :key="line.id">
+          <RouterLink class="card" :to="`/sessions/${line.id}`" :aria-label="`Open ${line.name}`">
+            <div class="pictures">
+              <Spark v-for="(p, i) in line.picture" :key="i" :picture="p" :width="252" :height="24" />
+              <p v-if="!line.picture.length" class="soft">no lanes yet</p>
+            </div>
+          </RouterLink>
+          <div class="foot">
+            <input
+              v-if="renaming === line.id" v-model="newName" class="naming" aria-label="New name" maxlength="300" autofocus
+              @keydown.enter="rename(line)" @keydown.escape="renaming = null" @blur="rename(line)"
+            >
+            <RouterLink v-else class="name" :to="`/sessions/${line.id}`" :title="line.name">{{ line.name }}</RouterLink>
+            <p class="soft">{{ counted(line.bars, 'bar') }}, {{ counted(line.tracks, 'track') }}, {{ counted(line.lanes, 'lane') }}, {{ counted(line.points, 'point') }}</p>
+            <p class="acts">
+              <button class="link soft" @click="((renaming = line.id), (newName = line.name))">rename</button>
+              <button class="link soft" :aria-label="`Delete ${line.name}`" @click="putAway(line)">delete</button>
+            </p>
+          </div>
+        </li>
+      </ul>
+    </section>
+    <section v-if="away.length" class="away" aria-label="Deleted sessions">
+      <h2 class="heading">Deleted</h2>
+      <p v-for="line in away" :key="line.id">{{ line.name }} <button class="link soft" @click="bringBack(line)">bring back</button></p>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.start { min-height: 100%; padding: 34px max(40px, calc(50% - 460px)) 60px; }
+header { margin-bottom: 22px; }
+h1 { font-size: 38px; font-weight: 800; letter-spacing: -0.03em; line-height: 1; }
+h1 i { font-style: normal; color: var(--fresh); }
+header p { font-size: 15px; margin-top: 8px; }
+h2 { font-size: 14px; }
+.heading { margin: 26px 0 10px; padding-bottom: 5px; border-bottom: 1px solid var(--ink); }
+.bring { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; padding: 14px 16px; border: 1px dashed var(--pencil); border-radius: 4px; background: var(--sheet); }
+.bring > div:first-child { flex: 1; min-width: 300px; }
+.bring .el-button + .el-button { margin-left: 0; }
+.bring .el-progress { flex-basis: 100%; }
+.bring.over { border-color: var(--ink); border-style: solid; background: var(--sand); }
+.trouble { margin-top: 10px; padding: 9px 14px; background: var(--fresh-paper); color: var(--fresh); font-weight: 600; overflow-wrap: anywhere; }
+.imported { margin-top: 10px; padding: 12px 16px; background: var(--sheet); border: 1px solid var(--line); border-radius: 4px; display: grid; gap: 8px; justify-items: start; }
+.cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(280px, 1fr)); gap: 16px; }
+.card { display: block; padding: 12px 14px; background: var(--sheet); border: 1px solid var(--line); border-bottom: 0; border-radius: 4px 4px 0 0; text-decoration: none; }
+li:hover .card, li:hover .foot { border-color: var(--pencil); }
+.pictures { height: 104px; display: grid; gap: 2px; align-content: center; overflow: hidden; }
+.foot { padding: 8px 14px 9px; border: 1px solid var(--line); border-radius: 0 0 4px 4px; background: var(--paper); }
+.name { display: block; font-weight: 700; font-size: 14px; color: var(--ink); text-decoration: none; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.name:hover { text-decoration: underline; }
+.naming { font: inherit; font-weight: 700; width: 100%; border: 1px solid var(--ink); border-radius: 3px; padding: 1px 5px; }
+.acts { display: flex; gap: 12px; margin-top: 4px; }
+.away p { padding: 3px 0; }
+</style>

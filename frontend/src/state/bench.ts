@@ -1,0 +1,152 @@
+// What the bench shows: the window of time, the pinned strips, the range, the cursor; kept per session.
+import { defineStore } from 'pinia'
+import { computed, ref, watch } from 'vue'
+import { clampView, type View } from '../bench/geometry'
+import { useSession } from './session'
+
+export interface Range {
+  start: number
+  end: number
+}
+
+interface Kept {
+  view: View
+  pins: string[]
+  heights: Record<string, number>
+  range: Range | null
+  cursor: number
+  grid: string
+  chosen: string[]
+}
+
+const FIRST_PINS = 4
+export const STRIP_HEIGHT = 124
+export const GRIDS = ['bar', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/4t', '1/8t', '1/16t', 'off']
+
+export const useBench = defineStore('bench', () => {
+  const session = useSession()
+  const view = ref<View>({ start: 0, end: 64 })
+  const plotWidth = ref(900)
+  const pins = ref<string[]>([])
+  const guests = ref<string[]>([])
+  const heights = ref<Record<string, number>>({})
+  const range = ref<Range | null>(null)
+  const chosen = ref<string[]>([])
+  const cursor = ref(0)
+  const hover = ref<number | null>(null)
+  const grid = ref('1/4')
+  const going = ref<string | null>(null)
+  let current: number | null = null
+
+  const length = computed(() => session.data?.length ?? 256)
+  /** The strips on view: what is pinned, then what a preview brings along. */
+  const strips = computed(() => [
+    ...pins.value.filter((p) => session.parameters.has(p)),
+    ...guests.value.filter((p) => !pins.value.includes(p) && session.parameters.has(p)),
+  ])
+
+  watch(
+    () => session.data?.id,
+    (id) => {
+      if (id !== undefined && id !== current) load(id)
+    },
+    { immediate: true },
+  )
+  watch([view, pins, heights, range, cursor, grid, chosen], save, { deep: true })
+  watch(
+    () => session.lanes,
+    (lanes) => {
+      const left = chosen.value.filter((id) => lanes.has(id))
+      if (left.length !== chosen.value.length) chosen.value = left
+    },
+  )
+
+  function load(id: number): void {
+    current = id
+    guests.value = []
+    hover.value = null
+    const kept = read(id)
+    view.value = clampView(kept?.view ?? { start: 0, end: Math.min(length.value, 64) }, length.value)
+    pins.value = kept?.pins ?? firstPins()
+    heights.value = kept?.heights ?? {}
+    range.value = kept?.range ?? null
+    cursor.value = kept?.cursor ?? 0
+    grid.value = kept?.grid && GRIDS.includes(kept.grid) ? kept.grid : '1/4'
+    chosen.value = (kept?.chosen ?? []).filter((lane) => session.lanes.has(lane))
+  }
+
+  function read(id: number): Partial<Kept> | null {
+    try {
+      return JSON.parse(localStorage.getItem(`velmot.bench.${id}`) ?? 'null') as Partial<Kept> | null
+    } catch {
+      return null
+    }
+  }
+
+  function save(): void {
+    if (current === null) return
+    const kept: Kept = {
+      view: view.value,
+      pins: pins.value,
+      heights: heights.value,
+      range: range.value,
+      cursor: cursor.value,
+      grid: grid.value,
+      chosen: chosen.value,
+    }
+    localStorage.setItem(`velmot.bench.${current}`, JSON.stringify(kept))
+  }
+
+  /** The first moving lane of each of the first tracks, so that a new session opens with curves. */
+  function firstPins(): string[] {
+    const first = new Map<string, string>()
+    for (const lane of session.data?.lanes ?? [])
+      if (lane.moves && !first.has(lane.track)) first.set(lane.track, lane.parameter)
+    return [...first.values()].slice(0, FIRST_PINS)
+  }
+
+  function togglePin(parameter: string): void {
+    pins.value = pins.value.includes(parameter)
+      ? pins.value.filter((p) => p !== parameter)
+      : [...pins.value, parameter]
+  }
+
+  function pin(parameter: string): void {
+    if (!pins.value.includes(parameter)) pins.value = [...pins.value, parameter]
+  }
+
+  function heightOf(parameter: string): number {
+    return heights.value[parameter] ?? STRIP_HEIGHT
+  }
+
+  function show(next: View): void {
+    view.value = clampView(next, length.value)
+  }
+
+  function pan(beats: number): void {
+    show({ start: view.value.start + beats, end: view.value.end + beats })
+  }
+
+  /** Zoom by a factor about a beat, which stays where it is on screen. */
+  function zoom(factor: number, about: number): void {
+    const { start, end } = view.value
+    show({ start: about - (about - start) * factor, end: about + (end - about) * factor })
+  }
+
+  /** Go to a lane's strip, and to a span if there is one: pinned, scrolled to, in view. */
+  function goTo(parameter: string, span?: Range): void {
+    pin(parameter)
+    going.value = parameter
+    if (!span) return
+    const { start, end } = view.value
+    if (span.start >= start && span.end <= end) return
+    const width = Math.max(end - start, (span.end - span.start) * 1.25)
+    const middle = (span.start + span.end) / 2
+    show({ start: middle - width / 2, end: middle + width / 2 })
+  }
+
+  return {
+    view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
+    togglePin, pin, heightOf, show, pan, zoom, goTo,
+  }
+})

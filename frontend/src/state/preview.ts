@@ -1,0 +1,86 @@
+// The preview of the request on the worksheet: asked for as it changes, the newest answer wins.
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api, asked, ServerProblem, type AnyRequest, type ChangeOut, type Problem, type TouchedOut } from '../api/client'
+import { detailOf, widened } from '../bench/curves'
+import type { View } from '../bench/geometry'
+import { useBench } from './bench'
+import { useSession } from './session'
+
+export const usePreview = defineStore('preview', () => {
+  const session = useSession()
+  const bench = useBench()
+  const request = shallowRef<AnyRequest | null>(null)
+  const change = shallowRef<ChangeOut | null>(null)
+  const problem = ref<Problem | null>(null)
+  const waiting = ref(false)
+  let running: AbortController | null = null
+  let shown: { view: View; detail: number } | null = null
+  let frame = 0
+
+  const touched = computed(() => {
+    const all = new Map<string, TouchedOut[]>()
+    for (const t of change.value?.touched ?? []) all.set(t.parameter, [...(all.get(t.parameter) ?? []), t])
+    return all
+  })
+
+  function clear(): void {
+    running?.abort()
+    request.value = null
+    change.value = null
+    problem.value = null
+    waiting.value = false
+    bench.guests = []
+  }
+
+  async function ask(): Promise<void> {
+    frame = 0
+    const now = session.data
+    const wanted = request.value
+    if (!now || !wanted) return
+    running?.abort()
+    const mine = new AbortController()
+    running = mine
+    waiting.value = true
+    const view = widened(bench.view)
+    const columns = Math.min(Math.round(bench.plotWidth * 3), 8192)
+    try {
+      const body = { revision: now.revision, request: wanted, view: { ...view, columns } }
+      const call = { params: { path: { id: now.id } }, body, signal: mine.signal }
+      const answer = await asked(api.POST('/api/sessions/{id}/preview', call))
+      change.value = answer
+      problem.value = null
+      shown = { view, detail: columns / (view.end - view.start) }
+      bench.guests = [...new Set(answer.touched.map((t) => t.parameter))]
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) return
+      session.gone = error.gone
+      if (error.status === 409) session.newer = error.problem.head ?? null
+      change.value = null
+      problem.value = error.gone ? null : error.problem
+      bench.guests = []
+    } finally {
+      if (running === mine) waiting.value = false
+    }
+  }
+
+  function soon(): void {
+    if (!frame) frame = requestAnimationFrame(() => void ask())
+  }
+
+  watch([request, () => session.data], () => {
+    if (request.value) soon()
+    else clear()
+  })
+  watch(
+    () => [bench.view, bench.plotWidth] as const,
+    ([view, width]) => {
+      if (!request.value || !shown) return
+      const detail = detailOf(view, width)
+      const covered = shown.view.start <= Math.max(view.start, 0) && shown.view.end >= view.end
+      if (!covered || detail > shown.detail * 1.6 || detail < shown.detail / 2.5) soon()
+    },
+  )
+
+  return { request, change, problem, waiting, touched, clear }
+})

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+// Taking the work out: the session file, or a MIDI file with a controller for each chosen parameter.
+import { computed, onMounted, ref, watch } from 'vue'
+import { api, asked, csrfToken, sentence, ServerProblem, type ReportOut, type Schemas } from '../api/client'
+import ReportList from '../start/ReportList.vue'
+import { useSession } from '../state/session'
+
+type Choice = Schemas['ChoiceIO'] & { chosen: boolean }
+const session = useSession()
+const choices = ref<Choice[]>([])
+const perBeat = ref(960)
+const report = ref<ReportOut | null>(null)
+const trouble = ref('')
+const id = computed(() => session.data!.id)
+const body = computed(() => ({
+  choices: choices.value
+    .filter((c) => c.chosen)
+    .map(({ parameter, name, controller, low, high }) => ({ parameter, name, controller, low: Number(low), high: Number(high) })),
+  per_beat: Number(perBeat.value),
+}))
+
+onMounted(() =>
+  session.guarded(async () => {
+    const path = { id: id.value }
+    const usual = await asked(api.GET('/api/sessions/{id}/export/midi', { params: { path } }))
+    choices.value = usual.choices.map((c) => ({ ...c, chosen: true }))
+  }),
+)
+watch(body, () => void plan(), { deep: true })
+
+let running: AbortController | null = null
+/** What the file would hold; the newest answer wins. */
+async function plan(): Promise<void> {
+  running?.abort()
+  const mine = new AbortController()
+  running = mine
+  if (!body.value.choices.length) {
+    report.value = null
+    return
+  }
+  try {
+    const call = { params: { path: { id: id.value } }, body: body.value, signal: mine.signal }
+    report.value = await asked(api.POST('/api/sessions/{id}/export/midi', call))
+    trouble.value = ''
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) return
+    report.value = null
+    trouble.value = sentence(error.problem)
+  }
+}
+
+async function takeMidi(): Promise<void> {
+  const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }
+  const sent = JSON.stringify(body.value)
+  const answer = await fetch(`/api/sessions/${id.value}/export/midi/file`, { method: 'POST', headers, body: sent }).catch(() => null)
+  if (!answer?.ok) {
+    trouble.value = answer ? sentence(await answer.json()) : 'Velmot’s server does not answer'
+    return
+  }
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(await answer.blob())
+  link.download = `${session.data!.name}.mid`
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+}
+</script>
+
+<template>
+  <main class="takeout" aria-label="Take out">
+    <h1>Take it out</h1>
+    <section>
+      <h2>As a Velmot session file</h2>
+      <p class="soft">Everything, to the last bit, in an open format that reads back the same.</p>
+      <a class="button" :href="`/api/sessions/${id}/export/session`" download>Take the session file</a>
+    </section>
+    <section>
+      <h2>As a MIDI file</h2>
+      <p class="soft">Each chosen parameter becomes a controller, with no more events than it takes to stay within half a step.</p>
+      <p v-if="!choices.length" class="none">There is no lane to write.</p>
+      <p v-else class="all">
+        <button class="link" @click="choices.forEach((c) => (c.chosen = true))">choose all</button>
+        <button class="link" @click="choices.forEach((c) => (c.chosen = false))">choose none</button>
+      </p>
+      <table v-if="choices.length">
+        <thead><tr><th>Parameter</th><th>as controller</th><th>from</th><th>to</th></tr></thead>
+        <tbody>
+          <tr v-for="c in choices" :key="c.parameter" :class="{ off: !c.chosen }">
+            <td><ElCheckbox v-model="c.chosen" :label="c.name" /></td>
+            <td><input v-model.lazy="c.controller" class="number" :aria-label="`Controller of ${c.name}`"></td>
+            <td><input v-model.lazy.number="c.low" class="number" :aria-label="`Lowest value of ${c.name}`"></td>
+            <td><input v-model.lazy.number="c.high" class="number" :aria-label="`Highest value of ${c.name}`"></td>
+          </tr>
+        </tbody>
+      </table>
+      <label v-if="choices.length" class="ticks">Ticks per beat <input v-model.lazy.number="perBeat" class="number"></label>
+      <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+      <ElButton v-if="choices.length" type="primary" :disabled="!!trouble || !body.choices.length" @click="takeMidi">Take the MIDI file</ElButton>
+      <ReportList v-if="report" class="report" :report="report" came="Written" />
+    </section>
+    <section v-if="session.data!.report.came?.length">
+      <h2>What its import said</h2>
+      <ReportList :report="session.data!.report" />
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.takeout { overflow: auto; padding: 22px max(40px, calc(50% - 400px)) 60px; background: var(--sheet); }
+h1 { font-size: 20px; }
+section { padding: 16px 0; border-bottom: 1px solid var(--line); }
+h2 { font-size: 15px; margin-bottom: 2px; }
+.button { display: inline-block; margin-top: 10px; height: 28px; line-height: 28px; padding: 0 12px; border-radius: 3px; background: var(--ink); color: #fffdf7; font-weight: 600; text-decoration: none; }
+table { margin: 10px 0; border-collapse: collapse; width: 100%; }
+th { text-align: left; color: var(--soft); font-weight: 600; padding: 2px 8px 4px 0; border-bottom: 1px solid var(--ink); }
+
+.all { display: flex; gap: 12px; padding-top: 8px; }
+td { padding: 1px 8px 1px 0; border-bottom: 1px solid var(--line); }
+tr.off input { opacity: 0.55; }
+td input, .ticks input { border: 0; border-bottom: 1px dotted var(--ink); background: transparent; width: 11ch; font-size: 13px; color: var(--ink); padding: 2px; }
+.ticks { display: block; margin-bottom: 10px; }
+.trouble { padding: 8px 12px; margin-bottom: 10px; background: var(--fresh-paper); color: var(--fresh); font-weight: 600; }
+.report { margin-top: 14px; }
+</style>

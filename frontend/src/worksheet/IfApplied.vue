@@ -1,0 +1,100 @@
+<script setup lang="ts">
+// If applied: the figures and cautions of the preview, and the button that does it.
+import { ElMessage } from 'element-plus'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { sentence, type AnyRequest } from '../api/client'
+import { useBench } from '../state/bench'
+import { usePreview } from '../state/preview'
+import { useSession } from '../state/session'
+
+const session = useSession()
+const bench = useBench()
+const preview = usePreview()
+const busy = ref(false)
+
+const change = computed(() => preview.change)
+const touched = computed(() => change.value?.touched ?? [])
+const before = computed(() => touched.value.reduce((sum, t) => sum + t.points_before, 0))
+const after = computed(() => touched.value.reduce((sum, t) => sum + t.points_after, 0))
+const limited = computed(() => touched.value.reduce((sum, t) => sum + t.spans_limited, 0))
+const cautions = computed(() => change.value?.cautions ?? [])
+const couldRead = computed(() => cautions.value.some((c) => c.code === 'not-reading'))
+const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
+const hint = computed(() => {
+  if (!bench.chosen.length) return 'Drag over a strip to choose what to carry.'
+  return 'Choose a track to carry it to.'
+})
+
+async function apply(read: boolean): Promise<void> {
+  const request = preview.request
+  if (!ready.value || !request) return
+  busy.value = true
+  const wanted: AnyRequest = { ...request, set_to_read: read }
+  const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
+  const title = await session.apply(wanted)
+  busy.value = false
+  if (!title) return
+  for (const place of places) bench.pin(place.parameter)
+  if (places[0]) bench.goTo(places[0].parameter, places[0])
+  ElMessage({ message: `Done: ${title}`, duration: 2500 })
+}
+
+function goTo(caution: (typeof cautions.value)[number]): void {
+  const there = touched.value.find((t) => t.track === caution.track) ?? touched.value.find((t) => t.lane === caution.lane)
+  const lane = caution.lane ? session.lanes.get(caution.lane) : undefined
+  const parameter = there?.parameter ?? lane?.parameter
+  if (!parameter) return
+  const span = caution.start != null && caution.end != null ? { start: caution.start, end: caution.end } : undefined
+  bench.goTo(parameter, span)
+}
+
+function key(event: KeyboardEvent): void {
+  if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
+  event.preventDefault()
+  event.stopPropagation()
+  void apply(false)
+}
+// While capturing, so that an open list of choices does not swallow the key.
+onMounted(() => window.addEventListener('keydown', key, true))
+onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
+</script>
+
+<template>
+  <aside class="result" aria-label="If applied" aria-live="polite">
+    <h2>If applied</h2>
+    <p v-if="preview.problem" class="warn">{{ sentence(preview.problem) }}</p>
+    <p v-else-if="!change" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
+    <div v-else class="said">
+      <p v-if="touched.length" class="number big">{{ before }} → {{ after }} points</p>
+      <ul v-if="touched.length">
+        <li v-for="t in touched.slice(0, 4)" :key="t.lane">
+          <button class="link" @click="bench.goTo(t.parameter, t)">{{ t.name }}</button>
+          <span class="soft">, up to {{ t.difference_text }}</span>
+        </li>
+        <li v-if="touched.length > 4" class="soft">and {{ touched.length - 4 }} more lanes</li>
+      </ul>
+      <p v-if="touched.length" class="good">Outside {{ touched[0]!.span_text }} nothing changes</p>
+      <p v-if="touched.length && !limited" class="good">Nothing limited</p>
+      <ul>
+        <li v-for="(c, i) in cautions" :key="i" class="warn">
+          <button class="plain-button" @click="goTo(c)">{{ c.message }}</button>
+        </li>
+      </ul>
+    </div>
+    <div class="buttons">
+      <ElButton type="primary" :disabled="!ready" @click="apply(false)">Apply</ElButton>
+      <ElButton v-if="couldRead" :disabled="!ready" @click="apply(true)">Apply and set to read</ElButton>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.result { display: flex; flex-direction: column; gap: 3px; padding: 8px 14px 12px; background: var(--fresh-paper); }
+h2 { font-size: 13px; color: var(--fresh); }
+.big { font-size: 18px; font-weight: 650; padding: 2px 0; }
+.said { overflow: auto; min-height: 0; }
+.good { color: var(--good); }
+.warn, .warn button { color: var(--fresh); font-weight: 700; }
+.buttons { margin-top: auto; padding-top: 6px; white-space: nowrap; }
+.result .soft { color: #5f5648; }
+</style>

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+// A number that can be clicked and typed: a position, a length or a value, read by the server.
+import { ref, watch } from 'vue'
+import { api, asked, sentence, ServerProblem } from '../api/client'
+import { useSession } from '../state/session'
+
+const props = defineProps<{
+  label: string
+  text: string
+  kind: 'position' | 'length' | 'value'
+  start?: number
+  parameter?: string
+}>()
+const emit = defineEmits<{ read: [number: number, text: string] }>()
+const session = useSession()
+const typed = ref(props.text)
+const wrong = ref('')
+watch(
+  () => props.text,
+  (text) => {
+    typed.value = text
+    wrong.value = ''
+  },
+)
+
+async function read(): Promise<void> {
+  const id = session.data?.id
+  if (id === undefined || typed.value === props.text) {
+    wrong.value = ''
+    return
+  }
+  try {
+    const body = { kind: props.kind, text: typed.value, start: props.start ?? 0, parameter: props.parameter ?? null }
+    const answer = await asked(api.POST('/api/sessions/{id}/typed', { params: { path: { id } }, body }))
+    wrong.value = ''
+    emit('read', answer.number, answer.text)
+    typed.value = props.text
+  } catch (error) {
+    if (error instanceof ServerProblem) wrong.value = sentence(error.problem)
+  }
+}
+
+function giveUp(event: KeyboardEvent): void {
+  typed.value = props.text
+  wrong.value = ''
+  ;(event.target as HTMLInputElement).blur()
+  event.stopPropagation()
+}
+</script>
+
+<template>
+  <span class="typed">
+    <input
+      v-model="typed" class="number" :class="{ wrong }" :aria-label="label" :aria-invalid="!!wrong" :size="Math.max(typed.length, 4)"
+      spellcheck="false" autocomplete="off" @change="read" @keydown.enter="read" @keydown.escape="giveUp"
+      @focus="($event.target as HTMLInputElement).select()"
+    >
+    <span v-if="wrong" class="problem" role="alert">{{ wrong }}</span>
+  </span>
+</template>
+
+<style scoped>
+.typed { position: relative; }
+input { border: 0; border-bottom: 1px dotted var(--ink); background: transparent; color: var(--ink); padding: 1px 2px; text-align: right; font-size: 13px; }
+input:hover { background: var(--sand); }
+input.wrong { border-bottom: 2px solid var(--fresh); }
+.problem { position: absolute; right: 0; bottom: 100%; z-index: 5; width: max-content; max-width: 320px; padding: 4px 8px; background: var(--ink); color: #fffdf7; border-radius: 3px; font-size: 12px; }
+</style>

@@ -1,0 +1,195 @@
+"""The API as a client meets it: whole paths, errors in one shape, conflicts, and nothing left behind."""
+
+import io
+import json
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+from tests.formats.test_session_file import MARKUP, small
+from velmot.formats import session_file
+from velmot.site.demo import skerry_light
+from velmot.storage import sessions
+from velmot.storage.models import StoredEnvelope, StoredSession
+
+CARRY = {"verb": "carry", "lanes": ["L1"], "targets": ["choir"], "start": 32, "end": 48}
+SHAPE = {"code", "message", "place", "accepted", "head"}
+
+
+@pytest.fixture
+def client(db):
+    sessions._cache.clear()
+    return Client()
+
+
+@pytest.fixture
+def demo(client):
+    return sessions.create(skerry_light.session())
+
+
+def post(client, path, body):
+    return client.post(f"/api/sessions/{path}", json.dumps(body), content_type="application/json")
+
+
+def upload(client, data, name="x.velmot.json"):
+    return client.post("/api/sessions/import", {"file": SimpleUploadedFile(name, data)})
+
+
+def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
+    before = session_file.write(sessions.load(demo))
+    ask = {"revision": 0, "request": CARRY, "view": {"start": 0, "end": 64, "columns": 900}}
+    said = post(client, f"{demo}/preview", ask).json()
+    assert session_file.write(sessions.load(demo)) == before
+    (touched,) = said["touched"]
+    assert said["title"] == "Carry Bell buoy Level to Kelp choir"
+    assert [c["code"] for c in said["cautions"]] == ["not-reading"]
+    done = post(client, f"{demo}/apply", ask).json()
+    assert done == {"revision": 1, "title": said["title"]}
+    lane = next(x for x in client.get(f"/api/sessions/{demo}").json()["lanes"] if x["id"] == touched["lane"])
+    assert lane["points"] == touched["points_after"]
+    curve = client.get(f"/api/sessions/{demo}/curves?lanes={lane['id']}&start=0&end=64&columns=900").json()[0]
+    assert curve == touched["after"], "what was drawn as fresh ink is what is there now"
+    assert post(client, f"{demo}/undo", {"revision": 1}).json()["revision"] == 0
+    assert session_file.write(sessions.load(demo)) == before
+
+
+def test_the_log_names_what_was_touched(client, demo):
+    post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
+    (line,) = client.get(f"/api/sessions/{demo}/log").json()
+    assert line["title"] == "Carry Bell buoy Level to Kelp choir" and not line["undone"]
+    assert [(t["parameter"], t["start"], t["end"]) for t in line["touched"]] == [("choir.level", 32, 48)]
+
+
+def test_a_wide_view_of_many_points_is_an_outline_with_exact_extremes(client, demo):
+    curve = client.get(f"/api/sessions/{demo}/curves?lanes=L21&start=0&end=252&columns=300").json()[0]
+    lane = sessions.load(demo).lane("L21")
+    assert len(curve["lows"]) == 300 and len(curve["beats"]) == 301
+    assert (min(curve["lows"]), max(curve["highs"])) == (lane.envelope.values.min(), lane.envelope.values.max())
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "status", "code"),
+    [
+        ("preview", {"revision": 7, "request": CARRY}, 409, "revision-old"),
+        ("apply", {"revision": 7, "request": CARRY}, 409, "revision-old"),
+        ("undo", {"revision": 7}, 409, "revision-old"),
+        ("preview", {"revision": 0, "request": CARRY | {"verb": "spoon"}}, 422, "not-fitting"),
+        ("preview", {"revision": 0, "request": CARRY | {"lanes": ["L99"]}}, 422, "lane-unknown"),
+        ("preview", {"revision": 0, "request": CARRY | {"start": 1e308}}, 422, "not-fitting"),
+        ("preview", {"revision": 0, "request": CARRY | {"spoon": 1}}, 422, "not-fitting"),
+        ("apply", {"revision": 0, "request": CARRY | {"targets": ["bell"]}}, 422, "nothing-to-do"),
+        ("typed", {"kind": "position", "text": "bar nine"}, 422, "position-unread"),
+        ("typed", {"kind": "value", "text": "40", "parameter": "bell.level"}, 422, "value-range"),
+        ("export/midi", {"choices": []}, 422, "choices-none"),
+        (
+            "export/midi",
+            {"choices": [{"parameter": "bell.level", "controller": "cc 7", "low": -200, "high": 0}]},
+            422,
+            "span-range",
+        ),
+    ],
+)
+def test_refusals_have_one_shape(client, demo, path, body, status, code):
+    answer = post(client, f"{demo}/{path}", body)
+    said = answer.json()
+    assert (answer.status_code, said["code"]) == (status, code)
+    assert set(said) == SHAPE and said["message"]
+    if status == 409:
+        assert said["head"] == 0
+    assert sessions.row(demo).head == 0
+
+
+@pytest.mark.parametrize("path", ["99", "99/curves?lanes=x&start=0&end=1", "99/log", "99/export/session"])
+def test_what_is_not_there_is_404_in_the_same_shape(client, path):
+    answer = client.get(f"/api/sessions/{path}")
+    assert answer.status_code == 404 and set(answer.json()) == SHAPE
+
+
+@pytest.mark.parametrize(
+    "query", ["start=9&end=1", "start=0&end=nan", "start=0&end=1e99", "start=0&end=9&columns=1000000"]
+)
+def test_views_that_cannot_be_drawn(client, demo, query):
+    answer = client.get(f"/api/sessions/{demo}/curves?lanes=L1&{query}")
+    assert answer.status_code == 422 and set(answer.json()) == SHAPE
+
+
+@pytest.mark.parametrize(
+    ("data", "name", "place"),
+    [
+        (b"", "empty.mid", "file"),
+        (b"some text", "fake.mid", "byte 0"),
+        (json.dumps(small(version=9)).encode(), "v9.velmot.json", "version"),
+        (json.dumps(small(tempo=[[0, 1e9]])).encode(), "fast.velmot.json", "tempo[0]"),
+        (b"PK\x03\x04zip", "x.zip", "file"),
+    ],
+)
+def test_bad_files_leave_nothing_behind(client, data, name, place):
+    answer = upload(client, data, name)
+    assert answer.status_code == 422 and set(answer.json()) == SHAPE
+    assert answer.json()["place"] == place
+    assert not StoredSession.objects.exists() and not StoredEnvelope.objects.exists()
+
+
+def test_a_file_of_200_mb_is_refused_before_it_is_read(client):
+    answer = client.generic("POST", "/api/sessions/import", b"", CONTENT_LENGTH=200 * 1024 * 1024)
+    assert answer.status_code == 413 and answer.json()["code"] == "file-large"
+    assert answer.json()["message"] == "the file has 200 MB"
+
+
+def test_import_and_take_out_again_is_the_same_file(client, demo):
+    data = client.get(f"/api/sessions/{demo}/export/session").content
+    answer = upload(client, data).json()
+    assert answer["report"]["came"] == ["10 tracks, 36 lanes, 3,144 points"]
+    assert client.get(f"/api/sessions/{answer['id']}/export/session").content == data
+
+
+def test_markup_in_names_stays_text(client):
+    id = upload(client, json.dumps(small()).encode()).json()["id"]
+    answer = client.get(f"/api/sessions/{id}")
+    assert answer.headers["Content-Type"].startswith("application/json")
+    assert answer.json()["tracks"][0]["name"] == MARKUP
+
+
+def test_midi_out_and_in_again(client, demo):
+    choices = client.get(f"/api/sessions/{demo}/export/midi").json()
+    chosen = [c for c in choices["choices"] if c["parameter"] == "bell.level"]
+    data = post(client, f"{demo}/export/midi/file", choices | {"choices": chosen}).content
+    answer = upload(client, data, "back.mid").json()
+    session = sessions.load(answer["id"])
+    assert [t.name for t in session.tracks] == ["Bell buoy"]
+    lane, source = session.lanes[0].envelope, sessions.load(demo).lane("L1").envelope
+    assert float(lane.at(int(source.ticks[9]))) == pytest.approx((source.values[9] + 96) / 108 * 127, abs=0.51)
+
+
+def test_rename_delete_and_bring_back(client, demo):
+    path = f"/api/sessions/{demo}"
+    assert client.patch(path, json.dumps({"name": "Tidal"}), content_type="application/json").status_code == 204
+    assert client.get(path).json()["name"] == "Tidal"
+    assert client.patch(path, json.dumps({"name": " "}), content_type="application/json").status_code == 422
+    client.delete(path)
+    assert client.get("/api/sessions").json() == []
+    assert [x["name"] for x in client.get("/api/sessions?deleted=true").json()] == ["Tidal"]
+    client.post(f"{path}/restore")
+    assert [x["name"] for x in client.get("/api/sessions").json()] == ["Tidal"]
+
+
+def test_an_unforeseen_error_is_said_in_the_same_shape_and_saves_nothing(client, demo, monkeypatch):
+    monkeypatch.setattr("velmot.storage.history._swaps", lambda *_: 1 / 0)
+    answer = post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
+    assert answer.status_code == 500 and set(answer.json()) == SHAPE
+    assert sessions.row(demo).head == 0
+
+
+def test_only_velmots_own_page_on_this_machine_is_answered(db, demo):
+    stranger = Client(enforce_csrf_checks=True)
+    answer = stranger.post(f"/api/sessions/{demo}/undo", '{"revision": 0}', content_type="application/json")
+    assert answer.status_code == 403 and answer.json()["code"] == "csrf"
+    assert stranger.get("/api/sessions", headers={"host": "evil.example"}).status_code == 400
+    page = stranger.get("/")
+    assert "default-src 'none'" in page.headers["Content-Security-Policy"]
+    token = stranger.cookies["velmot_csrf"].value
+    body = io.BytesIO(b'{"revision": 0}').read()
+    headers = {"X-CSRFToken": token}
+    answer = stranger.post(f"/api/sessions/{demo}/undo", body, content_type="application/json", headers=headers)
+    assert answer.status_code == 200

@@ -1,0 +1,189 @@
+"""`make bench`: how long things take, as percentiles, and as ratios to a bare numpy copy of the points."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import shutil
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+
+import numpy as np
+
+_DATA = tempfile.mkdtemp(prefix="velmot-bench-")
+os.environ["VELMOT_DATA"] = _DATA
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "velmot.site.settings")
+
+import django  # noqa: E402
+
+django.setup()
+
+from django.core.management import call_command  # noqa: E402
+from django.test import Client  # noqa: E402
+
+from velmot.core.envelope import Envelope  # noqa: E402
+from velmot.core.parameters import Axis, level, pan  # noqa: E402
+from velmot.core.session import Lane, Session, Track  # noqa: E402
+from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
+from velmot.site.demo import skerry_light  # noqa: E402
+from velmot.storage import sessions  # noqa: E402
+
+HEADERS = ("what", "median", "p95", "worst", "× copy")
+
+
+def timed(work: Callable[[], object], runs: int = 15) -> list[float]:
+    """Milliseconds of each run after one to warm up."""
+    work()
+    out = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        out.append((time.perf_counter() - start) * 1000)
+    return out
+
+
+def row(what: str, times: list[float], copy: float | None = None) -> None:
+    middle = statistics.median(times)
+    p95 = sorted(times)[max(int(len(times) * 0.95) - 1, 0)]
+    ratio = f"{middle / copy:8.0f}" if copy else ""
+    print(f"{what:<52}{middle:9.1f}{p95:9.1f}{max(times):9.1f}{ratio}", flush=True)
+
+
+def curve(points: int, seed: int = 1) -> Envelope:
+    chance = np.random.default_rng(seed)
+    ticks = np.sort(chance.choice(256 * BEAT, points, replace=False))
+    return Envelope(ticks, chance.uniform(-60, 6, points), chance.choice([0.0, 2.0], points), Axis.LEVEL)
+
+
+def pair(points: int) -> Session:
+    tracks = tuple(Track(id, id, parameters=(level(f"{id}.level"),)) for id in ("one", "two"))
+    lanes = (
+        Lane("L1", "one.level", "track", curve(points)),
+        Lane("L2", "two.level", "track", curve(points, 2)),
+    )
+    return Session(f"pair of {points}", 256 * BEAT, tracks, lanes)
+
+
+def crowd(tracks: int = 200, lanes: int = 1000, points: int = 1_000_000) -> Session:
+    each, per_track = points // lanes, lanes // tracks
+    made, all_lanes = [], []
+    for t in range(tracks):
+        parameters = tuple(level(f"t{t}.p{n}", f"Level {n}") for n in range(per_track))
+        made.append(Track(f"t{t}", f"Track {t}", parameters=parameters))
+        all_lanes += [Lane(f"t{t}.L{n}", p.id, "track", curve(each, t * 7 + n)) for n, p in enumerate(parameters)]
+    return Session("crowd", 256 * BEAT, tuple(made), tuple(all_lanes))
+
+
+def panning(strips: int = 24, points: int = 5000) -> Session:
+    tracks = tuple(
+        Track(f"t{n}", f"Track {n}", parameters=(level(f"t{n}.level"), pan(f"t{n}.pan"))) for n in range(strips)
+    )
+    lanes = tuple(Lane(f"L{n}", f"t{n}.level", "track", curve(points, n)) for n in range(strips))
+    return Session("panning", 256 * BEAT, tracks, lanes)
+
+
+def bench_operations(client: Client) -> None:
+    for points in (100, 10_000, 100_000):
+        id = sessions.create(pair(points))
+        request = {"verb": "carry", "lanes": ["L1"], "targets": ["two"], "start": 64, "end": 192, "at": 60}
+        view = {"start": 0, "end": 256, "columns": 2800}
+        source = sessions.load(id).lanes[0].envelope
+        copy = statistics.median(timed(lambda s=source: [a.copy() for a in s.arrays()], 50))
+
+        def ask(path: str, body: dict, id: int = id) -> dict:
+            answer = client.post(f"/api/sessions/{id}/{path}", body, content_type="application/json")
+            assert answer.status_code == 200, answer.content
+            return answer.json()
+
+        body = {"request": request, "view": view}
+        row(f"preview a carry, {points:,} points", timed(lambda a=ask, b=body: a("preview", b | {"revision": 0})), copy)
+        applied, undone = [], []
+        for _ in range(10):
+            start = time.perf_counter()
+            head = ask("apply", body | {"revision": 0})["revision"]
+            middle = time.perf_counter()
+            ask("undo", {"revision": head})
+            undone.append((time.perf_counter() - middle) * 1000)
+            applied.append((middle - start) * 1000)
+        row(f"apply it, {points:,} points", applied, copy)
+        row(f"undo it, {points:,} points", undone, copy)
+
+
+def bench_opening(client: Client) -> tuple[int, int]:
+    demo, big = sessions.create(skerry_light.session()), sessions.create(crowd())
+    for name, id in (("the demo", demo), ("200 tracks, 1,000 lanes, 1,000,000 points", big)):
+        row(f"open {name}, remembered", timed(lambda i=id: client.get(f"/api/sessions/{i}"), 5))
+
+        def cold(i: int = id) -> None:
+            sessions._cache.clear()
+            client.get(f"/api/sessions/{i}")
+
+        row(f"open {name}, from disk", timed(cold, 5))
+    return demo, big
+
+
+FRAMES = """([distance, steps]) => new Promise(done => {
+  const stage = document.querySelector('main.stage'), box = stage.getBoundingClientRect()
+  const times = []
+  let last = performance.now(), n = 0
+  const frame = now => {
+    times.push(now - last); last = now
+    if (n++ >= steps) return done(times.slice(3))
+    stage.dispatchEvent(new WheelEvent('wheel', { deltaX: n < steps / 2 ? distance : -distance, bubbles: true,
+      cancelable: true, clientX: box.x + 400, clientY: box.y + 200 }))
+    requestAnimationFrame(frame)
+  }
+  requestAnimationFrame(frame)
+})"""
+
+
+def bench_screen(demo: int, big: int, pan_id: int) -> None:
+    from playwright.sync_api import sync_playwright
+
+    from tests.browser.conftest import FLAGS
+
+    server = subprocess.Popen(
+        [sys.executable, "-m", "velmot.site", "--port", "0"], env=os.environ, stdout=subprocess.PIPE, text=True
+    )
+    url = f"http://127.0.0.1:{re.search(r':([0-9]+)/', server.stdout.readline())[1]}"
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for name, id in (("the demo", demo), ("200 tracks, 1,000,000 points", big)):
+            times = []
+            for _ in range(4):
+                page = browser.new_page(viewport={"width": 1280, "height": 800})
+                start = time.perf_counter()
+                page.goto(f"{url}/sessions/{id}")
+                page.wait_for_function("performance.getEntriesByName('strips drawn').length > 0")
+                times.append((time.perf_counter() - start) * 1000)
+                page.close()
+            row(f"first strips drawn, {name}", times)
+        page = browser.new_page(viewport={"width": 1920, "height": 1080})
+        pins = [f"t{n}.level" for n in range(24)]
+        kept = {"view": {"start": 40, "end": 104}, "pins": pins, "heights": dict.fromkeys(pins, 56)}
+        page.add_init_script(f"localStorage['velmot.bench.{pan_id}'] ??= {json.dumps(json.dumps(kept))}")
+        page.goto(f"{url}/sessions/{pan_id}")
+        page.wait_for_function("performance.getEntriesByName('strips drawn').length > 0")
+        page.wait_for_timeout(800)
+        row("a frame while panning 24 strips of 5,000 points", page.evaluate(FRAMES, [24, 240]))
+        browser.close()
+    server.kill()
+
+
+def main() -> None:
+    call_command("migrate", verbosity=0)
+    print(f"{HEADERS[0]:<52}" + "".join(f"{h:>9}" for h in HEADERS[1:]) + "   (milliseconds)")
+    client = Client(SERVER_NAME="localhost")
+    bench_operations(client)
+    demo, big = bench_opening(client)
+    bench_screen(demo, big, sessions.create(panning()))
+    shutil.rmtree(_DATA, ignore_errors=True)
+
+
+if __name__ == "__main__":
+    main()

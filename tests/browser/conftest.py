@@ -1,0 +1,137 @@
+"""A real server on a fresh database, Debian's Chromium, and a pair of hands for the bench."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import signal
+import subprocess
+import sys
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from velmot.core.session import Session
+from velmot.formats import session_file
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args):
+    return browser_type_launch_args | {"executable_path": "/usr/bin/chromium", "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args):
+    return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
+
+
+class Server:
+    """Velmot as a user starts it, in a process of its own that can be killed and started again."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.port = 0
+        self.start()
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "velmot.site", "--demo", "--port", str(self.port)],
+            env=os.environ | {"VELMOT_DATA": str(self.data)},
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        line = self.process.stdout.readline()
+        self.port = int(re.search(r":(\d+)/", line)[1])
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait()
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def get(self, path: str) -> bytes:
+        with urllib.request.urlopen(f"{self.url}/api/{path}") as answer:
+            return answer.read()
+
+    def json(self, path: str):
+        return json.loads(self.get(path))
+
+    def file(self, id: int = 1) -> bytes:
+        """The session's file as it would be taken out now."""
+        return self.get(f"sessions/{id}/export/session")
+
+    def session(self, id: int = 1) -> Session:
+        return session_file.read(self.file(id))[0]
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[Server]:
+    made = Server(tmp_path / "data")
+    yield made
+    made.kill()
+
+
+class Desk:
+    """The hands of a user at the bench: drags, clicks and keys, nothing behind the screen's back."""
+
+    def __init__(self, page: Page, server: Server) -> None:
+        self.page, self.server = page, server
+
+    def open(self, id: int = 1) -> Desk:
+        self.page.goto(f"{self.server.url}/sessions/{id}")
+        expect(self.page.locator("section.strip").first).to_be_visible()
+        return self
+
+    def strip(self, parameter: str):
+        return self.page.locator(f"[data-strip='{parameter}'] canvas").first
+
+    def x_of(self, parameter: str, beat: float) -> float:
+        box = self.strip(parameter).bounding_box()
+        view = self.page.evaluate("JSON.parse(localStorage['velmot.bench.1'] || '{}').view") or {"start": 0, "end": 64}
+        plot = box["width"] - 12 - 64
+        return box["x"] + 12 + (beat - view["start"]) / (view["end"] - view["start"]) * plot
+
+    def drag_range(self, parameter: str, start: float, end: float) -> None:
+        y = self.strip(parameter).bounding_box()["y"] + 30
+        self.page.mouse.move(self.x_of(parameter, start) + 1, y)
+        self.page.mouse.down()
+        self.page.mouse.move(self.x_of(parameter, (start + end) / 2), y, steps=4)
+        self.page.mouse.move(self.x_of(parameter, end) + 1, y, steps=4)
+        self.page.mouse.up()
+
+    def choose_track(self, name: str) -> None:
+        field = self.page.get_by_role("combobox", name="Tracks to carry to")
+        self.page.locator(".el-select", has=field).click()
+        self.page.get_by_role("option", name=name, exact=True).click()
+        self.page.keyboard.press("Tab")
+
+    @property
+    def result(self):
+        return self.page.get_by_role("complementary", name="If applied")
+
+    def apply(self, button: str = "Apply") -> None:
+        self.result.get_by_role("button", name=button, exact=True).click()
+
+    def at_revision(self, number: int) -> None:
+        expect(self.page.locator(".rev")).to_have_text(f"revision {number}")
+
+
+@pytest.fixture
+def desk(page: Page, server: Server) -> Desk:
+    return Desk(page, server)

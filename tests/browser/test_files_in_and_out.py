@@ -1,0 +1,107 @@
+"""Bringing files in and taking them out, with the bad ones refused in words."""
+
+import io
+import json
+
+import mido
+import pytest
+from playwright.sync_api import expect
+
+from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
+from tests.formats.test_session_file import MARKUP, small
+from velmot.formats import midi
+
+
+def bring(page, name, data):
+    page.get_by_label("File to import").set_input_files({"name": name, "mimeType": "", "buffer": data})
+
+
+def test_a_midi_file_comes_in_with_a_report_and_opens(page, server):
+    page.goto(server.url)
+    bring(page, "reed.mid", file_of(CONDUCTOR, PLAYER))
+    report = page.get_by_role("region", name="Import report")
+    expect(report).to_contain_text("2 tracks, 7 lanes")
+    expect(report).to_contain_text("1 note: only where they sound is kept, as regions")
+    report.get_by_role("button", name="Open it").click()
+    expect(page.locator("section.strip").first).to_be_visible()
+    assert server.json("sessions/2")["tracks"][0]["name"] == "Reed, channel 1"
+
+
+def test_a_file_dropped_on_the_page_comes_in(page, server):
+    page.goto(server.url)
+    data = json.dumps(small() | {"name": "Dropped"})
+    page.evaluate(
+        """data => {
+          const transfer = new DataTransfer()
+          transfer.items.add(new File([data], 'd.velmot.json'))
+          document.querySelector('main').dispatchEvent(
+            new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }))
+        }""",
+        data,
+    )
+    expect(page.get_by_role("region", name="Sessions", exact=True)).to_contain_text("Dropped")
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "said"),
+    [
+        ("notes.mid", b"only some text", "which no MIDI file does"),
+        ("empty.mid", b"", "the file is empty (0 bytes)"),
+        ("cut.mid", file_of(CONDUCTOR, PLAYER)[:-30], "damaged near byte"),
+        ("v9.velmot.json", json.dumps(small(version=9)).encode(), "version 9 is not one this Velmot knows"),
+    ],
+    ids=["text", "empty", "cut", "version"],
+)
+def test_bad_files_are_refused_in_words_and_leave_nothing(page, server, name, data, said):
+    page.goto(server.url)
+    bring(page, name, data)
+    expect(page.get_by_role("alert")).to_contain_text(said, ignore_case=True)
+    assert [s["name"] for s in server.json("sessions")] == ["Skerry Light"]
+
+
+def test_a_file_that_is_too_large_is_not_even_sent(page, server, tmp_path):
+    huge = tmp_path / "huge.mid"
+    huge.write_bytes(b"MThd" + bytes(66 * 1024 * 1024))
+    page.goto(server.url)
+    page.get_by_label("File to import").set_input_files(huge)
+    expect(page.get_by_role("alert")).to_contain_text("has 66 MB. Expected: a file of at most 64 MB")
+
+
+def test_markup_in_names_is_shown_as_text(page, server):
+    page.goto(server.url)
+    bring(page, "m.velmot.json", json.dumps(small() | {"name": MARKUP}).encode())
+    page.get_by_role("button", name="Open it").click()
+    expect(page.get_by_role("navigation", name="Ledger")).to_contain_text(MARKUP)
+    assert page.locator("img").count() == 0
+
+
+def test_one_lane_taken_out_as_midi_reads_back(desk, server, page):
+    desk.open()
+    page.get_by_role("link", name="Take out…").click()
+    page.get_by_role("button", name="choose none").click()
+    page.locator(".el-checkbox", has_text="Swell Level").click()
+    page.get_by_label("Lowest value of Swell Level").fill("-60")
+    page.get_by_label("Lowest value of Swell Level").press("Tab")
+    expect(page.get_by_text("Swell Level as cc 7, −60.0 dB to 12.0 dB")).to_be_visible()
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Take the MIDI file").click()
+    data = download.value.path().read_bytes()
+    session, _ = midi.read(data, "back")
+    assert [t.name for t in session.tracks] == ["Swell"]
+    first = next(m for m in mido.MidiFile(file=io.BytesIO(data)).tracks[1] if m.type == "control_change")
+    assert first.value == round((-4 + 60) / 72 * 127)
+
+
+def test_delete_can_be_taken_back_and_a_rename_stays(page, server):
+    page.goto(server.url)
+    page.get_by_role("button", name="rename").click()
+    page.get_by_label("New name").fill("Tidal study")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("link", name="Open Tidal study")).to_be_visible()
+    page.get_by_role("button", name="Delete Tidal study").click()
+    expect(page.get_by_text("There is none yet")).to_be_visible()
+    page.get_by_role("button", name="bring back").click()
+    expect(page.get_by_role("link", name="Open Tidal study")).to_be_visible()
+    page.get_by_role("button", name="Open a fresh Skerry Light, the sample").click()
+    expect(page.locator("section.strip").first).to_be_visible()
+    assert sorted(s["name"] for s in server.json("sessions")) == ["Skerry Light", "Tidal study"]

@@ -1,0 +1,114 @@
+"""The session file: lossless both ways, and every bad one named by place."""
+
+import json
+
+import jsonschema
+import pytest
+from hypothesis import given
+
+from tests.strategies import sessions
+from velmot.formats import files, session_file
+from velmot.formats.report import FormatError
+from velmot.formats.session_shape import SessionShape
+from velmot.site.demo import skerry_light
+
+MARKUP = "<img src=x onerror=alert(1)>"
+
+
+def small(**more):
+    level = {"family": "level", "unit": "dB", "axis": "level", "low": -96, "high": 12, "default": 0, "value": -4.5}
+    track = {"id": "bell", "name": MARKUP, "parameters": [{"id": "bell.level", "name": "Level", **level}]}
+    lane = {"id": "L1", "parameter": "bell.level", "points": [[0, -24], [16, -9.5, "hold"], [20, -3.5, 1.2]]}
+    content = {"format": "velmot-session", "version": 1, "name": "S", "length": 64, "tracks": [track], "lanes": [lane]}
+    return content | more
+
+
+def read(content):
+    return session_file.read(json.dumps(content).encode())[0]
+
+
+@given(sessions())
+def test_writing_then_reading_gives_the_same_to_the_last_bit(session):
+    data = session_file.write(session)
+    again, _ = session_file.read(data)
+    assert again == session
+    assert session_file.write(again) == data
+
+
+def test_the_demo_is_always_the_same_and_fits_its_schema():
+    data = session_file.write(skerry_light.session())
+    assert data == session_file.write(skerry_light.session())
+    jsonschema.validate(json.loads(data), SessionShape.model_json_schema())
+
+
+def test_a_written_point_by_hand():
+    session = read(small())
+    row = json.loads(session_file.write(session))["lanes"][0]
+    assert row["points"] == [[0, -24], [16, -9.5, "hold"], [20, -3.5]], "the last shape says nothing and goes"
+
+
+def test_what_is_not_known_is_kept_and_said():
+    data = json.dumps(small(colour="teal")).encode()
+    session, report = session_file.read(data)
+    assert json.loads(session_file.write(session))["colour"] == "teal"
+    assert report.changed == ["the session: kept without using: colour"]
+
+
+def lanes(*points):
+    return {"lanes": [{"id": "L1", "parameter": "bell.level", "points": list(points)}]}
+
+
+def group(*pairs):
+    tracks = small()["tracks"]
+    return {"tracks": tracks + [{"id": a, "name": a, "kind": "group", "members": [b]} for a, b in pairs]}
+
+
+@pytest.mark.parametrize(
+    ("change", "code", "place"),
+    [
+        (lanes([0, float("nan")]), "points", "lanes[0].points[0]"),
+        (lanes([4, -3], [2, -3]), "points", "lanes[0].points[1]"),
+        (lanes([0, -3, "wobble"]), "points", "lanes[0].points[0]"),
+        (lanes([0, 40]), "value-range", "lanes[0].points[0]"),
+        (lanes([1e300, 0]), "points", "lanes[0].points[0]"),
+        ({"lanes": lanes([0, 0])["lanes"] * 2}, "id-twice", "lane L1"),
+        (
+            {"lanes": [{"id": i, "parameter": "bell.level", "points": [[0, 0]]} for i in "ab"]},
+            "lane-twice",
+            "lanes[1]",
+        ),
+        (group(("g", "g")), "group-circle", "track g, members"),
+        (group(("g", "h"), ("h", "g")), "group-circle", "track g, members"),
+        ({"tempo": [[0, 1e9]]}, "tempo-range", "tempo[0]"),
+        ({"version": 7}, "version-unknown", "version"),
+        ({"format": "other"}, "format-unknown", "format"),
+        ({"length": 0}, "not-fitting", "length"),
+        ({"name": ""}, "not-fitting", "name"),
+        ({"lanes": lanes()["lanes"]}, "points-none", "lanes[0].points"),
+        ({"tracks": [{"id": "t", "name": "t", "kind": "spoon"}]}, "not-fitting", "tracks[0].kind"),
+    ],
+)
+def test_bad_files_name_the_place(change, code, place):
+    with pytest.raises(FormatError) as caught:
+        read(small(**change))
+    assert (caught.value.code, caught.value.place) == (code, place)
+    assert caught.value.message and caught.value.accepted
+
+
+@pytest.mark.parametrize(
+    ("data", "name", "code"),
+    [
+        (b"", "x.velmot.json", "file-empty"),
+        (b"", "x", "file-empty"),
+        (b"{", "x.json", "not-json"),
+        (b"[1]", "x.json", "not-session"),
+        (b"\xff\xfe{", "x.json", "not-utf8"),
+        (b"[" * 200_000, "x.json", "not-json"),
+        (b"just words", "x.txt", "file-unknown"),
+        (b"just words", "x.mid", "not-midi"),
+    ],
+)
+def test_files_that_are_no_session(data, name, code):
+    with pytest.raises(FormatError) as caught:
+        files.read(data, name)
+    assert caught.value.code == code

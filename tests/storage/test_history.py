@@ -1,0 +1,96 @@
+"""History: undo and redo bit for bit, conflicts that change nothing, and shared blobs."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from hypothesis.extra.django import TestCase
+
+from tests.core.test_carry import drawn
+from velmot.core.operations import plan
+from velmot.core.operations.carry import Carry
+from velmot.formats import session_file
+from velmot.site.demo import skerry_light
+from velmot.storage import history, sessions
+from velmot.storage.blobs import digest, pack, unpack
+from velmot.storage.errors import Conflict, NotFound
+from velmot.storage.models import StoredEnvelope
+
+MOVE = Carry(lanes=("L1", "L2"), targets=("keeper", "gulls"), how="move", set_to_read=True)
+
+
+def stored(id):
+    """What the database says now, not what is remembered."""
+    sessions._cache.clear()
+    return session_file.write(sessions.load(id))
+
+
+class Walks(TestCase):
+    """Random changes applied, undone and redone."""
+
+    @given(st.data())
+    def test_undo_and_redo_are_bit_for_bit(self, data):
+        session, request = drawn(data)
+        id = sessions.create(session)
+        before = stored(id)
+        change = plan(session, "carry", request)
+        number = history.apply(id, 0, change)
+        after = stored(id)
+        assert after == session_file.write(change.applied_to(session))
+        assert history.undo(id, number) == 0
+        assert stored(id) == before
+        assert history.redo(id, 0) == number
+        assert stored(id) == after
+
+
+@pytest.fixture
+def demo(db):
+    sessions._cache.clear()
+    return sessions.create(skerry_light.session())
+
+
+def test_a_new_change_after_undo_gets_a_new_number_and_the_log_keeps_both(demo):
+    first = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
+    history.undo(demo, first)
+    again = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
+    assert (first, again) == (1, 2)
+    assert [(e.number, e.undone) for e in history.log(demo)] == [(2, False), (1, True)]
+
+
+def test_a_request_on_an_old_revision_changes_nothing(demo):
+    change = plan(sessions.load(demo), "carry", MOVE)
+    history.apply(demo, 0, change)
+    now = stored(demo)
+    for step in (lambda: history.apply(demo, 0, change), lambda: history.undo(demo, 0), lambda: history.redo(demo, 0)):
+        with pytest.raises(Conflict) as caught:
+            step()
+        assert caught.value.head == 1
+    assert stored(demo) == now
+
+
+def test_walking_off_either_end_stays(demo):
+    assert history.undo(demo, 0) == 0 and history.redo(demo, 0) == 0
+
+
+def test_a_change_that_cannot_be_leaves_nothing(demo, monkeypatch):
+    before = stored(demo)
+    monkeypatch.setattr(history, "_swap", lambda *_: 1 / 0)
+    with pytest.raises(ZeroDivisionError):
+        history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
+    assert stored(demo) == before and not history.log(demo)
+
+
+def test_equal_envelopes_are_stored_once(demo):
+    count = StoredEnvelope.objects.count()
+    sessions.create(skerry_light.session())
+    assert StoredEnvelope.objects.count() == count
+
+
+def test_blobs_read_back_bit_for_bit():
+    for lane in skerry_light.session().lanes:
+        again = unpack(pack(lane.envelope), lane.envelope.axis)
+        assert again == lane.envelope and digest(again) == digest(lane.envelope)
+
+
+def test_a_session_that_is_not_there(db):
+    with pytest.raises(NotFound, match="there is no session 99"):
+        sessions.load(99)
