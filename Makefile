@@ -7,7 +7,7 @@ FRONT := frontend
 SOURCES := $(shell find $(FRONT)/src -type f 2>/dev/null) $(FRONT)/vite.config.ts
 DATA := $(or $(VELMOT_DATA),var)
 
-.PHONY: demo test bench lint types core browser format docs
+.PHONY: demo test bench lint types core browser format docs pictures
 
 demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
@@ -71,3 +71,6 @@ $(FRONT)/dist/manifest.json: $(FRONT)/node_modules/.done $(SOURCES)
 
 /usr/bin/chromium:
 	apt-get update -q && apt-get install -y -q --no-install-recommends chromium
+
+pictures: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
+	$(PY) -m tests.pictures

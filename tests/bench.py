@@ -148,18 +148,34 @@ def bench_screen(demo: int, big: int, pan_id: int) -> None:
     from tests.browser.conftest import FLAGS
 
     server = subprocess.Popen(
-        [sys.executable, "-m", "velmot.site", "--port", "0"], env=os.environ, stdout=subprocess.PIPE, text=True
+        [sys.executable, "-m", "velmot.site", "--port", "0"],
+        env=os.environ,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
     )
     url = f"http://127.0.0.1:{re.search(r':([0-9]+)/', server.stdout.readline())[1]}"
+    try:
+        _measure_screen(sync_playwright, url, demo, big, pan_id, FLAGS)
+    finally:
+        server.kill()
+
+
+def wait_until_drawn(page) -> None:
+    while not page.evaluate("performance.getEntriesByName('strips drawn').length"):
+        time.sleep(0.005)
+
+
+def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flags: list[str]) -> None:
     with sync_playwright() as p:
-        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
         for name, id in (("the demo", demo), ("200 tracks, 1,000,000 points", big)):
             times = []
             for _ in range(4):
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 start = time.perf_counter()
                 page.goto(f"{url}/sessions/{id}")
-                page.wait_for_function("performance.getEntriesByName('strips drawn').length > 0")
+                wait_until_drawn(page)
                 times.append((time.perf_counter() - start) * 1000)
                 page.close()
             row(f"first strips drawn, {name}", times)
@@ -168,11 +184,10 @@ def bench_screen(demo: int, big: int, pan_id: int) -> None:
         kept = {"view": {"start": 40, "end": 104}, "pins": pins, "heights": dict.fromkeys(pins, 56)}
         page.add_init_script(f"localStorage['velmot.bench.{pan_id}'] ??= {json.dumps(json.dumps(kept))}")
         page.goto(f"{url}/sessions/{pan_id}")
-        page.wait_for_function("performance.getEntriesByName('strips drawn').length > 0")
+        wait_until_drawn(page)
         page.wait_for_timeout(800)
         row("a frame while panning 24 strips of 5,000 points", page.evaluate(FRAMES, [24, 240]))
         browser.close()
-    server.kill()
 
 
 def main() -> None:

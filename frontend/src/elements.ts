@@ -5,20 +5,18 @@ import 'element-plus/es/components/checkbox/style/css'
 import 'element-plus/es/components/dialog/style/css'
 import 'element-plus/es/components/input/style/css'
 import 'element-plus/es/components/message/style/css'
-import 'element-plus/es/components/option/style/css'
 import 'element-plus/es/components/progress/style/css'
 import 'element-plus/es/components/radio-group/style/css'
 import 'element-plus/es/components/radio-button/style/css'
-import 'element-plus/es/components/select/style/css'
+import 'element-plus/es/components/select-v2/style/css'
 import {
   ElButton,
   ElCheckbox,
   ElDialog,
   ElInput,
-  ElOption,
   ElProgress,
   ElRadio,
-  ElSelect,
+  ElSelectV2,
 } from 'element-plus'
 import type { App } from 'vue'
 
@@ -27,10 +25,9 @@ const USED = [
   ElCheckbox,
   ElDialog,
   ElInput,
-  ElOption,
   ElProgress,
   ElRadio,
-  ElSelect,
+  ElSelectV2,
 ]
 
 export function installElements(app: App): void {

@@ -121,6 +121,14 @@ class Desk:
         self.page.get_by_role("option", name=name, exact=True).click()
         self.page.keyboard.press("Tab")
 
+    def until(self, expression: str) -> None:
+        """Wait until a script's expression holds (the page's policy lets no eval do this)."""
+        for _ in range(100):
+            if self.page.evaluate(expression):
+                return
+            self.page.wait_for_timeout(50)
+        raise AssertionError(f"never came true: {expression}")
+
     @property
     def result(self):
         return self.page.get_by_role("complementary", name="If applied")

@@ -579,34 +579,26 @@ export interface components {
         };
         /**
          * Curve
-         * @description A lane's curve in view: its points with one neighbour on each side, or exact lows and highs a column.
+         * @description A lane's curve in view: its points with neighbours on each side, or exact lows and highs a column.
          *
-         *     `shapes` holds a bend number, or null for hold. With `lows` and `highs`, `beats` are the columns' edges.
+         *     `shapes` holds a bend number, or null for hold. The columns part `start` to `end` evenly.
          */
         Curve: {
             /** Lane */
             lane: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
             /** Beats */
             beats: number[];
-            /**
-             * Values
-             * @default []
-             */
+            /** Values */
             values: number[];
-            /**
-             * Shapes
-             * @default []
-             */
+            /** Shapes */
             shapes: (number | null)[];
-            /**
-             * Lows
-             * @default []
-             */
+            /** Lows */
             lows: number[];
-            /**
-             * Highs
-             * @default []
-             */
+            /** Highs */
             highs: number[];
         };
         /**

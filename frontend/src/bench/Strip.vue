@@ -11,12 +11,14 @@ import {
   drawBandEdges,
   drawChart,
   drawCurve,
+  drawMarkTexts,
   drawRegion,
   prepared,
   readInks,
   type Box,
   type Pen,
 } from './drawing'
+import { Film } from './film'
 import { beatAt, fitScale, LEFT, RIGHT, snapped, xOf, type Scale } from './geometry'
 
 const props = defineProps<{
@@ -71,17 +73,28 @@ const scale = computed<Scale>(() => {
   return fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
 })
 
+const film = new Film()
+
 function draw(): void {
   frame = 0
   const element = canvas.value
-  const data = session.data
-  if (!element || !data) return
+  if (!element || !session.data) return
   const box: Box = { view: bench.view, width: bench.plotWidth, height: height.value }
   const c = prepared(element, box.width + LEFT + RIGHT, box.height)
   const inks = readInks()
   const { range } = bench
   if (range) drawBand(c, box, range.start, range.end, 0, inks)
-  drawChart(c, box, scale.value, data.bars, inks)
+  film.show(c, box, drawContent)
+  drawMarkTexts(c, box, scale.value, inks)
+  if (range) drawBandEdges(c, box, range.start, range.end, inks)
+  drawCursor(c, box)
+}
+
+/** Everything that slides along when panning: the chart, regions, lanes and the preview. */
+function drawContent(c: CanvasRenderingContext2D, box: Box): void {
+  const inks = readInks()
+  const { range } = bench
+  drawChart(c, box, scale.value, session.data!.bars, inks)
   drawRegions(c, box)
   const pen: Pen = {
     color: inks.family[ink.value] ?? inks.ink,
@@ -93,8 +106,6 @@ function draw(): void {
   drawLanes(c, box, pen)
   if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
   for (const t of touched.value) drawPreview(c, box, t, pen)
-  if (range) drawBandEdges(c, box, range.start, range.end, inks)
-  drawCursor(c, box)
 }
 
 const isSource = computed(() => lanes.value.some((lane) => bench.chosen.includes(lane.id)))
@@ -141,7 +152,8 @@ function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen:
 }
 
 function drawStatic(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
-  const still = { lane: '', beats: [bench.view.start], values: [parameter.value.value], shapes: [0], lows: [], highs: [] }
+  const at = bench.view.start
+  const still = { lane: '', start: at, end: at, beats: [at], values: [parameter.value.value], shapes: [0], lows: [], highs: [] }
   drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
 }
 
@@ -178,20 +190,27 @@ function drawCursor(c: CanvasRenderingContext2D, box: Box): void {
 function soon(): void {
   if (!frame) frame = requestAnimationFrame(draw)
 }
+function anew(): void {
+  film.spoil()
+  soon()
+}
 
+watch([() => bench.view, () => bench.range, () => bench.cursor, () => bench.hover], soon)
 watch(
   [
-    () => bench.view, () => bench.plotWidth, height, () => bench.range, () => bench.cursor, () => bench.hover,
-    () => props.version, touched, scale, isSource, () => session.data,
+    () => bench.plotWidth, height, () => props.version, touched, scale, isSource, () => session.data,
+    () => (isSource.value ? bench.range : null),
   ],
-  soon,
-  { deep: true },
+  anew,
 )
 onMounted(() => {
   draw()
-  void document.fonts.ready.then(soon)
+  void document.fonts.ready.then(anew)
 })
-onBeforeUnmount(() => cancelAnimationFrame(frame))
+onBeforeUnmount(() => {
+  cancelAnimationFrame(frame)
+  film.spoil()
+})
 
 // ── hands ────────────────────────────────────────────────────────────────────────────────────
 

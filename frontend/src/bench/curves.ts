@@ -16,9 +16,22 @@ export function detailOf(view: View, width: number): number {
   return width / (view.end - view.start)
 }
 
+/** The window with three quarters of a screen on both sides, so that there is something to pan into. */
 export function widened(view: View): View {
-  const width = view.end - view.start
-  return { start: view.start - width, end: view.end + width }
+  const more = (view.end - view.start) * 0.75
+  return { start: view.start - more, end: view.end + more }
+}
+
+/** One column for every two pixels of the widened window. */
+export function columnsFor(width: number): number {
+  return Math.min(Math.round(width * 1.25), 8192)
+}
+
+/** Whether what was fetched for a window still serves another: near enough in place and in detail. */
+export function serves(had: View, detail: number, now: View, width: number): boolean {
+  const spare = (now.end - now.start) / 4
+  const covered = had.start <= Math.max(now.start - spare, 0) && had.end >= now.end + spare
+  return covered && detailOf(now, width) < detail * 1.6 && detailOf(now, width) > detail / 2.5
 }
 
 export function useCurves() {
@@ -28,16 +41,15 @@ export function useCurves() {
   const version = ref(0)
   let fetched: Fetched | null = null
   let running: AbortController | null = null
+  let asking = ''
+  let askedFor: View = { start: 0, end: 0 }
 
   function wantedLanes(): string[] {
     return bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
   }
 
   function fresh(key: string): boolean {
-    if (!fetched || fetched.key !== key) return false
-    const detail = detailOf(bench.view, bench.plotWidth)
-    const covered = fetched.view.start <= Math.max(bench.view.start, 0) && fetched.view.end >= bench.view.end
-    return covered && detail < fetched.detail * 1.6 && detail > fetched.detail / 2.5
+    return fetched?.key === key && serves(fetched.view, fetched.detail, bench.view, bench.plotWidth)
   }
 
   async function fetchNow(): Promise<void> {
@@ -46,21 +58,27 @@ export function useCurves() {
     const lanes = wantedLanes()
     const key = `${now.id}:${now.revision}:${lanes.join(',')}`
     if (fresh(key)) return
+    if (running && !running.signal.aborted && asking === key && serves(askedFor, detailOf(bench.view, bench.plotWidth), bench.view, bench.plotWidth)) return
     running?.abort()
     if (!lanes.length) return
     const mine = new AbortController()
     running = mine
     const view = widened(bench.view)
-    const columns = Math.min(Math.round(bench.plotWidth * 3), 8192)
+    asking = key
+    askedFor = view
+    const detail = detailOf(bench.view, bench.plotWidth)
+    const columns = columnsFor(bench.plotWidth)
     try {
       const query = { lanes: lanes.join('\n'), start: view.start, end: view.end, columns }
       const call = { params: { path: { id: now.id }, query }, signal: mine.signal }
       const answer = await asked(api.GET('/api/sessions/{id}/curves', call))
-      fetched = { key, view, detail: columns / (view.end - view.start) }
+      fetched = { key, view, detail }
       curves.value = new Map(answer.map((curve) => [curve.lane, curve]))
       version.value++
     } catch (error) {
       if (error instanceof ServerProblem) session.gone = error.gone
+    } finally {
+      if (running === mine) running = null
     }
   }
 

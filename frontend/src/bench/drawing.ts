@@ -14,7 +14,15 @@ export interface Inks {
   family: Record<string, string>
 }
 
+let inks: Inks | null = null
+
+/** The inks of the style sheet, read once: asking the page for styles at every frame is slow. */
 export function readInks(): Inks {
+  inks ??= inksOfPage()
+  return inks
+}
+
+function inksOfPage(): Inks {
   const style = getComputedStyle(document.documentElement)
   const of = (name: string) => style.getPropertyValue(`--${name}`).trim()
   const families = ['level', 'pan', 'send', 'device', 'switch', 'stepped', 'mute']
@@ -61,7 +69,7 @@ export function prepared(canvas: HTMLCanvasElement, width: number, height: numbe
   return context
 }
 
-/** Bar lines, beat lines where there is room, and a line at each mark, with its text on the right. */
+/** Bar lines, beat lines where there is room, and a line at each mark. */
 export function drawChart(c: Context, box: Box, scale: Scale, bars: SessionOut['bars'], inks: Inks): void {
   const { view, width } = box
   c.lineWidth = 1
@@ -79,30 +87,33 @@ export function drawChart(c: Context, box: Box, scale: Scale, bars: SessionOut['
 
 function vertical(c: Context, x: number, scale: Scale, color: string, box: Box): void {
   if (x < LEFT || x > LEFT + box.width) return
-  c.strokeStyle = color
-  c.beginPath()
-  c.moveTo(Math.round(x) + 0.5, scale.top)
-  c.lineTo(Math.round(x) + 0.5, scale.bottom)
-  c.stroke()
+  c.fillStyle = color
+  c.fillRect(Math.round(x), scale.top, 1, scale.bottom - scale.top)
 }
 
 function drawMarks(c: Context, box: Box, scale: Scale, inks: Inks): void {
+  c.fillStyle = inks.quiet
+  for (const { y } of marksOf(scale)) c.fillRect(LEFT, Math.round(y), box.width, 1)
+}
+
+/** The texts of the marks, right of the chart. */
+export function drawMarkTexts(c: Context, box: Box, scale: Scale, inks: Inks): void {
   c.font = `11px 'Atkinson Hyperlegible Mono Variable', monospace`
   c.textBaseline = 'middle'
-  let lastY = Number.POSITIVE_INFINITY
-  const marks = [...scale.parameter.marks].sort((a, b) => a.value - b.value)
-  for (const mark of marks) {
+  c.fillStyle = inks.soft
+  for (const { y, text } of marksOf(scale)) c.fillText(clipped(c, text, RIGHT - 8), LEFT + box.width + 7, y)
+}
+
+/** The marks in view that do not crowd each other, from the lowest up. */
+function marksOf(scale: Scale): { y: number; text: string }[] {
+  const out: { y: number; text: string }[] = []
+  for (const mark of scale.parameter.marks) {
     const y = yOf(scale, mark.value)
-    if (y < scale.top - 1 || y > scale.bottom + 1 || lastY - y < 15) continue
-    lastY = y
-    c.strokeStyle = inks.quiet
-    c.beginPath()
-    c.moveTo(LEFT, Math.round(y) + 0.5)
-    c.lineTo(LEFT + box.width, Math.round(y) + 0.5)
-    c.stroke()
-    c.fillStyle = inks.soft
-    c.fillText(clipped(c, mark.text, RIGHT - 8), LEFT + box.width + 7, y)
+    const last = out[out.length - 1]
+    if (y < scale.top - 1 || y > scale.bottom + 1 || (last && last.y - y < 15)) continue
+    out.push({ y, text: mark.text })
   }
+  return out
 }
 
 function clipped(c: Context, text: string, width: number): string {
@@ -190,40 +201,35 @@ export function drawCurve(c: Context, box: Box, scale: Scale, curve: Curve, pen:
   c.lineWidth = pen.width
   c.setLineDash(pen.dash)
   c.lineJoin = 'round'
-  if (curve.lows?.length) drawOutline(c, box, scale, curve)
+  if (curve.lows.length) drawOutline(c, box, scale, curve)
   else drawPoints(c, box, scale, curve, pen)
   c.restore()
 }
 
+/** Each column from its low to its high, reaching to its neighbour; upright bars are quick to fill. */
 function drawOutline(c: Context, box: Box, scale: Scale, curve: Curve): void {
-  const { beats } = curve
-  const lows = curve.lows ?? []
-  const highs = curve.highs ?? []
-  c.setLineDash([])
-  c.lineWidth = 1.2
-  c.beginPath()
-  let previous: [number, number] | null = null
-  for (let i = 0; i < lows.length; i++) {
-    const x = xOf((beats[i]! + beats[i + 1]!) / 2, box.view, box.width)
-    if (x < LEFT - 2 || x > LEFT + box.width + 2) continue
-    const low = yOf(scale, lows[i]!)
-    const high = yOf(scale, highs[i]!)
-    if (previous && (previous[0] < high || previous[1] > low)) {
-      c.moveTo(x - 1, previous[1] > low ? previous[1] : previous[0])
-      c.lineTo(x, previous[1] > low ? low : high)
-    }
-    c.moveTo(x, low + 0.6)
-    c.lineTo(x, high - 0.6)
-    previous = [low, high]
+  const { lows, highs, start, end } = curve
+  const step = (end - start) / lows.length
+  const first = Math.max(Math.floor((box.view.start - start) / step) - 1, 0)
+  const last = Math.min(Math.ceil((box.view.end - start) / step) + 1, lows.length)
+  const wide = Math.max((step / (box.view.end - box.view.start)) * box.width, 1)
+  let low = first < last ? yOf(scale, lows[first]!) : 0
+  let high = first < last ? yOf(scale, highs[first]!) : 0
+  for (let i = first; i < last; i++) {
+    const nextLow = yOf(scale, lows[i]!)
+    const nextHigh = yOf(scale, highs[i]!)
+    const top = Math.min(nextHigh, low)
+    const bottom = Math.max(nextLow, high)
+    c.fillRect(xOf(start + i * step, box.view, box.width), top - 0.6, wide, bottom - top + 1.2)
+    low = nextLow
+    high = nextHigh
   }
-  c.stroke()
 }
 
 function drawPoints(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
   const { view, width } = box
   const { beats } = curve
-  const values = curve.values ?? []
-  const shapes = curve.shapes ?? []
+  const { values, shapes } = curve
   if (!beats.length) return
   c.beginPath()
   c.moveTo(LEFT - 6, yOf(scale, values[0]!))
@@ -258,11 +264,11 @@ function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen)
   const seen = curve.beats.map((b) => xOf(b, box.view, box.width))
   const inside = seen.filter((x) => x >= LEFT - 4 && x <= LEFT + box.width + 4).length
   if (inside * 7 > box.width) return
-  const paper = getComputedStyle(document.documentElement).getPropertyValue('--sheet')
+  const paper = readInks().sheet
   c.lineWidth = 1.4
   seen.forEach((x, i) => {
     if (x < LEFT - 4 || x > LEFT + box.width + 4) return
-    const y = yOf(scale, curve.values![i]!)
+    const y = yOf(scale, curve.values[i]!)
     c.beginPath()
     if (pen.points === 'diamonds') {
       c.moveTo(x, y - 4.5)

@@ -116,7 +116,7 @@ export function snapped(beat: number, grid: string, bars: Bars, length: number):
   if (grid === 'bar') return beat - bar.beat < next - beat ? bar.beat : next
   const step = gridStep(grid)
   const line = bar.beat + Math.round((beat - bar.beat) / step) * step
-  return Math.min(Math.max(line, 0), next)
+  return Math.abs(next - beat) < Math.abs(line - beat) ? next : Math.min(Math.max(line, 0), next)
 }
 
 export function gridStep(grid: string): number {

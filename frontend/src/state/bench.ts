@@ -1,6 +1,6 @@
 // What the bench shows: the window of time, the pinned strips, the range, the cursor; kept per session.
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { clampView, type View } from '../bench/geometry'
 import { useSession } from './session'
 
@@ -25,18 +25,19 @@ export const GRIDS = ['bar', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/4t'
 
 export const useBench = defineStore('bench', () => {
   const session = useSession()
-  const view = ref<View>({ start: 0, end: 64 })
+  const view = shallowRef<View>({ start: 0, end: 64 })
   const plotWidth = ref(900)
   const pins = ref<string[]>([])
   const guests = ref<string[]>([])
   const heights = ref<Record<string, number>>({})
-  const range = ref<Range | null>(null)
+  const range = shallowRef<Range | null>(null)
   const chosen = ref<string[]>([])
   const cursor = ref(0)
   const hover = ref<number | null>(null)
   const grid = ref('1/4')
   const going = ref<string | null>(null)
   let current: number | null = null
+  let saving = 0
 
   const length = computed(() => session.data?.length ?? 256)
   /** The strips on view: what is pinned, then what a preview brings along. */
@@ -52,7 +53,11 @@ export const useBench = defineStore('bench', () => {
     },
     { immediate: true },
   )
-  watch([view, pins, heights, range, cursor, grid, chosen], save, { deep: true })
+  watch([view, pins, heights, range, cursor, grid, chosen], () => {
+    window.clearTimeout(saving)
+    saving = window.setTimeout(save, 150)
+  })
+  window.addEventListener('pagehide', save)
   watch(
     () => session.lanes,
     (lanes) => {
@@ -62,6 +67,8 @@ export const useBench = defineStore('bench', () => {
   )
 
   function load(id: number): void {
+    window.clearTimeout(saving)
+    save()
     current = id
     guests.value = []
     hover.value = null

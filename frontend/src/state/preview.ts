@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, asked, ServerProblem, type AnyRequest, type ChangeOut, type Problem, type TouchedOut } from '../api/client'
-import { detailOf, widened } from '../bench/curves'
+import { columnsFor, detailOf, serves, widened } from '../bench/curves'
 import type { View } from '../bench/geometry'
 import { useBench } from './bench'
 import { useSession } from './session'
@@ -43,14 +43,15 @@ export const usePreview = defineStore('preview', () => {
     running = mine
     waiting.value = true
     const view = widened(bench.view)
-    const columns = Math.min(Math.round(bench.plotWidth * 3), 8192)
+    const detail = detailOf(bench.view, bench.plotWidth)
+    const columns = columnsFor(bench.plotWidth)
     try {
       const body = { revision: now.revision, request: wanted, view: { ...view, columns } }
       const call = { params: { path: { id: now.id } }, body, signal: mine.signal }
       const answer = await asked(api.POST('/api/sessions/{id}/preview', call))
       change.value = answer
       problem.value = null
-      shown = { view, detail: columns / (view.end - view.start) }
+      shown = { view, detail }
       bench.guests = [...new Set(answer.touched.map((t) => t.parameter))]
     } catch (error) {
       if (!(error instanceof ServerProblem)) return
@@ -76,9 +77,7 @@ export const usePreview = defineStore('preview', () => {
     () => [bench.view, bench.plotWidth] as const,
     ([view, width]) => {
       if (!request.value || !shown) return
-      const detail = detailOf(view, width)
-      const covered = shown.view.start <= Math.max(view.start, 0) && shown.view.end >= view.end
-      if (!covered || detail > shown.detail * 1.6 || detail < shown.detail / 2.5) soon()
+      if (!serves(shown.view, shown.detail, view, width)) soon()
     },
   )
 

@@ -20,15 +20,19 @@ const rampText = ref('80 ms')
 const ramp = ref<number | null>(null)
 
 const bars = computed(() => session.data?.bars ?? [])
-const options = computed(() =>
-  (session.data?.lanes ?? []).map((lane) => ({ id: lane.id, name: laneName(lane.id) })),
-)
+const laneOptions = computed(() => (session.data?.lanes ?? []).map((x) => ({ value: x.id, label: laneName(x.id) })))
 function laneName(id: string): string {
   const lane = session.lanes.get(id)
   const owner = lane && session.parameters.get(lane.parameter)
   return owner ? `${owner.track.name} ${owner.parameter.name}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
 }
 const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
+const trackOptions = computed(() =>
+  (session.data?.tracks ?? []).map((t) => ({
+    value: t.id,
+    label: sourceTracks.value.has(t.id) ? `${t.name} (itself)` : t.name,
+  })),
+)
 const range = computed(() => bench.range)
 
 const request = computed<AnyRequest | null>(() => {
@@ -83,13 +87,12 @@ watch(edges, (now) => {
       <legend>From</legend>
       <div class="field">
         <label for="carry-lanes">Lanes</label>
-        <ElSelect
-          id="carry-lanes" v-model="bench.chosen" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
-          placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"
-          placeholder="drag over a strip" aria-label="Lanes to carry" size="small" no-match-text="No lane is called that"
-        >
-          <ElOption v-for="o in options" :key="o.id" :value="o.id" :label="o.name" />
-        </ElSelect>
+        <ElSelectV2
+          id="carry-lanes" v-model="bench.chosen" :options="laneOptions" multiple filterable collapse-tags collapse-tags-tooltip
+          :max-collapse-tags="1" :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']"
+          popper-class="low-list" size="small" aria-label="Lanes to carry"
+          placeholder="drag over a strip" no-match-text="No lane is called that"
+        />
       </div>
       <div class="field">
         <span>Bars</span>
@@ -116,16 +119,12 @@ watch(edges, (now) => {
       <legend>To</legend>
       <div class="field">
         <label for="carry-tracks">Tracks</label>
-        <ElSelect
-          id="carry-tracks" v-model="targets" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
-          placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"
-          placeholder="choose a track" aria-label="Tracks to carry to" size="small" no-match-text="No track is called that"
-        >
-          <ElOption
-            v-for="t in session.data?.tracks ?? []" :key="t.id" :value="t.id"
-            :label="sourceTracks.has(t.id) ? `${t.name} (itself)` : t.name"
-          />
-        </ElSelect>
+        <ElSelectV2
+          id="carry-tracks" v-model="targets" :options="trackOptions" multiple filterable collapse-tags collapse-tags-tooltip
+          :max-collapse-tags="1" :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']"
+          popper-class="low-list" size="small" aria-label="Tracks to carry to"
+          placeholder="choose a track" no-match-text="No track is called that"
+        />
       </div>
       <div class="field">
         <span>Starting at</span>
@@ -159,6 +158,7 @@ fieldset { border: 0; margin: 0; padding: 0; min-width: 0; }
 legend { color: var(--soft); font-weight: 600; padding: 2px 0 4px; }
 .field { display: flex; align-items: center; justify-content: space-between; gap: 12px; min-height: 36px; border-bottom: 1px solid var(--line); }
 .field > label, .field > span:first-child { flex: none; }
+
 .field .el-select { width: 262px; }
 .pair { display: flex; align-items: center; gap: 8px; }
 </style>

@@ -26,10 +26,10 @@ from velmot.core.activity import activity, why_not_heard
 from velmot.core.change import Change, LaneSwap, Touched
 from velmot.core.envelope import Envelope
 from velmot.core.operations.frame import span_text
-from velmot.core.outline import columns_between, outline
+from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session, Track
-from velmot.core.time import beats_array, beats_of, ticks_of
+from velmot.core.time import Floats, beats_array, beats_of, ticks_of
 from velmot.storage import history, sessions
 from velmot.storage.models import StoredSession
 
@@ -97,7 +97,8 @@ def _parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut
 def lane_out(session: Session, lane: Lane) -> LaneOut:
     """A lane's line in the ledger."""
     start, end = session.span(lane)
-    low, high = session.in_session_time(lane).extremes(start, max(end, start + 1))
+    lows, highs = _outline(session, lane, SPARK_COLUMNS)
+    low, high = float(lows.min()), float(highs.max())
     why = why_not_heard(session, lane)
     return LaneOut(
         id=lane.id,
@@ -120,13 +121,17 @@ def lane_out(session: Session, lane: Lane) -> LaneOut:
 def picture(session: Session, lane: Lane, columns: int) -> Picture:
     """A lane's outline over its span in a few columns, 0 to 100 of what it spans itself."""
     parameter = session.parameter(lane.parameter)
-    start, end = session.span(lane)
-    edges = columns_between(start, max(end, start + columns), columns)
-    lows, highs = outline(session.in_session_time(lane), edges)
+    lows, highs = _outline(session, lane, columns)
     y = parameter.axis.place(np.stack((lows, highs)))
     least, most = y.min(), y.max()
     scaled = np.rint((y - least) / (most - least) * 100) if most > least else np.full_like(y, 50)
     return Picture(family=ink_of(parameter), lows=scaled[0].astype(int).tolist(), highs=scaled[1].astype(int).tolist())
+
+
+def _outline(session: Session, lane: Lane, columns: int) -> tuple[Floats, Floats]:
+    """The lane's outline over its whole span, counted from where the lane starts."""
+    start, end = session.span(lane)
+    return remembered_outline(lane.envelope, 0, max(end - start, columns), columns)
 
 
 def ink_of(parameter: Parameter) -> str:
@@ -148,17 +153,17 @@ def curve(session: Session, lane: Lane, view: View) -> Curve:
 def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
     """Points while they are few enough to see, else exact lows and highs of each column."""
     start, end = ticks_of(view.start), max(ticks_of(view.end), ticks_of(view.start) + view.columns)
+    drawn = Curve(lane=id, start=beats_of(start), end=beats_of(end), beats=[], values=[], shapes=[], lows=[], highs=[])
     if envelope.count(start, end) <= max(view.columns * _POINTS_A_COLUMN, 32):
         first = max(int(np.searchsorted(envelope.ticks, start)) - 2, 0)
         last = int(np.searchsorted(envelope.ticks, end, side="right")) + 2
         part = slice(first, last)
-        shapes = [b if np.isfinite(b) else None for b in envelope.bends[part].tolist()]
-        return Curve(
-            lane=id, beats=beats_array(envelope.ticks[part]), values=envelope.values[part].tolist(), shapes=shapes
-        )
-    edges = columns_between(start, end, view.columns)
-    lows, highs = outline(envelope, edges)
-    return Curve(lane=id, beats=beats_array(edges), lows=lows.tolist(), highs=highs.tolist())
+        drawn.beats, drawn.values = beats_array(envelope.ticks[part]), envelope.values[part].tolist()
+        drawn.shapes = [b if np.isfinite(b) else None for b in envelope.bends[part].tolist()]
+    else:
+        lows, highs = outline(envelope, columns_between(start, end, view.columns))
+        drawn.lows, drawn.highs = lows.tolist(), highs.tolist()
+    return drawn
 
 
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:

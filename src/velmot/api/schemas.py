@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal, Union
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import BaseModel, Field
 
 from velmot.formats.requests import request_models
 
@@ -28,7 +28,7 @@ class Problem(Schema):
     head: int | None = None
 
 
-class ReportOut(Schema):
+class ReportOut(BaseModel):
     """What an import or export did."""
 
     came: list[str] = []
@@ -36,7 +36,7 @@ class ReportOut(Schema):
     left_out: list[str] = []
 
 
-class SessionLine(Schema):
+class SessionLine(BaseModel):
     """One session on the start page; `picture` holds a few lanes' outlines, 0 to 100."""
 
     id: int
@@ -49,7 +49,7 @@ class SessionLine(Schema):
     picture: list[Picture]
 
 
-class Picture(Schema):
+class Picture(BaseModel):
     """A lane's outline in a few columns: lowest and highest, 0 to 100 of its own range."""
 
     family: str
@@ -70,7 +70,7 @@ class Rename(Schema):
     name: str
 
 
-class Bar(Schema):
+class Bar(BaseModel):
     """A bar line: its number, where it stands, and its meter."""
 
     number: int
@@ -79,21 +79,21 @@ class Bar(Schema):
     unit: int
 
 
-class Tock(Schema):
+class Tock(BaseModel):
     """A beat and its seconds; straight lines between neighbours are the clock."""
 
     beat: float
     seconds: float
 
 
-class Mark(Schema):
+class Mark(BaseModel):
     """A value worth marking on an axis."""
 
     value: float
     text: str
 
 
-class ParameterOut(Schema):
+class ParameterOut(BaseModel):
     """A parameter of a track."""
 
     id: str
@@ -111,7 +111,7 @@ class ParameterOut(Schema):
     target: str | None
 
 
-class RegionOut(Schema):
+class RegionOut(BaseModel):
     """A region of a track."""
 
     id: str
@@ -120,7 +120,7 @@ class RegionOut(Schema):
     length: float
 
 
-class TrackOut(Schema):
+class TrackOut(BaseModel):
     """A track with its parameters and regions."""
 
     id: str
@@ -133,7 +133,7 @@ class TrackOut(Schema):
     parameters: list[ParameterOut]
 
 
-class LaneOut(Schema):
+class LaneOut(BaseModel):
     """A lane as the ledger shows it. `spark` is its outline over the session, 0 to 100 of its own span."""
 
     id: str
@@ -152,7 +152,7 @@ class LaneOut(Schema):
     spark: Picture
 
 
-class SessionOut(Schema):
+class SessionOut(BaseModel):
     """Everything the screen needs to draw a session but its curves."""
 
     id: int
@@ -176,18 +176,20 @@ class Head(Schema):
     revision: int
 
 
-class Curve(Schema):
-    """A lane's curve in view: its points with one neighbour on each side, or exact lows and highs a column.
+class Curve(BaseModel):
+    """A lane's curve in view: its points with neighbours on each side, or exact lows and highs a column.
 
-    `shapes` holds a bend number, or null for hold. With `lows` and `highs`, `beats` are the columns' edges.
+    `shapes` holds a bend number, or null for hold. The columns part `start` to `end` evenly.
     """
 
     lane: str
+    start: float
+    end: float
     beats: list[float]
-    values: list[float] = []
-    shapes: list[float | None] = []
-    lows: list[float] = []
-    highs: list[float] = []
+    values: list[float]
+    shapes: list[float | None]
+    lows: list[float]
+    highs: list[float]
 
 
 class View(Schema):
@@ -206,7 +208,7 @@ class Ask(Schema):
     view: View | None = None
 
 
-class CautionOut(Schema):
+class CautionOut(BaseModel):
     """Something to know before applying."""
 
     code: str
@@ -217,7 +219,7 @@ class CautionOut(Schema):
     end: float | None
 
 
-class TouchedOut(Schema):
+class TouchedOut(BaseModel):
     """What would happen to one lane; texts are ready to show."""
 
     lane: str
@@ -239,7 +241,7 @@ class TouchedOut(Schema):
     after: Curve | None
 
 
-class ChangeOut(Schema):
+class ChangeOut(BaseModel):
     """A plan: what would be replaced, with figures and cautions."""
 
     title: str

@@ -34,10 +34,13 @@ def bend(x: Floats, k: Floats) -> Floats:
     >>> float(bend(np.array(0.5), np.array(0.0))), float(bend(np.array(0.5), np.array(HOLD)))
     (0.5, 0.0)
     """
-    with np.errstate(over="ignore", invalid="ignore", divide="ignore"):
-        curved = np.expm1(k * x) / np.expm1(k)  # no overflow: k is at most MAX_BEND
-    bent = np.where(np.abs(k) < _STRAIGHT, x, curved)
-    return np.asarray(np.where(np.isposinf(k), np.where(x >= 1, 1.0, 0.0), bent))
+    x, k = np.broadcast_arrays(x, k)
+    part = np.where(np.isposinf(k), x >= 1, x).astype(np.float64)
+    curved = np.isfinite(k) & (np.abs(k) >= _STRAIGHT)
+    if curved.any():
+        bent = k[curved]
+        part[curved] = np.expm1(bent * x[curved]) / np.expm1(bent)  # no overflow: k is at most MAX_BEND
+    return part
 
 
 def unbend(part: float, k: float) -> float:

@@ -8,6 +8,7 @@ import numpy as np
 
 from velmot.core.envelope import Envelope
 from velmot.core.session import Precedence, Session
+from velmot.core.time import merged
 
 
 @dataclass(frozen=True)
@@ -68,8 +69,7 @@ def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> 
 
     Both sides of every position are compared, so jumps count.
     """
-    ticks = np.unique(np.concatenate((one.ticks, other.ticks, [start, end])))
-    ticks = ticks[(ticks >= start) & (ticks <= end)]
+    ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
     right = np.abs(one.place_at(ticks) - other.place_at(ticks))
     left = np.abs(one.place_at(ticks, "left") - other.place_at(ticks, "left"))
     right[ticks == end] = 0.0

@@ -18,8 +18,8 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
 
     Segments never turn between points, so points and column edges hold every extreme.
     """
-    lows = np.minimum(envelope.at(edges[:-1]), envelope.at(edges[1:], "left"))
-    highs = np.maximum(envelope.at(edges[:-1]), envelope.at(edges[1:], "left"))
+    from_edge, to_edge = envelope.at(edges[:-1]), envelope.at(edges[1:], "left")
+    lows, highs = np.minimum(from_edge, to_edge), np.maximum(from_edge, to_edge)
     index = np.searchsorted(envelope.ticks, edges)
     full = np.flatnonzero(index[:-1] < index[1:])
     if len(full):
@@ -29,3 +29,12 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
         lows[full] = np.minimum(lows[full], np.minimum.reduceat(inside, starts))
         highs[full] = np.maximum(highs[full], np.maximum.reduceat(inside, starts))
     return lows, highs
+
+
+def remembered_outline(envelope: Envelope, start: int, end: int, columns: int) -> tuple[Floats, Floats]:
+    """The outline of ``[start, end)``; an envelope never changes, so it keeps the outlines it was asked for."""
+    kept = envelope.__dict__.setdefault("_outlines", {})
+    key = (start, end, columns)
+    if key not in kept:
+        kept[key] = outline(envelope, columns_between(start, end, columns))
+    return kept[key]  # type: ignore[no-any-return]

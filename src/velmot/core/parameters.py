@@ -207,8 +207,8 @@ class Parameter:
         if self.labels:
             return [(x.value, x.text) for x in self.labels]
         if self.axis is Axis.LEVEL:
-            marks = [v for v in (12, 6, 0, -6, -12, -18, -24, -36, -48, -60, -72) if self.low < v <= self.high]
-            return [(v, self.format(v, unit=False).removesuffix(".0")) for v in [*marks, self.low]]
+            marks = [v for v in (-72, -60, -48, -36, -24, -18, -12, -6, 0, 6, 12) if self.low < v <= self.high]
+            return [(v, self.format(v, unit=False).removesuffix(".0")) for v in [self.low, *marks]]
         if self.axis is Axis.LOG:
             return self._log_marks()
         step = _round_step((self.high - self.low) / 8)

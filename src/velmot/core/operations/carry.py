@@ -67,6 +67,8 @@ def plan(session: Session, request: Carry) -> Change:
     reading = tuple(TrackSwap(t, replace(t, mode=Mode.READ)) for t in targets if request.set_to_read and not t.reads)
     hit = {session.owner(t.parameter).id for t in touched}
     cautions += [_not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
+    if not (swaps or reading or cautions):
+        cautions.append(Caution("no-change", "It is already like this: nothing would change"))
     return Change(_title(request, session, lanes, targets), swaps, reading, touched, tuple(cautions))
 
 

@@ -1,0 +1,56 @@
+"""`make pictures`: takes docs/screenshots anew from the demo session, as a user would come to each view."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+from tests.browser.conftest import FLAGS, Desk, Server
+
+FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def take(desk: Desk, name: str) -> None:
+    desk.page.mouse.move(5, 60)
+    desk.page.wait_for_timeout(500)
+    desk.page.screenshot(path=FOLDER / f"{name}.png")
+
+
+def main(folder: Path = FOLDER) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    server = Server(Path(tempfile.mkdtemp()) / "data")
+    try:
+        with sync_playwright() as p:
+            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            desk = Desk(browser.new_page(viewport={"width": 1280, "height": 800}), server)
+            all_views(desk)
+            browser.close()
+    finally:
+        server.kill()
+
+
+def all_views(desk: Desk) -> None:
+    page = desk.page
+    page.goto(desk.server.url)
+    page.wait_for_selector(".card")
+    take(desk, "start")
+    desk.open()
+    take(desk, "bench")
+    desk.drag_range("bell.level", 32, 48)
+    desk.choose_track("Kelp choir")
+    take(desk, "carry-preview")
+    desk.apply("Apply and set to read")
+    desk.at_revision(1)
+    page.wait_for_timeout(2600)
+    take(desk, "carry-result")
+    page.get_by_role("link", name="Log").click()
+    take(desk, "log")
+    page.get_by_role("link", name="Take out…").click()
+    take(desk, "take-out")
+
+
+if __name__ == "__main__":
+    sys.exit(main())
