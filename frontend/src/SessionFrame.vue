@@ -4,12 +4,15 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from './bench/geometry'
 import KeyList from './KeyList.vue'
+import { usePick } from './bench/pick'
 import { useBench } from './state/bench'
+import { useClipboard } from './state/clipboard'
 import { useSession } from './state/session'
 
 const route = useRoute()
 const session = useSession()
 const bench = useBench()
+const clipboard = useClipboard()
 const keysShown = ref(false)
 const naming = ref(false)
 const name = ref('')
@@ -49,12 +52,39 @@ function key(event: KeyboardEvent): void {
   } else if (command && !inField && event.key.toLowerCase() === 'y') {
     event.preventDefault()
     void session.walk('redo')
+  } else if (command && !inField && event.key.toLowerCase() === 'c') {
+    event.preventDefault()
+    void clipboard.copy()
+  } else if (command && !inField && event.key.toLowerCase() === 'x') {
+    event.preventDefault()
+    void clipboard.cut()
+  } else if (command && !inField && event.key.toLowerCase() === 'a') {
+    event.preventDefault()
+    void pickAll()
   } else if (event.key === '?' && !inField) {
     keysShown.value = true
   }
 }
-onMounted(() => window.addEventListener('keydown', key))
-onBeforeUnmount(() => window.removeEventListener('keydown', key))
+const pick = usePick()
+/** Select all: every point of the chosen lanes, or of all lanes on the bench. */
+async function pickAll(): Promise<void> {
+  if (!bench.chosen.length)
+    bench.chosen = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
+  await pick('all')
+}
+function paste(event: ClipboardEvent): void {
+  if ((event.target as HTMLElement).closest('input, textarea') || !data.value) return
+  event.preventDefault()
+  void clipboard.paste(event.clipboardData?.getData('text/plain') ?? '', null)
+}
+onMounted(() => {
+  window.addEventListener('keydown', key)
+  window.addEventListener('paste', paste)
+})
+onBeforeUnmount(() => {
+  window.removeEventListener('keydown', key)
+  window.removeEventListener('paste', paste)
+})
 </script>
 
 <template>

@@ -162,6 +162,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pick
+         * @description The points that a way of picking means.
+         */
+        post: operations["pick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/selection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Selection Numbers
+         * @description Start, end, count, lowest, highest and mean of what is selected.
+         */
+        post: operations["selection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/clipboard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Copy Lanes
+         * @description What lanes do over a range, as text for the clipboard.
+         */
+        get: operations["copyLanes"];
+        put?: never;
+        /**
+         * Read Clipboard
+         * @description The paste request that clipboard text means.
+         */
+        post: operations["readClipboard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/preview": {
         parameters: {
             query?: never;
@@ -590,6 +654,11 @@ export interface components {
             start: number;
             /** End */
             end: number;
+            /**
+             * First
+             * @description Which of the lane's points comes first here.
+             */
+            first: number;
             /** Beats */
             beats: number[];
             /** Values */
@@ -640,6 +709,593 @@ export interface components {
             start: number;
             /** Parameter */
             parameter?: string | null;
+        };
+        /**
+         * PickedIO
+         * @description Some points of one lane, counted from 0.
+         */
+        PickedIO: {
+            /** Lane */
+            lane: string;
+            /** Points */
+            points: number[];
+        };
+        /**
+         * PickIn
+         * @description Which points to pick, and from where: lanes, a way, a range, and what is picked already.
+         */
+        PickIn: {
+            /** Lanes */
+            lanes: string[];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "all" | "range" | "same value" | "next" | "previous";
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+            /**
+             * Picked
+             * @default []
+             */
+            picked: components["schemas"]["PickedIO"][];
+        };
+        /**
+         * NumbersOut
+         * @description The numbers of a selection, with values as texts where one parameter is meant.
+         */
+        NumbersOut: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Points */
+            points: number;
+            /** Lowest */
+            lowest: string | null;
+            /** Highest */
+            highest: string | null;
+            /** Mean */
+            mean: string | null;
+        };
+        /**
+         * SelectionIn
+         * @description What is selected: picked points, or lanes over a range.
+         */
+        SelectionIn: {
+            /**
+             * Picked
+             * @default []
+             */
+            picked: components["schemas"]["PickedIO"][];
+            /**
+             * Lanes
+             * @default []
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+        };
+        /**
+         * ClipOut
+         * @description Clipboard text.
+         */
+        ClipOut: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * AddPointsRequest
+         * @description Add points to a parameter's lane; a point that stands there already takes the value.
+         */
+        AddPointsRequest: {
+            /**
+             * Parameter
+             * @description The parameter's id.
+             */
+            parameter: string;
+            /**
+             * Spots
+             * @description The points to add.
+             */
+            spots: components["schemas"]["Spot"][];
+            /**
+             * Home
+             * @description The lane's home: track, or a region's id.
+             * @default track
+             */
+            home: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "add points";
+        };
+        /**
+         * Axis
+         * @description The coordinate in which envelopes are straight and distances are measured.
+         * @enum {string}
+         */
+        Axis: "linear" | "log" | "level";
+        /**
+         * CarryRequest
+         * @description Take what lanes do over a range to the same parameters of one or more tracks.
+         */
+        CarryRequest: {
+            /**
+             * Lanes
+             * @description The lanes to carry, by id.
+             */
+            lanes: string[];
+            /**
+             * Targets
+             * @description The tracks to carry them to, by id.
+             */
+            targets: string[];
+            /**
+             * Start
+             * @description Where the range starts; with no range the whole lane goes.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where the range ends; this position is not in it any more.
+             */
+            end?: number | null;
+            /**
+             * At
+             * @description Where it lands; nothing means the same place.
+             */
+            at?: number | null;
+            /**
+             * How
+             * @description Copy leaves the source as it is, move clears it.
+             * @default copy
+             * @enum {string}
+             */
+            how: "copy" | "move";
+            /**
+             * Edges
+             * @description Seal lets values jump at the edges, ramp leads in and out.
+             * @default seal
+             * @enum {string}
+             */
+            edges: "seal" | "ramp";
+            /**
+             * Ramp
+             * @description How long a ramp lasts, inside the range.
+             * @default 0
+             */
+            ramp: number;
+            /**
+             * Set To Read
+             * @description Also switch target tracks that are off to read.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "carry";
+        };
+        /**
+         * ClearRequest
+         * @description Take automation away: inside a range (bridged or sealed), or whole lanes by an ever wider scope.
+         */
+        ClearRequest: {
+            /**
+             * Scope
+             * @description A range of the lanes, the lanes whole, all lanes of the tracks, or every lane there is.
+             * @enum {string}
+             */
+            scope: "range" | "lanes" | "tracks" | "session";
+            /**
+             * Lanes
+             * @description The lanes, for the scopes range and lanes.
+             * @default []
+             */
+            lanes: string[];
+            /**
+             * Tracks
+             * @description The tracks, for the scope tracks.
+             * @default []
+             */
+            tracks: string[];
+            /**
+             * Start
+             * @description Where the range starts.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * Way
+             * @description Bridge joins the neighbours outside; seal keeps everything outside and lays one straight segment.
+             * @default seal
+             * @enum {string}
+             */
+            way: "bridge" | "seal";
+            /**
+             * Static
+             * @description What the static value of a parameter whose track lane goes becomes.
+             * @default keep
+             * @enum {string}
+             */
+            static: "keep" | "default" | "cursor" | "mean";
+            /**
+             * Cursor
+             * @description The cursor's place, for static cursor.
+             * @default 0
+             */
+            cursor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "clear";
+        };
+        /**
+         * Clip
+         * @description A piece of one lane, with what it needs to find its parameter again.
+         */
+        Clip: {
+            /**
+             * Track
+             * @description The name of the track it came from.
+             */
+            track: string;
+            /**
+             * Name
+             * @description The parameter's name.
+             */
+            name: string;
+            /** @description The parameter's family. */
+            family: components["schemas"]["Family"];
+            /** @description The parameter's kind. */
+            kind: components["schemas"]["Kind"];
+            /**
+             * Unit
+             * @description The parameter's unit.
+             */
+            unit: string;
+            /** @description The axis its segments are straight on. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Low
+             * @description The lowest value the parameter had.
+             */
+            low: number;
+            /**
+             * High
+             * @description The highest.
+             */
+            high: number;
+            /**
+             * Points
+             * @description The points, from 0 to the length.
+             */
+            points: components["schemas"]["ClipPoint"][];
+        };
+        /**
+         * ClipPoint
+         * @description A point of a clip: `bend` nothing means hold.
+         */
+        ClipPoint: {
+            /**
+             * At
+             * @description Where, from the clip's start.
+             */
+            at: number;
+            /**
+             * Value
+             * @description The value, in the clip's unit.
+             */
+            value: number;
+            /**
+             * Bend
+             * @description The shape of the segment that starts here.
+             * @default 0
+             */
+            bend: number | null;
+        };
+        /**
+         * DrawRequest
+         * @description Replace what lies under a stroke by the stroke; outside it nothing changes.
+         */
+        DrawRequest: {
+            /**
+             * Parameter
+             * @description The parameter's id.
+             */
+            parameter: string;
+            /**
+             * Stroke
+             * @description The stroke, in any direction; two spots are a straight line.
+             */
+            stroke: components["schemas"]["Spot"][];
+            /**
+             * Tolerance
+             * @description How far the thinned line may be from the stroke, in axis units.
+             * @default 0
+             */
+            tolerance: number;
+            /**
+             * Home
+             * @description The lane's home: track, or a region's id.
+             * @default track
+             */
+            home: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "draw";
+        };
+        /**
+         * Family
+         * @description What a parameter belongs to; each family has its own ink.
+         * @enum {string}
+         */
+        Family: "level" | "pan" | "mute" | "send" | "device";
+        /**
+         * Kind
+         * @description How a value moves: it glides, steps between labelled values, or switches between two.
+         * @enum {string}
+         */
+        Kind: "continuous" | "stepped" | "switch";
+        /**
+         * MovePointsRequest
+         * @description Move picked points by a time and by a distance on the axis.
+         */
+        MovePointsRequest: {
+            /**
+             * Picked
+             * @description The points to move.
+             */
+            picked: components["schemas"]["Picked"][];
+            /**
+             * By
+             * @description How much later (earlier if negative).
+             * @default 0
+             */
+            by: number;
+            /**
+             * Rise
+             * @description How far up, in axis units: dB, octaves, or the parameter's own.
+             * @default 0
+             */
+            rise: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "move points";
+        };
+        /**
+         * PasteOut
+         * @description A paste request, ready to preview or apply.
+         */
+        PasteOut: {
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+        };
+        /**
+         * PasteRequest
+         * @description Put clips into a session.
+         */
+        PasteRequest: {
+            /**
+             * Clips
+             * @description What was copied.
+             */
+            clips: components["schemas"]["Clip"][];
+            /**
+             * Start
+             * @description Where the copied range started.
+             */
+            start: number;
+            /**
+             * Length
+             * @description How long it is.
+             */
+            length: number;
+            /**
+             * At
+             * @description Where it lands; nothing means the same place.
+             */
+            at?: number | null;
+            /**
+             * Onto
+             * @description A parameter to paste a single clip onto, instead of the one of its name.
+             */
+            onto?: string | null;
+            /**
+             * How
+             * @description Keep the numbers (units must agree), or keep the place in the range.
+             * @default unit
+             * @enum {string}
+             */
+            how: "unit" | "range";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "paste";
+        };
+        /**
+         * Picked
+         * @description Some points of one lane, counted from 0.
+         */
+        Picked: {
+            /**
+             * Lane
+             * @description The lane's id.
+             */
+            lane: string;
+            /**
+             * Points
+             * @description The points, counted from 0.
+             */
+            points: number[];
+        };
+        /**
+         * RaiseSpanRequest
+         * @description Move a range of lanes up or down; inside it the shape is kept exactly.
+         */
+        RaiseSpanRequest: {
+            /**
+             * Lanes
+             * @description The lanes, by id.
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @description Where the range starts.
+             */
+            start: number;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end: number;
+            /**
+             * Amount
+             * @description How far up, in axis units: dB, octaves, or the parameter's own.
+             */
+            amount: number;
+            /**
+             * Before
+             * @description How long the ramp before the range lasts.
+             * @default 0
+             */
+            before: number;
+            /**
+             * After
+             * @description How long the ramp after it lasts.
+             * @default 0
+             */
+            after: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "raise";
+        };
+        /**
+         * RemovePointsRequest
+         * @description Remove picked points; what stands before and after each is joined with the shape before it.
+         */
+        RemovePointsRequest: {
+            /**
+             * Picked
+             * @description The points to remove.
+             */
+            picked: components["schemas"]["Picked"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "remove points";
+        };
+        /**
+         * SetValuesRequest
+         * @description Give picked points a value as it was typed.
+         *
+         *     A sign in front and no unit (``+2``, ``-3``) changes each point by that many axis units, ``*0.5``
+         *     multiplies each value; anything else, or with ``=`` in front, is the value itself.
+         */
+        SetValuesRequest: {
+            /**
+             * Picked
+             * @description The points.
+             */
+            picked: components["schemas"]["Picked"][];
+            /**
+             * Text
+             * @description What was typed: -3 dB, =-3, +2, *0.5, muted.
+             */
+            text: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "set values";
+        };
+        /**
+         * ShapeSegmentsRequest
+         * @description Give the segments that start at picked points a shape.
+         */
+        ShapeSegmentsRequest: {
+            /**
+             * Picked
+             * @description The points the segments start at.
+             */
+            picked: components["schemas"]["Picked"][];
+            /**
+             * Bend
+             * @description A bend number, 0 for straight; nothing means hold.
+             * @default 0
+             */
+            bend: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "shape segments";
+        };
+        /**
+         * Spot
+         * @description A place and a value.
+         */
+        Spot: {
+            /**
+             * At
+             * @description Where, in session time.
+             */
+            at: number;
+            /**
+             * Value
+             * @description The value, in the parameter's unit.
+             */
+            value: number;
+        };
+        /**
+         * ClipIn
+         * @description Clipboard text, to be made a paste request.
+         */
+        ClipIn: {
+            /** Text */
+            text: string;
+            /** At */
+            at?: number | null;
+            /** Onto */
+            onto?: string | null;
+            /**
+             * How
+             * @default unit
+             * @enum {string}
+             */
+            how: "unit" | "range";
         };
         /**
          * CautionOut
@@ -720,70 +1376,9 @@ export interface components {
         Ask: {
             /** Revision */
             revision: number;
-            request: components["schemas"]["CarryRequest"];
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
             view?: components["schemas"]["View"] | null;
-        };
-        /**
-         * CarryRequest
-         * @description Take what lanes do over a range to the same parameters of one or more tracks.
-         */
-        CarryRequest: {
-            /**
-             * Lanes
-             * @description The lanes to carry, by id.
-             */
-            lanes: string[];
-            /**
-             * Targets
-             * @description The tracks to carry them to, by id.
-             */
-            targets: string[];
-            /**
-             * Start
-             * @description Where the range starts; with no range the whole lane goes.
-             */
-            start?: number | null;
-            /**
-             * End
-             * @description Where the range ends; this position is not in it any more.
-             */
-            end?: number | null;
-            /**
-             * At
-             * @description Where it lands; nothing means the same place.
-             */
-            at?: number | null;
-            /**
-             * How
-             * @description Copy leaves the source as it is, move clears it.
-             * @default copy
-             * @enum {string}
-             */
-            how: "copy" | "move";
-            /**
-             * Edges
-             * @description Seal lets values jump at the edges, ramp leads in and out.
-             * @default seal
-             * @enum {string}
-             */
-            edges: "seal" | "ramp";
-            /**
-             * Ramp
-             * @description How long a ramp lasts, inside the range.
-             * @default 0
-             */
-            ramp: number;
-            /**
-             * Set To Read
-             * @description Also switch target tracks that are off to read.
-             * @default false
-             */
-            set_to_read: boolean;
-            /**
-             * Verb
-             * @constant
-             */
-            verb: "carry";
         };
         /**
          * View
@@ -1431,6 +2026,254 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Understood"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickedIO"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    selection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SelectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copyLanes: {
+        parameters: {
+            query: {
+                lanes: string;
+                start: number;
+                end: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readClipboard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasteOut"];
                 };
             };
             /** @description Not Found */

@@ -13,13 +13,16 @@ import {
   drawCurve,
   drawMarkTexts,
   drawRegion,
+  drawStroke,
   prepared,
   readInks,
   type Box,
   type Pen,
 } from './drawing'
 import { Film } from './film'
-import { beatAt, fitScale, LEFT, RIGHT, snapped, xOf, type Scale } from './geometry'
+import { beatAt, fitScale, gridStep, LEFT, RIGHT, xOf, type Scale } from './geometry'
+import { useHands } from './hands'
+import { usePick } from './pick'
 
 const props = defineProps<{
   parameterId: string
@@ -87,13 +90,13 @@ function draw(): void {
   film.show(c, box, drawContent)
   drawMarkTexts(c, box, scale.value, inks)
   if (range) drawBandEdges(c, box, range.start, range.end, inks)
+  drawStroke(c, stroke.value, inks)
   drawCursor(c, box)
 }
 
 /** Everything that slides along when panning: the chart, regions, lanes and the preview. */
 function drawContent(c: CanvasRenderingContext2D, box: Box): void {
   const inks = readInks()
-  const { range } = bench
   drawChart(c, box, scale.value, session.data!.bars, inks)
   drawRegions(c, box)
   const pen: Pen = {
@@ -101,8 +104,7 @@ function drawContent(c: CanvasRenderingContext2D, box: Box): void {
     width: parameter.value.kind === 'continuous' ? 1.6 : 2.2,
     dash: [],
     points: parameter.value.kind === 'continuous' ? 'dots' : 'none',
-    filled: (beat) => !!range && beat >= range.start && beat < range.end && isSource.value,
-  }
+      }
   drawLanes(c, box, pen)
   if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
   for (const t of touched.value) drawPreview(c, box, t, pen)
@@ -124,13 +126,17 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
     const curve = props.curves.get(lane.id)
     if (!curve) continue
     const going = touched.value.find((t) => t.lane === lane.id)
+    const mine = new Set(bench.picked[lane.id])
+    const { range } = bench
+    const inRange = !!range && bench.chosen.includes(lane.id) && !mine.size
+    const filled = (beat: number, index: number) => mine.has(index) || (inRange && beat >= range.start && beat < range.end)
     c.save()
     if (going) clipSpan(c, box, going.start, going.end, true)
     if (lane.home !== 'track') {
       clipSpan(c, box, lane.start, lane.end)
-      drawCurve(c, box, scale.value, curve, { ...pen, faint: !regionWins && !!trackLane.value })
+      drawCurve(c, box, scale.value, curve, { ...pen, filled, faint: !regionWins && !!trackLane.value })
     } else {
-      drawTrackLane(c, box, curve, pen, regionWins)
+      drawTrackLane(c, box, curve, { ...pen, filled }, regionWins)
     }
     c.restore()
   }
@@ -153,7 +159,7 @@ function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen:
 
 function drawStatic(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
   const at = bench.view.start
-  const still = { lane: '', start: at, end: at, beats: [at], values: [parameter.value.value], shapes: [0], lows: [], highs: [] }
+  const still = { lane: '', start: at, end: at, beats: [at], values: [parameter.value.value], shapes: [0], lows: [], highs: [], first: 0 }
   drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
 }
 
@@ -199,7 +205,7 @@ watch([() => bench.view, () => bench.range, () => bench.cursor, () => bench.hove
 watch(
   [
     () => bench.plotWidth, height, () => props.version, touched, scale, isSource, () => session.data,
-    () => (isSource.value ? bench.range : null),
+    () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen,
   ],
   anew,
 )
@@ -214,48 +220,58 @@ onBeforeUnmount(() => {
 
 // ── hands ────────────────────────────────────────────────────────────────────────────────────
 
-function beatOf(event: PointerEvent): number {
-  const left = canvas.value!.getBoundingClientRect().left
-  return beatAt(event.clientX - left, bench.view, bench.plotWidth)
-}
-
-function snap(beat: number, free: boolean): number {
-  const data = session.data!
-  return snapped(beat, free ? 'off' : bench.grid, data.bars, data.length)
-}
-
 /** The lane meant by a click at a beat: the region's there, else the track's. */
 function laneAt(beat: number): LaneOut | undefined {
   return regionLanes.value.find((lane) => beat >= lane.start && beat < lane.end) ?? trackLane.value ?? lanes.value[0]
 }
+const curveOf = (lane: string) => props.curves.get(lane)
+const hands = useHands({ canvas, scale, parameter, lanes, curveOf, laneAt, redraw: soon })
+const { said, marquee, stroke } = hands
 
-function takeHold(event: PointerEvent): void {
-  if (event.button !== 0 || !canvas.value) return
-  canvas.value.setPointerCapture(event.pointerId)
-  const from = beatOf(event)
-  const startX = event.clientX
-  let dragged = false
-  const lane = laneAt(from)
+function beatOf(event: PointerEvent): number {
+  return beatAt(event.clientX - canvas.value!.getBoundingClientRect().left, bench.view, bench.plotWidth)
+}
 
-  const move = (next: PointerEvent) => {
-    if (!dragged && Math.abs(next.clientX - startX) < 4) return
-    if (!dragged && lane && !bench.chosen.includes(lane.id)) bench.chosen = [lane.id]
-    dragged = true
-    const a = snap(from, next.altKey)
-    const b = snap(beatOf(next), next.altKey)
-    bench.range = a === b ? bench.range : { start: Math.min(a, b), end: Math.max(a, b) }
+/** Keys on a strip work on its picked points; what they do not use moves the window. */
+async function key(event: KeyboardEvent): Promise<void> {
+  if (event.ctrlKey || event.metaKey) return
+  const mine = bench.pickedRows.filter((p) => lanes.value.some((lane) => lane.id === p.lane))
+  const far = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
+  const step = parameter.value.kind === 'continuous' ? (parameter.value.axis === 'log' ? 1 / 12 : (parameter.value.high - parameter.value.low) / 200) : 1
+  const beat = bench.grid === 'off' ? 0.25 : bench.grid === 'bar' ? 4 : gridStep(bench.grid)
+  const nudge = (by: number, rise: number) => session.apply({ verb: 'move points', picked: mine, by, rise })
+  const withPoints: Record<string, () => unknown> = {
+    ArrowLeft: () => nudge(-beat * far, 0),
+    ArrowRight: () => nudge(beat * far, 0),
+    ArrowUp: () => nudge(0, step * far),
+    ArrowDown: () => nudge(0, -step * far),
+    Delete: () => session.apply({ verb: 'remove points', picked: mine }),
+    Backspace: () => session.apply({ verb: 'remove points', picked: mine }),
+    h: () => session.apply({ verb: 'shape segments', picked: mine, bend: null }),
+    l: () => session.apply({ verb: 'shape segments', picked: mine, bend: 0 }),
   }
-  const drop = () => {
-    canvas.value?.removeEventListener('pointermove', move)
-    canvas.value?.removeEventListener('pointerup', drop)
-    canvas.value?.removeEventListener('pointercancel', drop)
-    if (dragged) return
-    bench.cursor = snap(from, true)
-    if (lane) bench.chosen = [lane.id]
+  const always: Record<string, () => unknown> = {
+    n: () => walkPoints('next'),
+    b: () => walkPoints('previous'),
+    a: () => hands.addAt(bench.cursor, valueHere()),
   }
-  canvas.value.addEventListener('pointermove', move)
-  canvas.value.addEventListener('pointerup', drop)
-  canvas.value.addEventListener('pointercancel', drop)
+  const action = (mine.length ? withPoints[event.key] : undefined) ?? always[event.key]
+  if (!action) return
+  event.preventDefault()
+  event.stopPropagation()
+  await action()
+}
+const pick = usePick()
+async function walkPoints(way: 'next' | 'previous'): Promise<void> {
+  const lane = laneAt(bench.cursor)
+  if (lane && !lanes.value.some((x) => bench.picked[x.id]?.length)) bench.chosen = [lane.id]
+  await pick(way)
+}
+/** The nearest drawn point's value, for a point added by key; it is typed exactly afterwards. */
+function valueHere(): number {
+  const curve = curveOf(laneAt(bench.cursor)?.id ?? '')
+  const i = curve?.beats.findLastIndex((beat) => beat <= bench.cursor) ?? -1
+  return curve?.values[Math.max(i, 0)] ?? parameter.value.value
 }
 
 function hover(event: PointerEvent): void {
@@ -293,8 +309,10 @@ const described = computed(
     <canvas
       ref="canvas" role="img" :aria-label="described" tabindex="0"
       :style="{ width: `${bench.plotWidth + LEFT + RIGHT}px`, height: `${height}px` }"
-      @pointerdown="takeHold" @pointermove="hover" @pointerleave="bench.hover = null"
+      @pointerdown="hands.press" @dblclick="hands.add" @pointermove="hover" @pointerleave="bench.hover = null" @keydown="key"
     />
+    <div v-if="marquee" class="marquee" :style="{ left: `${marquee.left}px`, top: `${marquee.top}px`, width: `${marquee.right - marquee.left}px`, height: `${marquee.bottom - marquee.top}px` }" />
+    <output v-if="said" class="said number" :style="{ left: `${said.x + 12}px`, top: `${Math.max(said.y - 24, 0)}px` }">{{ said.text }}</output>
     <header>
       <b>{{ track.name }}</b>
       <b :class="`ink-${ink}`">{{ parameter.name }}</b>
@@ -320,6 +338,8 @@ const described = computed(
 
 <style scoped>
 .strip { position: relative; border-bottom: 1px solid var(--line); background: var(--sheet); overflow: hidden; }
+.marquee { position: absolute; border: 1px dashed var(--ink); background: rgb(27 36 48 / 6%); pointer-events: none; }
+.said { position: absolute; padding: 1px 6px; background: var(--ink); color: #fffdf7; border-radius: 3px; font-size: 12px; pointer-events: none; white-space: nowrap; z-index: 2; }
 .strip.guest { background: #fffaf2; }
 canvas { display: block; cursor: crosshair; touch-action: none; }
 canvas:focus-visible { outline-offset: -2px; }

@@ -45,7 +45,7 @@ export interface Pen {
   dash: number[]
   points: 'dots' | 'diamonds' | 'none'
   faint?: boolean
-  filled?: (beat: number) => boolean
+  filled?: (beat: number, index: number) => boolean
 }
 
 export interface Box {
@@ -250,6 +250,16 @@ function drawPoints(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen):
   if (pen.points !== 'none') drawHandles(c, box, scale, curve, pen)
 }
 
+/** A stroke on its way: fresh ink under the pointer. */
+export function drawStroke(c: Context, stroke: { x: number; y: number }[], inks: Inks): void {
+  if (stroke.length < 2) return
+  c.strokeStyle = inks.fresh
+  c.lineWidth = 1.5
+  c.beginPath()
+  stroke.forEach((p, i) => (i ? c.lineTo(p.x, p.y) : c.moveTo(p.x, p.y)))
+  c.stroke()
+}
+
 function bentTo(c: Context, scale: Scale, x0: number, x1: number, v0: number, v1: number, k: number): void {
   const a0 = toAxis(scale.parameter, v0)
   const a1 = toAxis(scale.parameter, v1)
@@ -280,7 +290,7 @@ function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen)
       c.fill()
       return
     }
-    const full = pen.filled?.(curve.beats[i]!) ?? false
+    const full = pen.filled?.(curve.beats[i]!, curve.first + i) ?? false
     c.arc(x, y, full ? 3.8 : 2.7, 0, Math.PI * 2)
     c.fillStyle = full ? pen.color : paper
     c.fill()

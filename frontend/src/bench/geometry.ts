@@ -30,6 +30,22 @@ export function toAxis(parameter: ParameterOut, value: number): number {
   return parameter.axis === 'log' ? Math.log2(value) : value
 }
 
+/** The value at a coordinate of the axis. */
+export function fromAxis(parameter: ParameterOut, y: number): number {
+  return parameter.axis === 'log' ? 2 ** y : y
+}
+
+/** A value for the label of a drag, in words where it has them. */
+export function valueText(parameter: ParameterOut, value: number): string {
+  if (parameter.kind !== 'continuous') {
+    const nearest = [...parameter.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
+    return nearest?.text ?? ''
+  }
+  if (parameter.axis === 'level' && value <= -96) return '−∞ dB'
+  const digits = parameter.axis === 'log' ? Math.max(2 - Math.floor(Math.log10(value)), 0) : parameter.high - parameter.low > 10 ? 1 : 2
+  return `${value.toFixed(digits).replace('-', '−')} ${parameter.unit}`.trim()
+}
+
 /** The part of an axis a strip shows, and where it lies in pixels. */
 export interface Scale {
   parameter: ParameterOut
@@ -107,8 +123,12 @@ export function clockText(beat: number, clock: SessionOut['clock']): string {
   return `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(3).padStart(6, '0')}`
 }
 
-/** The grid line nearest to a beat: lines start anew at every bar. */
-export function snapped(beat: number, grid: string, bars: Bars, length: number): number {
+/** The magnet within reach, else the grid line nearest to a beat; lines start anew at every bar. */
+export function snapped(
+  beat: number, grid: string, bars: Bars, length: number, magnets?: { beats: number[]; within: number },
+): number {
+  const near = magnets?.beats.filter((b) => Math.abs(b - beat) <= magnets.within) ?? []
+  if (near.length) return near.sort((a, b) => Math.abs(a - beat) - Math.abs(b - beat))[0]!
   if (grid === 'off' || !bars.length) return Math.min(Math.max(beat, 0), length)
   const i = lastAtOrBefore(bars, (b) => b.beat, beat)
   const bar = bars[i]!

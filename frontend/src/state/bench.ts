@@ -17,6 +17,7 @@ interface Kept {
   cursor: number
   grid: string
   chosen: string[]
+  sets: { name: string; pins: string[] }[]
 }
 
 const FIRST_PINS = 4
@@ -36,6 +37,15 @@ export const useBench = defineStore('bench', () => {
   const hover = ref<number | null>(null)
   const grid = ref('1/4')
   const going = ref<string | null>(null)
+  const verb = ref('carry')
+  /** Picked points: lane id to indices. They go when the lane they count in changes under them. */
+  const picked = shallowRef<Record<string, number[]>>({})
+  const pickedCount = computed(() => Object.values(picked.value).reduce((sum, points) => sum + points.length, 0))
+  const pickedRows = computed(() => Object.entries(picked.value).map(([lane, points]) => ({ lane, points })))
+  /** What the draw verb does with a drag. */
+  const pencil = ref<{ way: 'line' | 'free'; tolerance: number }>({ way: 'free', tolerance: 0.5 })
+  const confirmed = ref(true)
+  const sets = ref<{ name: string; pins: string[] }[]>([])
   let current: number | null = null
   let saving = 0
 
@@ -53,14 +63,16 @@ export const useBench = defineStore('bench', () => {
     },
     { immediate: true },
   )
-  watch([view, pins, heights, range, cursor, grid, chosen], () => {
+  watch([view, pins, heights, range, cursor, grid, chosen, sets], () => {
     window.clearTimeout(saving)
     saving = window.setTimeout(save, 150)
   })
   window.addEventListener('pagehide', save)
   watch(
     () => session.lanes,
-    (lanes) => {
+    (lanes, before) => {
+      const same = (id: string) => lanes.get(id)?.points === before.get(id)?.points
+      picked.value = Object.fromEntries(Object.entries(picked.value).filter(([id]) => lanes.has(id) && same(id)))
       const left = chosen.value.filter((id) => lanes.has(id))
       if (left.length !== chosen.value.length) chosen.value = left
     },
@@ -78,6 +90,8 @@ export const useBench = defineStore('bench', () => {
     heights.value = kept?.heights ?? {}
     range.value = kept?.range ?? null
     cursor.value = kept?.cursor ?? 0
+    sets.value = kept?.sets ?? []
+    picked.value = {}
     grid.value = kept?.grid && GRIDS.includes(kept.grid) ? kept.grid : '1/4'
     chosen.value = (kept?.chosen ?? []).filter((lane) => session.lanes.has(lane))
   }
@@ -100,6 +114,7 @@ export const useBench = defineStore('bench', () => {
       cursor: cursor.value,
       grid: grid.value,
       chosen: chosen.value,
+      sets: sets.value,
     }
     localStorage.setItem(`velmot.bench.${current}`, JSON.stringify(kept))
   }
@@ -153,7 +168,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
+    verb, picked, pickedCount, pickedRows, pencil, confirmed, sets, view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
     togglePin, pin, heightOf, show, pan, zoom, goTo,
   }
 })

@@ -1,6 +1,6 @@
 // The preview of the request on the worksheet: asked for as it changes, the newest answer wins.
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef, watch, type ComputedRef } from 'vue'
 import { api, asked, ServerProblem, type AnyRequest, type ChangeOut, type Problem, type TouchedOut } from '../api/client'
 import { columnsFor, detailOf, serves, widened } from '../bench/curves'
 import type { View } from '../bench/geometry'
@@ -10,7 +10,10 @@ import { useSession } from './session'
 export const usePreview = defineStore('preview', () => {
   const session = useSession()
   const bench = useBench()
-  const request = shallowRef<AnyRequest | null>(null)
+  /** What the worksheet says, and what hands on a strip say while they drag, which goes before it. */
+  const written = shallowRef<AnyRequest | null>(null)
+  const gesture = shallowRef<AnyRequest | null>(null)
+  const request = computed(() => gesture.value ?? written.value)
   const change = shallowRef<ChangeOut | null>(null)
   const problem = ref<Problem | null>(null)
   const waiting = ref(false)
@@ -26,7 +29,6 @@ export const usePreview = defineStore('preview', () => {
 
   function clear(): void {
     running?.abort()
-    request.value = null
     change.value = null
     problem.value = null
     waiting.value = false
@@ -81,5 +83,12 @@ export const usePreview = defineStore('preview', () => {
     },
   )
 
-  return { request, change, problem, waiting, touched, clear }
+  return { written, gesture, request, change, problem, waiting, touched, clear }
 })
+
+/** Keep a sheet's request as what is previewed, for as long as the sheet is open. */
+export function usePreviewOf(request: ComputedRef<AnyRequest | null>): void {
+  const preview = usePreview()
+  watch(request, (next) => (preview.written = next), { immediate: true })
+  onBeforeUnmount(() => (preview.written = null))
+}

@@ -41,6 +41,12 @@ export const useSession = defineStore('session', () => {
     return all
   })
 
+  function laneName(id: string): string {
+    const lane = lanes.value.get(id)
+    const owner = lane && parameters.value.get(lane.parameter)
+    return owner ? `${owner.track.name} ${owner.parameter.name}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
+  }
+
   async function open(id: number): Promise<void> {
     stopWatching()
     if (data.value?.id !== id) data.value = null
@@ -125,6 +131,6 @@ export const useSession = defineStore('session', () => {
 
   return {
     data, missing, trouble, gone, newer, tracks, parameters, lanes, lanesOf,
-    open, stopWatching, refresh, apply, walk, rename, guarded,
+    laneName, open, stopWatching, refresh, apply, walk, rename, guarded,
   }
 })

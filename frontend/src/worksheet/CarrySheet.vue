@@ -1,16 +1,17 @@
 <script setup lang="ts">
 // Carry: which lanes, over which bars, to which tracks, where, and how. Every field is exact and typed.
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
-import { usePreview } from '../state/preview'
+import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import LanesField from './LanesField.vue'
+import RangeField from './RangeField.vue'
 import TypedField from './TypedField.vue'
 
 const session = useSession()
 const bench = useBench()
-const preview = usePreview()
 
 const targets = ref<string[]>([])
 const at = ref<number | null>(null)
@@ -20,12 +21,6 @@ const rampText = ref('80 ms')
 const ramp = ref<number | null>(null)
 
 const bars = computed(() => session.data?.bars ?? [])
-const laneOptions = computed(() => (session.data?.lanes ?? []).map((x) => ({ value: x.id, label: laneName(x.id) })))
-function laneName(id: string): string {
-  const lane = session.lanes.get(id)
-  const owner = lane && session.parameters.get(lane.parameter)
-  return owner ? `${owner.track.name} ${owner.parameter.name}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
-}
 const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
 const trackOptions = computed(() =>
   (session.data?.tracks ?? []).map((t) => ({
@@ -50,7 +45,7 @@ const request = computed<AnyRequest | null>(() => {
     set_to_read: false,
   }
 })
-watch(request, (next) => (preview.request = next), { immediate: true })
+usePreviewOf(request)
 watch(
   () => session.tracks,
   (tracks) => {
@@ -58,18 +53,9 @@ watch(
     if (left.length !== targets.value.length) targets.value = left
   },
 )
-onBeforeUnmount(() => preview.clear())
 
 function pos(beat: number): string {
   return positionText(beat, bars.value)
-}
-function setStart(beat: number): void {
-  const end = bench.range?.end ?? session.data!.length
-  bench.range = beat < end ? { start: beat, end } : { start: beat, end: Math.min(beat + 4, session.data!.length) }
-}
-function setEnd(beat: number): void {
-  const start = bench.range?.start ?? 0
-  if (beat > start) bench.range = { start, end: beat }
 }
 function setRamp(length: number, text: string): void {
   ramp.value = length
@@ -82,31 +68,11 @@ watch(edges, (now) => {
 </script>
 
 <template>
-  <form class="carry" @submit.prevent>
+  <form class="form" @submit.prevent>
     <fieldset>
       <legend>From</legend>
-      <div class="field">
-        <label for="carry-lanes">Lanes</label>
-        <ElSelectV2
-          id="carry-lanes" v-model="bench.chosen" :options="laneOptions" multiple filterable collapse-tags collapse-tags-tooltip
-          :max-collapse-tags="1" :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']"
-          popper-class="low-list" size="small" aria-label="Lanes to carry"
-          placeholder="drag over a strip" no-match-text="No lane is called that"
-        />
-      </div>
-      <div class="field">
-        <span>Bars</span>
-        <span v-if="range" class="pair">
-          <TypedField label="Range start" kind="position" :text="pos(range.start)" @read="setStart" />
-          to
-          <TypedField label="Range end" kind="position" :text="pos(range.end)" @read="setEnd" />
-          <button class="link soft" type="button" @click="bench.range = null">whole lane</button>
-        </span>
-        <span v-else class="pair">
-          the whole lane
-          <button class="link soft" type="button" @click="bench.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }">the bars on view</button>
-        </span>
-      </div>
+      <LanesField label="Lanes to carry" />
+      <RangeField />
       <div class="field">
         <span>Keep the original</span>
         <ElRadioGroup v-model="how" size="small" aria-label="Keep the original">
@@ -151,14 +117,3 @@ watch(edges, (now) => {
     </fieldset>
   </form>
 </template>
-
-<style scoped>
-.carry { display: grid; grid-template-columns: 1fr 1fr; gap: 0 40px; padding: 8px 16px; align-content: start; }
-fieldset { border: 0; margin: 0; padding: 0; min-width: 0; }
-legend { color: var(--soft); font-weight: 600; padding: 2px 0 4px; }
-.field { display: flex; align-items: center; justify-content: space-between; gap: 12px; min-height: 36px; border-bottom: 1px solid var(--line); }
-.field > label, .field > span:first-child { flex: none; }
-
-.field .el-select { width: 262px; }
-.pair { display: flex; align-items: center; gap: 8px; }
-</style>

@@ -18,18 +18,25 @@ const before = computed(() => touched.value.reduce((sum, t) => sum + t.points_be
 const after = computed(() => touched.value.reduce((sum, t) => sum + t.points_after, 0))
 const limited = computed(() => touched.value.reduce((sum, t) => sum + t.spans_limited, 0))
 const cautions = computed(() => change.value?.cautions ?? [])
-const couldRead = computed(() => cautions.value.some((c) => c.code === 'not-reading'))
+const couldRead = computed(() => preview.request?.verb === 'carry' && cautions.value.some((c) => c.code === 'not-reading'))
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
 const hint = computed(() => {
-  if (!bench.chosen.length) return 'Drag over a strip to choose what to carry.'
-  return 'Choose a track to carry it to.'
+  const hints: Record<string, string> = {
+    carry: bench.chosen.length ? 'Choose a track to carry it to.' : 'Drag over a strip to choose what to carry.',
+    points: bench.pickedCount ? 'Type a value or choose a shape.' : 'Click a point on a strip, or drag over some with Shift.',
+    raise: 'Drag over a strip to choose what to raise.',
+    draw: 'Draw on a strip.',
+    clear: 'Choose lanes to clear.',
+    paste: 'Copy a range with Ctrl C, then paste it with Ctrl V.',
+  }
+  return hints[bench.verb] ?? ''
 })
 
 async function apply(read: boolean): Promise<void> {
   const request = preview.request
-  if (!ready.value || !request) return
+  if (!ready.value || !request || !bench.confirmed) return
   busy.value = true
-  const wanted: AnyRequest = { ...request, set_to_read: read }
+  const wanted: AnyRequest = request.verb === 'carry' ? { ...request, set_to_read: read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
   const title = await session.apply(wanted)
   busy.value = false
@@ -82,7 +89,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       </ul>
     </div>
     <div class="buttons">
-      <ElButton type="primary" :disabled="!ready" @click="apply(false)">Apply</ElButton>
+      <ElButton type="primary" :disabled="!ready || !bench.confirmed" @click="apply(false)">Apply</ElButton>
       <ElButton v-if="couldRead" :disabled="!ready" @click="apply(true)">Apply and set to read</ElButton>
     </div>
   </aside>

@@ -1,19 +1,36 @@
 <script setup lang="ts">
-// The worksheet: the verbs, the chosen verb's From / how / To sheet, and on the right what would happen.
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+// The worksheet: the verbs, the chosen verb's sheet, and on the right what would happen.
+import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
+import { useBench } from '../state/bench'
 import CarrySheet from './CarrySheet.vue'
+import ClearSheet from './ClearSheet.vue'
+import DrawSheet from './DrawSheet.vue'
 import IfApplied from './IfApplied.vue'
+import PasteSheet from './PasteSheet.vue'
+import PointsSheet from './PointsSheet.vue'
+import RaiseSheet from './RaiseSheet.vue'
 
-const verb = ref('carry')
-const VERBS = [{ id: 'carry', name: 'Carry', key: 'c' }]
+const bench = useBench()
+const VERBS = [
+  { id: 'carry', name: 'Carry', key: 'c', sheet: CarrySheet },
+  { id: 'points', name: 'Points', key: 'p', sheet: PointsSheet },
+  { id: 'raise', name: 'Raise', key: 'r', sheet: RaiseSheet },
+  { id: 'draw', name: 'Draw', key: 'd', sheet: DrawSheet },
+  { id: 'clear', name: 'Clear', key: 'x', sheet: ClearSheet },
+  { id: 'paste', name: 'Paste', key: 'v', sheet: PasteSheet },
+]
+const sheet = computed(() => VERBS.find((v) => v.id === bench.verb)?.sheet ?? CarrySheet)
+watch(
+  () => bench.verb,
+  () => (bench.confirmed = true),
+)
 
 function key(event: KeyboardEvent): void {
   if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.metaKey || event.altKey) return
   const chosen = VERBS.find((v) => v.key === event.key)
   if (!chosen) return
   event.preventDefault()
-  verb.value = chosen.id
-  document.querySelector<HTMLElement>('.sheet input')?.focus()
+  bench.verb = chosen.id
 }
 onMounted(() => window.addEventListener('keydown', key))
 onBeforeUnmount(() => window.removeEventListener('keydown', key))
@@ -22,11 +39,11 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 <template>
   <section class="worksheet" aria-label="Worksheet">
     <nav class="verbs" aria-label="Verbs">
-      <button v-for="v in VERBS" :key="v.id" :class="{ on: v.id === verb }" :aria-current="v.id === verb" @click="verb = v.id">
+      <button v-for="v in VERBS" :key="v.id" :class="{ on: v.id === bench.verb }" :aria-current="v.id === bench.verb" @click="bench.verb = v.id">
         {{ v.name }} <kbd>{{ v.key }}</kbd>
       </button>
     </nav>
-    <CarrySheet v-if="verb === 'carry'" class="sheet" />
+    <component :is="sheet" class="sheet" />
     <IfApplied class="if-applied" />
   </section>
 </template>

@@ -153,11 +153,14 @@ def curve(session: Session, lane: Lane, view: View) -> Curve:
 def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
     """Points while they are few enough to see, else exact lows and highs of each column."""
     start, end = ticks_of(view.start), max(ticks_of(view.end), ticks_of(view.start) + view.columns)
-    drawn = Curve(lane=id, start=beats_of(start), end=beats_of(end), beats=[], values=[], shapes=[], lows=[], highs=[])
+    drawn = Curve(
+        lane=id, start=beats_of(start), end=beats_of(end), first=0, beats=[], values=[], shapes=[], lows=[], highs=[]
+    )
     if envelope.count(start, end) <= max(view.columns * _POINTS_A_COLUMN, 32):
         first = max(int(np.searchsorted(envelope.ticks, start)) - 2, 0)
         last = int(np.searchsorted(envelope.ticks, end, side="right")) + 2
         part = slice(first, last)
+        drawn.first = first
         drawn.beats, drawn.values = beats_array(envelope.ticks[part]), envelope.values[part].tolist()
         drawn.shapes = [b if np.isfinite(b) else None for b in envelope.bends[part].tolist()]
     else:

@@ -11,11 +11,14 @@ from pydantic import BaseModel, TypeAdapter
 
 from velmot.api import drawing, errors
 from velmot.api import schemas as s
-from velmot.core import operations
+from velmot.core import operations, selection
 from velmot.core.errors import RequestError
+from velmot.core.operations.frame import need_range
+from velmot.core.operations.paste import Paste
+from velmot.core.operations.picking import Picked
 from velmot.core.parameters import Parameter
 from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
-from velmot.formats import files, midi, session_file
+from velmot.formats import clipboard, files, midi, session_file
 from velmot.formats.midi.write import usual_choices
 from velmot.formats.report import MEGABYTE, FormatError
 from velmot.formats.requests import to_core, to_row
@@ -113,6 +116,58 @@ def typed(request: HttpRequest, id: int, body: s.Typed) -> Any:
     parameter = session.parameter(body.parameter or "")
     value = parameter.parse(body.text)
     return {"number": value, "text": parameter.format(value)}
+
+
+@router.post("/sessions/{id}/pick", response={200: list[s.PickedIO]} | PROBLEMS, operation_id="pick")
+def pick(request: HttpRequest, id: int, body: s.PickIn) -> Any:
+    """The points that a way of picking means."""
+    found = selection.picked_points(
+        sessions.load(id), tuple(body.lanes), body.way, ticks_of(body.start), ticks_of(body.end), _picked(body.picked)
+    )
+    return [{"lane": p.lane, "points": list(p.points)} for p in found]
+
+
+@router.post("/sessions/{id}/selection", response={200: s.NumbersOut} | PROBLEMS, operation_id="selection")
+def selection_numbers(request: HttpRequest, id: int, body: s.SelectionIn) -> Any:
+    """Start, end, count, lowest, highest and mean of what is selected."""
+    session = sessions.load(id)
+    if body.picked:
+        numbers = selection.numbers_of_points(session, _picked(body.picked))
+        lane = body.picked[0].lane
+    else:
+        need_range(ticks_of(body.start), ticks_of(body.end))
+        numbers = selection.numbers_of_range(session, tuple(body.lanes), ticks_of(body.start), ticks_of(body.end))
+        lane = body.lanes[0] if body.lanes else ""
+    values = (numbers.lowest, numbers.highest, numbers.mean)
+    texts = [None if v is None else session.parameter(session.lane(lane).parameter).format(v) for v in values]
+    return {
+        "start": beats_of(numbers.start),
+        "end": beats_of(numbers.end),
+        "points": numbers.points,
+        "lowest": texts[0],
+        "highest": texts[1],
+        "mean": texts[2],
+    }
+
+
+def _picked(rows: list[s.PickedIO]) -> tuple[Picked, ...]:
+    return tuple(Picked(p.lane, tuple(p.points)) for p in rows)
+
+
+@router.get("/sessions/{id}/clipboard", response={200: s.ClipOut} | PROBLEMS, operation_id="copyLanes")
+def copy_lanes(request: HttpRequest, id: int, lanes: str, start: float, end: float) -> Any:
+    """What lanes do over a range, as text for the clipboard."""
+    _view(start, end, 1)
+    return {"text": clipboard.write(sessions.load(id), tuple(_ids(lanes)), ticks_of(start), ticks_of(end))}
+
+
+@router.post("/sessions/{id}/clipboard", response={200: s.PasteOut} | PROBLEMS, operation_id="readClipboard")
+def read_clipboard(request: HttpRequest, id: int, body: s.ClipIn) -> Any:
+    """The paste request that clipboard text means."""
+    sessions.row(id)
+    clips, start, length = clipboard.read(body.text)
+    at = None if body.at is None else ticks_of(body.at)
+    return {"request": to_row("paste", Paste(clips, start, length, at, body.onto, body.how))}
 
 
 def _ids(text: str) -> list[str]:

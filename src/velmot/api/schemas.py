@@ -185,6 +185,7 @@ class Curve(BaseModel):
     lane: str
     start: float
     end: float
+    first: int = Field(description="Which of the lane's points comes first here.")
     beats: list[float]
     values: list[float]
     shapes: list[float | None]
@@ -288,6 +289,64 @@ class ReadOut(Schema):
 
     lane: str
     text: str
+
+
+class PickedIO(Schema):
+    """Some points of one lane, counted from 0."""
+
+    lane: str
+    points: list[int]
+
+
+class PickIn(Schema):
+    """Which points to pick, and from where: lanes, a way, a range, and what is picked already."""
+
+    lanes: list[str]
+    way: Literal["all", "range", "same value", "next", "previous"]
+    start: Beats = 0
+    end: Beats = 0
+    picked: list[PickedIO] = []
+
+
+class SelectionIn(Schema):
+    """What is selected: picked points, or lanes over a range."""
+
+    picked: list[PickedIO] = []
+    lanes: list[str] = []
+    start: Beats = 0
+    end: Beats = 0
+
+
+class NumbersOut(Schema):
+    """The numbers of a selection, with values as texts where one parameter is meant."""
+
+    start: float
+    end: float
+    points: int
+    lowest: str | None
+    highest: str | None
+    mean: str | None
+
+
+class ClipIn(Schema):
+    """Clipboard text, to be made a paste request."""
+
+    text: str
+    at: Beats | None = None
+    onto: str | None = None
+    how: Literal["unit", "range"] = "unit"
+
+
+class ClipOut(Schema):
+    """Clipboard text."""
+
+    text: str
+
+
+class PasteOut(Schema):
+    """A paste request, ready to preview or apply."""
+
+    request: AnyRequest
 
 
 class Typed(Schema):

@@ -331,6 +331,10 @@ class Envelope:
         """(ticks, values, bends)."""
         return self.ticks, self.values, self.bends
 
+    def copies(self) -> tuple[Ticks, Floats, Floats]:
+        """(ticks, values, bends) that may be written."""
+        return self.ticks.copy(), self.values.copy(), self.bends.copy()
+
     def cut_points(self, ticks: Ticks) -> Envelope:
         """The same curve with points added at `ticks` (where none stands yet and the first has passed)."""
         new = np.setdiff1d(ticks, self.ticks)

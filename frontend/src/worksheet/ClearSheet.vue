@@ -1,0 +1,86 @@
+<script setup lang="ts">
+// Clear: a range, lanes, all lanes of tracks, or the session's; each says what it takes, the widest are confirmed.
+import { computed, ref, watch, watchEffect } from 'vue'
+import type { AnyRequest } from '../api/client'
+import { useBench } from '../state/bench'
+import { usePreviewOf } from '../state/preview'
+import { useSession } from '../state/session'
+import LanesField from './LanesField.vue'
+import RangeField from './RangeField.vue'
+
+type Scope = 'range' | 'lanes' | 'track' | 'tracks' | 'session'
+const session = useSession()
+const bench = useBench()
+const scope = ref<Scope>('range')
+const way = ref<'seal' | 'bridge'>('seal')
+const rest = ref<'keep' | 'default' | 'cursor' | 'mean'>('keep')
+const typed = ref('')
+
+const owners = computed(() => [...new Set(bench.chosen.map((id) => session.lanes.get(id)?.track ?? ''))].filter(Boolean))
+const tracks = computed(() => (scope.value === 'track' ? owners.value.slice(0, 1) : owners.value))
+const count = computed(() => {
+  const lanes = session.data?.lanes ?? []
+  return scope.value === 'session' ? lanes.length : lanes.filter((lane) => tracks.value.includes(lane.track)).length
+})
+const SCOPES: [Scope, string][] = [
+  ['range', 'this range'],
+  ['lanes', 'these lanes'],
+  ['track', 'the track'],
+  ['tracks', 'the tracks'],
+  ['session', 'the session'],
+]
+const needsNumber = computed(() => scope.value === 'tracks' || scope.value === 'session')
+watch([scope, () => bench.chosen, () => session.data?.revision], () => (typed.value = ''))
+watchEffect(() => (bench.confirmed = !needsNumber.value || typed.value.trim() === String(count.value)))
+
+const request = computed<AnyRequest | null>(() => {
+  const common = { way: way.value, static: rest.value, cursor: bench.cursor }
+  const none = { lanes: [], tracks: [], start: null, end: null }
+  if (scope.value === 'session') return { verb: 'clear', scope: 'session', ...none, ...common }
+  if (!bench.chosen.length) return null
+  if (scope.value === 'range')
+    return bench.range ? { verb: 'clear', scope: 'range', lanes: bench.chosen, tracks: [], ...bench.range, ...common } : null
+  if (scope.value === 'lanes') return { verb: 'clear', scope: 'lanes', ...none, lanes: bench.chosen, ...common }
+  return { verb: 'clear', scope: 'tracks', ...none, tracks: tracks.value, ...common }
+})
+usePreviewOf(request)
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>What</legend>
+      <div class="field">
+        <ElRadioGroup v-model="scope" size="small" aria-label="What to clear">
+          <ElRadioButton v-for="[id, name] in SCOPES" :key="id" :value="id">{{ name }}</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <LanesField v-if="scope !== 'session'" label="Lanes to clear" />
+      <RangeField v-if="scope === 'range'" />
+      <p v-if="tracks.length && (scope === 'track' || scope === 'tracks')" class="soft">All lanes of {{ tracks.map((t) => session.tracks.get(t)?.name).join(', ') }}, on view or not.</p>
+    </fieldset>
+    <fieldset>
+      <legend>How</legend>
+      <div v-if="scope === 'range'" class="field">
+        <span>Inside the range</span>
+        <ElRadioGroup v-model="way" size="small" aria-label="Inside the range">
+          <ElRadioButton value="seal">seal: outside stays</ElRadioButton>
+          <ElRadioButton value="bridge">bridge: neighbours join</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <div v-else class="field">
+        <span>Rest at</span>
+        <ElRadioGroup v-model="rest" size="small" aria-label="Rest at">
+          <ElRadioButton value="keep">static</ElRadioButton>
+          <ElRadioButton value="default">default</ElRadioButton>
+          <ElRadioButton value="cursor">at the cursor</ElRadioButton>
+          <ElRadioButton value="mean">mean</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <div v-if="needsNumber" class="field">
+        <label for="clear-count">Type {{ count }} to confirm that many lanes</label>
+        <input id="clear-count" v-model="typed" class="words" autocomplete="off">
+      </div>
+    </fieldset>
+  </form>
+</template>

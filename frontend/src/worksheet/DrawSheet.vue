@@ -1,0 +1,26 @@
+<script setup lang="ts">
+// Draw: what a drag on a strip does while this sheet is open.
+import { useBench } from '../state/bench'
+
+const bench = useBench()
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>How</legend>
+      <div class="field">
+        <span>A drag on a strip draws</span>
+        <ElRadioGroup v-model="bench.pencil.way" size="small" aria-label="A drag draws">
+          <ElRadioButton value="free">freehand</ElRadioButton>
+          <ElRadioButton value="line">a straight line</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <div v-if="bench.pencil.way === 'free'" class="field">
+        <label for="draw-error">Thinned to within</label>
+        <span class="pair"><input id="draw-error" v-model.number="bench.pencil.tolerance" class="words" type="number" min="0" step="0.1"> of the unit (dB, octaves, …)</span>
+      </div>
+    </fieldset>
+    <p class="soft">Under the stroke the lane becomes the stroke; outside it nothing changes. A straight line snaps to the grid, and Alt frees it.</p>
+  </form>
+</template>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+// Paste: what the clipboard holds, where it lands, and what fits where units differ.
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api, asked, sentence, ServerProblem, type AnyRequest } from '../api/client'
+import { positionText } from '../bench/geometry'
+import { useBench } from '../state/bench'
+import { useClipboard } from '../state/clipboard'
+import { usePreviewOf } from '../state/preview'
+import { useSession } from '../state/session'
+import TypedField from './TypedField.vue'
+
+const session = useSession()
+const bench = useBench()
+const clipboard = useClipboard()
+const at = ref<number | null>(null)
+const onto = ref<'named' | 'chosen'>('named')
+const how = ref<'unit' | 'range'>('unit')
+const wrong = ref('')
+const made = shallowRef<AnyRequest | null>(null)
+const request = computed(() => made.value)
+usePreviewOf(request)
+
+const parameter = computed(() => session.lanes.get(bench.chosen[0] ?? '')?.parameter ?? null)
+watch(
+  [() => clipboard.text, at, onto, how, parameter, () => session.data?.id],
+  async () => {
+    const id = session.data?.id
+    if (!clipboard.text || id === undefined) return
+    try {
+      const target = onto.value === 'chosen' ? parameter.value : null
+      const body = { text: clipboard.text, at: at.value, onto: target, how: how.value }
+      const answer = await asked(api.POST('/api/sessions/{id}/clipboard', { params: { path: { id } }, body }))
+      made.value = answer.request
+      wrong.value = ''
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error
+      made.value = null
+      wrong.value = sentence(error.problem)
+    }
+  },
+  { immediate: true },
+)
+const start = computed(() => (made.value?.verb === 'paste' ? (made.value.at ?? made.value.start) : 0))
+const names = computed(() => (made.value?.verb === 'paste' ? made.value.clips.map((c) => `${c.track} ${c.name}`) : []))
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>From the clipboard</legend>
+      <div class="field"><span>Lanes</span><span>{{ names.length > 2 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ') || 'nothing yet' }}</span></div>
+      <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
+      <p v-else-if="!names.length" class="soft">Copy a range of the chosen lanes with Ctrl C, here or in another window, then Ctrl V.</p>
+    </fieldset>
+    <fieldset>
+      <legend>To</legend>
+      <div class="field">
+        <span>Starting at</span>
+        <span class="pair">
+          <TypedField label="Paste at" kind="position" :text="positionText(start, session.data?.bars ?? [])" @read="(beat) => (at = beat)" />
+          <button class="link soft" type="button" :disabled="at === null" @click="at = null">same place</button>
+          <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
+        </span>
+      </div>
+      <div class="field">
+        <span>Onto</span>
+        <ElRadioGroup v-model="onto" size="small" aria-label="Onto">
+          <ElRadioButton value="named">the same names</ElRadioButton>
+          <ElRadioButton value="chosen" :disabled="!parameter">the chosen lane</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <div class="field">
+        <span>Where units differ</span>
+        <ElRadioGroup v-model="how" size="small" aria-label="Where units differ">
+          <ElRadioButton value="unit">refuse</ElRadioButton>
+          <ElRadioButton value="range">same place in the range</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+    </fieldset>
+  </form>
+</template>
+
+<style scoped>
+.problem { color: var(--fresh); font-weight: 600; }
+</style>

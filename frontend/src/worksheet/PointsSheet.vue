@@ -1,0 +1,146 @@
+<script setup lang="ts">
+// Points: the numbers of what is selected, and exact values, places and shapes for picked points.
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { api, asked, ServerProblem, type AnyRequest, type Schemas } from '../api/client'
+import { positionText } from '../bench/geometry'
+import { usePick } from '../bench/pick'
+import { useBench } from '../state/bench'
+import { usePreviewOf } from '../state/preview'
+import { useSession } from '../state/session'
+import TypedField from './TypedField.vue'
+
+type Shape = 'keep' | 'straight' | 'hold' | 'bend'
+const session = useSession()
+const bench = useBench()
+const pick = usePick()
+const numbers = ref<Schemas['NumbersOut'] | null>(null)
+const text = ref('')
+const by = ref(0)
+const shape = ref<Shape>('keep')
+const bend = ref('2')
+const valueField = ref<HTMLInputElement | null>(null)
+
+const request = computed<AnyRequest | null>(() => {
+  const picked = bench.pickedRows
+  if (!picked.length) return null
+  if (text.value.trim()) return { verb: 'set values', picked, text: text.value }
+  if (by.value) return { verb: 'move points', picked, by: by.value, rise: 0 }
+  if (shape.value === 'straight') return { verb: 'shape segments', picked, bend: 0 }
+  if (shape.value === 'hold') return { verb: 'shape segments', picked, bend: null }
+  if (shape.value === 'bend' && Number.isFinite(Number(bend.value)))
+    return { verb: 'shape segments', picked, bend: Number(bend.value) }
+  return null
+})
+usePreviewOf(request)
+
+function reset(): void {
+  text.value = ''
+  by.value = 0
+  shape.value = 'keep'
+}
+watch(() => session.data?.revision, reset)
+
+watch(
+  [() => bench.picked, () => bench.range, () => bench.chosen, () => session.data?.revision],
+  async () => {
+    const data = session.data
+    const picked = bench.pickedRows
+    const { range, chosen } = bench
+    if (!data || (!picked.length && !(range && chosen.length))) {
+      numbers.value = null
+      return
+    }
+    try {
+      const body = { picked, lanes: chosen, start: range?.start ?? 0, end: range?.end ?? 0 }
+      numbers.value = await asked(api.POST('/api/sessions/{id}/selection', { params: { path: { id: data.id } }, body }))
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error
+      numbers.value = null
+    }
+  },
+  { immediate: true },
+)
+
+const what = computed(() => {
+  if (bench.pickedCount) {
+    const only = bench.pickedRows.length === 1 ? session.laneName(bench.pickedRows[0]!.lane) : `${bench.pickedRows.length} lanes`
+    return `${bench.pickedCount} of ${only}`
+  }
+  return numbers.value ? 'none, but a range is chosen' : 'none'
+})
+function pos(beat: number): string {
+  return positionText(beat, session.data!.bars)
+}
+function moveTo(beat: number): void {
+  if (numbers.value) by.value = beat - numbers.value.start
+}
+
+function focusValue(event: KeyboardEvent): void {
+  if (event.key !== 'Enter' || !(event.target as HTMLElement).closest('canvas')) return
+  event.preventDefault()
+  void nextTick(() => valueField.value?.focus())
+}
+onMounted(() => window.addEventListener('keydown', focusValue))
+onBeforeUnmount(() => window.removeEventListener('keydown', focusValue))
+
+async function enter(): Promise<void> {
+  const wanted = request.value
+  if (wanted) await session.apply(wanted)
+}
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>Selected</legend>
+      <div class="field"><span>Points</span><span>{{ what }}</span></div>
+      <div class="field">
+        <span>Pick</span>
+        <span class="pair">
+          <button class="link" type="button" :disabled="!bench.range" @click="pick('range')">all in range</button>
+          <button class="link" type="button" @click="pick('same value')">same value</button>
+          <button class="link" type="button" @click="pick('previous')">previous</button>
+          <button class="link" type="button" @click="pick('next')">next</button>
+        </span>
+      </div>
+      <div v-if="numbers" class="field">
+        <span>Span</span>
+        <span class="number">{{ pos(numbers.start) }} to {{ pos(numbers.end) }}, {{ +(numbers.end - numbers.start).toFixed(3) }} beats</span>
+      </div>
+      <div v-if="numbers?.lowest" class="field">
+        <span>Values</span>
+        <span class="number">{{ numbers.lowest }} to {{ numbers.highest }}, mean {{ numbers.mean }}</span>
+      </div>
+    </fieldset>
+    <fieldset :disabled="!bench.pickedCount">
+      <legend>Change</legend>
+      <div class="field">
+        <label for="points-value">Value</label>
+        <span class="pair">
+          <span class="soft">−6 dB, +2, -3, *0.5</span>
+          <input id="points-value" ref="valueField" v-model="text" class="words" autocomplete="off" placeholder="type it" @keydown.enter.prevent="enter" @keydown.escape="reset">
+        </span>
+      </div>
+      <div class="field">
+        <span>Starting at</span>
+        <TypedField v-if="numbers && bench.pickedCount" label="First point at" kind="position" :text="pos(numbers.start + by)" @read="moveTo" />
+      </div>
+      <div class="field">
+        <span>Shape after each</span>
+        <span class="pair">
+          <input v-if="shape === 'bend'" v-model="bend" class="words" aria-label="Bend number">
+          <ElRadioGroup v-model="shape" size="small" aria-label="Shape after each">
+            <ElRadioButton value="keep">as it is</ElRadioButton>
+            <ElRadioButton value="straight">straight</ElRadioButton>
+            <ElRadioButton value="hold">hold</ElRadioButton>
+            <ElRadioButton value="bend">bend</ElRadioButton>
+          </ElRadioGroup>
+        </span>
+      </div>
+      <div class="field">
+        <span>Remove</span>
+        <button class="link" type="button" @click="session.apply({ verb: 'remove points', picked: bench.pickedRows })">remove them, neighbours join</button>
+      </div>
+    </fieldset>
+  </form>
+</template>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+// The range, typed or let go of.
+import { computed } from 'vue'
+import { positionText } from '../bench/geometry'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+import TypedField from './TypedField.vue'
+
+const session = useSession()
+const bench = useBench()
+const range = computed(() => bench.range)
+
+function pos(beat: number): string {
+  return positionText(beat, session.data?.bars ?? [])
+}
+function setStart(beat: number): void {
+  const end = bench.range?.end ?? bench.length
+  bench.range = beat < end ? { start: beat, end } : { start: beat, end: Math.min(beat + 4, bench.length) }
+}
+function setEnd(beat: number): void {
+  const start = bench.range?.start ?? 0
+  if (beat > start) bench.range = { start, end: beat }
+}
+</script>
+
+<template>
+  <div class="field">
+    <span>Bars</span>
+    <span v-if="range" class="pair">
+      <TypedField label="Range start" kind="position" :text="pos(range.start)" @read="setStart" />
+      to
+      <TypedField label="Range end" kind="position" :text="pos(range.end)" @read="setEnd" />
+      <button class="link soft" type="button" @click="bench.range = null">whole lane</button>
+    </span>
+    <span v-else class="pair">
+      the whole lane
+      <button class="link soft" type="button" @click="bench.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }">the bars on view</button>
+    </span>
+  </div>
+</template>

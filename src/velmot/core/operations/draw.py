@@ -1,0 +1,72 @@
+"""Draw: a straight line or a freehand stroke over a range, thinned to a stated error."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from velmot.core.change import Change
+from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.errors import RequestError
+from velmot.core.operations import picking
+from velmot.core.operations.add_points import Spot
+from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, says
+from velmot.core.parameters import Parameter
+from velmot.core.session import Session
+from velmot.core.thinning import thinned
+
+MOST = 200_000
+
+
+@dataclass(frozen=True)
+class Draw:
+    """Replace what lies under a stroke by the stroke; outside it nothing changes."""
+
+    parameter: str = says("The parameter's id.")
+    stroke: tuple[Spot, ...] = says("The stroke, in any direction; two spots are a straight line.")
+    tolerance: float = says("How far the thinned line may be from the stroke, in axis units.", default=0.0)
+    home: str = says("The lane's home: track, or a region's id.", default=ON_THE_TRACK)
+
+
+def plan(session: Session, request: Draw) -> Change:
+    """The change that puts the stroke in, sealed at both ends."""
+    parameter = session.parameter(request.parameter)
+    zero, end = _span(session, request.home)
+    if len(request.stroke) > MOST:
+        raise RequestError("stroke-long", "the stroke has too many spots", place="stroke", accepted=f"at most {MOST:,}")
+    if request.tolerance < 0:
+        raise RequestError("tolerance", "an error cannot be negative", place="tolerance", accepted="0 or more")
+    spots = {min(max(s.at, zero), end) - zero: s.value for s in request.stroke}
+    if len(spots) < 2:
+        raise RequestError("stroke-short", "a stroke needs a length", place="stroke", accepted="two places apart")
+    ticks = sorted(spots)
+    raw = [float(parameter.axis.place(max(spots[t], parameter.low))) for t in ticks]
+    values, limited = picking.limited_values(parameter, raw)
+    fragment = _fragment(parameter, ticks, values, request.tolerance)
+    draft = Draft(session)
+    base = draft.envelope(parameter, request.home, ticks[0])
+    after = base.splice(fragment, ticks[0])
+    draft.write(parameter, request.home, after, zero + ticks[0], zero + ticks[-1], limited)
+    cautions = picking.limited_caution(parameter, limited)
+    return picking.finished(draft, f"Draw on {session.owner(parameter.id).name} {parameter.name}", cautions)
+
+
+def _span(session: Session, home: str) -> tuple[int, int]:
+    if home == ON_THE_TRACK:
+        return 0, session.length
+    region = session.region(home)
+    return region.start, region.end
+
+
+def _fragment(parameter: Parameter, ticks: list[int], values: list[float], tolerance: float) -> Fragment:
+    length = ticks[-1] - ticks[0]
+    if parameter.holds_only:
+        rows = [(t - ticks[0], v, HOLD) for t, v in zip(ticks, values, strict=True)]
+        steps = [row for i, row in enumerate(rows) if i == 0 or row[1] != rows[i - 1][1]]
+        return Fragment(Envelope.of([*steps, (length, steps[-1][1], HOLD)], parameter.axis), length)
+    places = [float(parameter.axis.place(v)) for v in values]
+    kept = thinned(list(zip(ticks, places, strict=True)), tolerance)
+    known = dict(zip(ticks, values, strict=True))
+    return Fragment(Envelope.of([(t - ticks[0], known[t]) for t, _ in kept], parameter.axis), length)
+
+
+OPERATION = Operation("draw", Draw, plan)

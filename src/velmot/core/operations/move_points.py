@@ -1,0 +1,80 @@
+"""Move points: in time and value together; they stop at their neighbours and never cross them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from velmot.core.change import Caution, Change
+from velmot.core.envelope import Envelope
+from velmot.core.operations import picking
+from velmot.core.operations.frame import Draft, Operation, says
+from velmot.core.operations.picking import Picked
+from velmot.core.session import Lane, Session
+from velmot.core.time import Tick, Ticks
+
+
+@dataclass(frozen=True)
+class MovePoints:
+    """Move picked points by a time and by a distance on the axis."""
+
+    picked: tuple[Picked, ...] = says("The points to move.")
+    by: Tick = says("How much later (earlier if negative).", default=Tick(0))
+    rise: float = says("How far up, in axis units: dB, octaves, or the parameter's own.", default=0.0)
+
+
+def plan(session: Session, request: MovePoints) -> Change:
+    """The change that moves the points, as far as their neighbours and the range let them."""
+    lanes = picking.lanes_of(session, request.picked)
+    draft = Draft(session)
+    cautions: list[Caution] = []
+    for lane, points in lanes:
+        by = _possible_shift(session, lane, points, request.by)
+        if by != request.by:
+            said = f"In {session.lane_name(lane)} the points stop at their neighbours"
+            cautions.append(Caution("stopped", said, lane=lane.id))
+        cautions += _move(draft, lane, points, by, request.rise)
+    return picking.finished(draft, picking.title(session, "Move", lanes), cautions)
+
+
+def _move(draft: Draft, lane: Lane, points: list[int], by: int, rise: float) -> list[Caution]:
+    envelope, parameter = lane.envelope, draft.session.parameter(lane.parameter)
+    ticks, values, bends = envelope.copies()
+    ticks[points] += by
+    limited = 0
+    if rise:
+        values[points], limited = picking.limited_values(parameter, (envelope.places[points] + rise).tolist())
+    moved = Envelope(ticks, values, bends, envelope.axis)
+    before, after = picking.reach(envelope, points), picking.reach(moved, points)
+    picking.write(draft, lane, moved, min(before[0], after[0]), max(before[1], after[1]), limited)
+    return picking.limited_caution(parameter, limited)
+
+
+def _possible_shift(session: Session, lane: Lane, points: list[int], by: int) -> int:
+    """The shift nearest to `by` at which no picked point passes one that stays, or leaves the lane's span."""
+    ticks = lane.envelope.ticks
+    start, end = session.span(lane)
+    length = end - start
+    chosen = np.array(points)
+    inside = np.isin(np.arange(len(ticks)), chosen)
+    least, most = -int(ticks[chosen[0]]), max(length - int(ticks[chosen[-1]]), 0)
+    for i in points:
+        if i > 0 and not inside[i - 1]:
+            least = max(least, int(ticks[i - 1] - ticks[i]))
+        if i + 1 < len(ticks) and not inside[i + 1]:
+            most = min(most, int(ticks[i + 1] - ticks[i]))
+    shift = min(max(by, least), most)
+    while shift and _crowded(ticks, chosen, shift):
+        shift -= 1 if shift > 0 else -1
+    return shift
+
+
+def _crowded(ticks: Ticks, chosen: Ticks, shift: int) -> bool:
+    """Whether three points would share a tick."""
+    moved = ticks.copy()
+    moved[chosen] += shift
+    return bool((moved[2:] == moved[:-2]).any())
+
+
+OPERATION = Operation("move points", MovePoints, plan)

@@ -1,0 +1,151 @@
+"""Paste: lanes from the clipboard, to the same place or another, onto the same or a chosen parameter."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from velmot.core.change import Caution, Change
+from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.errors import RequestError
+from velmot.core.operations import picking
+from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, fitted, says
+from velmot.core.parameters import Axis, Family, Kind, Parameter
+from velmot.core.session import Session
+from velmot.core.time import Tick
+
+MOST_POINTS = 200_000
+
+
+@dataclass(frozen=True)
+class ClipPoint:
+    """A point of a clip: `bend` nothing means hold."""
+
+    at: Tick = says("Where, from the clip's start.")
+    value: float = says("The value, in the clip's unit.")
+    bend: float | None = says("The shape of the segment that starts here.", default=0.0)
+
+
+@dataclass(frozen=True)
+class Clip:
+    """A piece of one lane, with what it needs to find its parameter again."""
+
+    track: str = says("The name of the track it came from.")
+    name: str = says("The parameter's name.")
+    family: Family = says("The parameter's family.")
+    kind: Kind = says("The parameter's kind.")
+    unit: str = says("The parameter's unit.")
+    axis: Axis = says("The axis its segments are straight on.")
+    low: float = says("The lowest value the parameter had.")
+    high: float = says("The highest.")
+    points: tuple[ClipPoint, ...] = says("The points, from 0 to the length.")
+
+
+@dataclass(frozen=True)
+class Paste:
+    """Put clips into a session."""
+
+    clips: tuple[Clip, ...] = says("What was copied.")
+    start: Tick = says("Where the copied range started.")
+    length: Tick = says("How long it is.")
+    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
+    onto: str | None = says("A parameter to paste a single clip onto, instead of the one of its name.", default=None)
+    how: Literal["unit", "range"] = says(
+        "Keep the numbers (units must agree), or keep the place in the range.", default="unit"
+    )
+
+
+def plan(session: Session, request: Paste) -> Change:
+    """The change that pastes; what fits no parameter, or only by being distorted, is refused in words."""
+    if not request.clips:
+        raise RequestError("clips-none", "the clipboard holds no lanes", place="clips", accepted="copied lanes")
+    if sum(len(c.points) for c in request.clips) > MOST_POINTS:
+        raise RequestError(
+            "points-many", "the clipboard holds too many points", place="clips", accepted=f"at most {MOST_POINTS:,}"
+        )
+    at = request.start if request.at is None else request.at
+    if request.length <= 0 or not 0 <= at < session.length:
+        end = str(session.tempo.position(session.length))
+        raise RequestError("at-outside", "it would land outside the session", place="at", accepted=f"1.1.00 to {end}")
+    draft = Draft(session)
+    cautions: list[Caution] = []
+    taken: set[str] = set()
+    for clip in request.clips:
+        parameter = _parameter(session, clip, request, taken)
+        if parameter is None:
+            said = f"there is no {clip.track} {clip.name} here: left out"
+            cautions.append(Caution("no-such-parameter", said[0].upper() + said[1:]))
+            continue
+        taken.add(parameter.id)
+        cautions += _paste(draft, clip, parameter, request, at)
+    what = (
+        f"{request.clips[0].track} {request.clips[0].name}"
+        if len(request.clips) == 1
+        else f"{len(request.clips)} lanes"
+    )
+    return picking.finished(draft, f"Paste {what}", cautions)
+
+
+def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) -> Parameter | None:
+    if request.onto is not None:
+        return session.parameter(request.onto)
+    named = [
+        p
+        for t in session.tracks
+        if t.name == clip.track
+        for p in t.parameters
+        if (p.name, p.family, p.kind) == (clip.name, clip.family, clip.kind) and p.id not in taken
+    ]
+    return named[0] if named else None
+
+
+def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
+    session, cautions = draft.session, []
+    envelope = _mapped(_envelope(clip), clip, parameter, request)
+    fragment = Fragment(envelope, request.length)
+    room = session.length - at
+    if fragment.length > room:
+        said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
+        cautions.append(Caution("beyond-end", said))
+        fragment = envelope.cut(0, room)
+    fragment, spans = fitted(fragment, parameter)
+    if spans:
+        cautions.append(Caution("limited", f"{spans} {'span' if spans == 1 else 'spans'} limited to the range"))
+    base = draft.envelope(parameter, ON_THE_TRACK, at)
+    end = at + fragment.length
+    draft.write(parameter, ON_THE_TRACK, base.splice(fragment, at), at, end, spans)
+    if not session.owner(parameter.id).reads:
+        owner = session.owner(parameter.id)
+        said = f"{owner.name} is not reading its lanes: this would not be heard"
+        cautions.append(Caution("not-reading", said, track=owner.id))
+    return cautions
+
+
+def _envelope(clip: Clip) -> Envelope:
+    if not clip.points:
+        raise RequestError("points-none", f"{clip.name} holds no point", place="clips", accepted="at least one point")
+    rows = [(p.at, p.value, HOLD if p.bend is None else p.bend) for p in clip.points]
+    return Envelope.of(rows, clip.axis)
+
+
+def _mapped(envelope: Envelope, clip: Clip, parameter: Parameter, request: Paste) -> Envelope:
+    """The clip's curve on the parameter's axis: the same numbers, or the same place in the range."""
+    if (clip.kind is Kind.CONTINUOUS) != (parameter.kind is Kind.CONTINUOUS):
+        said = f"{clip.name} is {clip.kind} and {parameter.name} is {parameter.kind}"
+        raise RequestError("kind-differs", said, place="onto", accepted=f"a {clip.kind} parameter")
+    if (clip.unit, clip.axis) == (parameter.unit, parameter.axis):
+        return envelope
+    if request.how == "unit":
+        raise RequestError(
+            "unit-differs",
+            f"{clip.name} is in {clip.unit or 'plain numbers'}, {parameter.name} in {parameter.unit or 'plain numbers'}",
+            place="onto",
+            accepted=f"a parameter in {clip.unit or 'plain numbers'}, or the same place in the range",
+        )
+    low, high = (float(clip.axis.place(v)) for v in (clip.low, clip.high))
+    to_low, to_high = (float(parameter.axis.place(v)) for v in (parameter.low, parameter.high))
+    scale = (to_high - to_low) / (high - low)
+    return envelope.map_axis(scale, to_low - low * scale, parameter.axis)
+
+
+OPERATION = Operation("paste", Paste, plan)

@@ -1,0 +1,72 @@
+"""Raise a span: lift or lower what lies in a range, led in and out by ramps outside it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from velmot.core.change import Caution, Change
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.operations import picking
+from velmot.core.operations.frame import Draft, Operation, need_range, says
+from velmot.core.session import Lane, Session
+from velmot.core.sums import sum_axis
+from velmot.core.time import Tick
+
+
+@dataclass(frozen=True)
+class RaiseSpan:
+    """Move a range of lanes up or down; inside it the shape is kept exactly."""
+
+    lanes: tuple[str, ...] = says("The lanes, by id.")
+    start: Tick = says("Where the range starts.")
+    end: Tick = says("Where it ends.")
+    amount: float = says("How far up, in axis units: dB, octaves, or the parameter's own.")
+    before: Tick = says("How long the ramp before the range lasts.", default=Tick(0))
+    after: Tick = says("How long the ramp after it lasts.", default=Tick(0))
+
+
+def plan(session: Session, request: RaiseSpan) -> Change:
+    """The change that raises the span; silence stays silence."""
+    need_range(request.start, request.end)
+    if not request.lanes:
+        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    if request.before < 0 or request.after < 0:
+        raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
+    if not abs(request.amount) < 1e6:
+        raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
+    draft = Draft(session)
+    cautions: list[Caution] = []
+    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
+    for lane in lanes:
+        cautions += _raise(draft, lane, request)
+    way = "Raise" if request.amount >= 0 else "Lower"
+    what = session.lane_name(lanes[0]) if len(lanes) == 1 else f"{len(lanes)} lanes"
+    by = session.parameter(lanes[0].parameter).format_distance(abs(request.amount))
+    return picking.finished(draft, f"{way} {what} by {by}", cautions)
+
+
+def _raise(draft: Draft, lane: Lane, request: RaiseSpan) -> list[Caution]:
+    session, parameter = draft.session, draft.session.parameter(lane.parameter)
+    if parameter.holds_only:
+        said = f"{session.lane_name(lane)} has named values and cannot be raised"
+        return [Caution("holds-only", said, lane=lane.id)]
+    zero, length = picking.start_of(session, lane), session.span(lane)[1] - session.span(lane)[0]
+    first, last = max(request.start - zero, 0), min(request.end - zero, length)
+    if first >= last:
+        return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]
+    lead, tail = max(first - request.before, 0), min(last + request.after, length)
+    raised = sum_axis(lane.envelope, _trapezoid(lead, first, last, tail, request.amount))
+    limited, spans = raised.limit(parameter.low, parameter.high)
+    picking.write(draft, lane, limited, lead, tail, spans)
+    return [Caution("limited", f"{spans} {'span' if spans == 1 else 'spans'} limited", lane=lane.id)] if spans else []
+
+
+def _trapezoid(lead: int, first: int, last: int, tail: int, amount: float) -> Envelope:
+    """0, rising to `amount` between lead and first, back between last and tail; steps where a ramp has no length."""
+    up = [(lead, 0.0), (first, amount)]
+    down = [(last, amount), (tail, 0.0)]
+    return Envelope.of([*up, *down])
+
+
+OPERATION = Operation("raise", RaiseSpan, plan)

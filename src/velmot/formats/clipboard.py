@@ -1,0 +1,92 @@
+"""The clipboard's text: lanes as the session file says them, over a range; it can be mailed and pasted anywhere."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field, ValidationError
+
+from velmot.core.envelope import HOLD
+from velmot.core.errors import RequestError
+from velmot.core.operations.paste import MOST_POINTS, Clip, ClipPoint
+from velmot.core.parameters import Axis, Family, Kind
+from velmot.core.session import Session
+from velmot.core.time import Tick, beats_of, ticks_of
+from velmot.formats.report import FormatError
+from velmot.formats.session_file import envelope_of, point_rows
+
+LONGEST = 16 * 1024 * 1024
+ACCEPTED = "lanes copied from Velmot"
+
+
+class _Lane(BaseModel):
+    track: str
+    name: str
+    family: Family
+    kind: Kind
+    unit: str = ""
+    axis: Axis
+    low: float
+    high: float
+    points: list[Any]
+
+
+class _Clipboard(BaseModel):
+    format: Literal["velmot-lanes"]
+    version: Literal[1]
+    start: Annotated[float, Field(ge=0, le=1_000_000)]
+    length: Annotated[float, Field(gt=0, le=1_000_000)]
+    lanes: Annotated[list[_Lane], Field(min_length=1, max_length=2000)]
+
+
+def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str:
+    """The text of what the lanes do over a range; points count from the range's start."""
+    rows = []
+    for id in dict.fromkeys(lanes):
+        lane = session.lane(id)
+        first, last = session.span(lane)
+        parameter, a, b = session.parameter(lane.parameter), max(start, first), min(end, last)
+        if a >= b:
+            continue
+        piece = session.in_session_time(lane).cut(a, b).envelope.shift(a - start)
+        rows.append(
+            {
+                "track": session.owner(lane.parameter).name,
+                "name": parameter.name,
+                "family": parameter.family.value,
+                "kind": parameter.kind.value,
+                "unit": parameter.unit,
+                "axis": parameter.axis.value,
+                "low": parameter.low,
+                "high": parameter.high,
+                "points": point_rows(piece),
+            }
+        )
+    if not rows:
+        raise RequestError(
+            "nothing-to-copy", "there is nothing to copy here", place="lanes", accepted="a lane and a range"
+        )
+    head = {"format": "velmot-lanes", "version": 1, "start": beats_of(start), "length": beats_of(end - start)}
+    return json.dumps(head | {"lanes": rows}, ensure_ascii=False)
+
+
+def read(text: str) -> tuple[tuple[Clip, ...], Tick, Tick]:
+    """(clips, start, length) of a clipboard's text; FormatError if it is anything else."""
+    if len(text) > LONGEST:
+        raise FormatError("clip-long", "the clipboard's text is too long", place="clipboard", accepted=ACCEPTED)
+    try:
+        board = _Clipboard.model_validate(json.loads(text))
+    except (ValueError, RecursionError, ValidationError):
+        raise FormatError("clip-unread", "the clipboard holds no lanes", place="clipboard", accepted=ACCEPTED) from None
+    if sum(len(lane.points) for lane in board.lanes) > MOST_POINTS:
+        said = f"the clipboard holds more than {MOST_POINTS:,} points"
+        raise FormatError("points-many", said, place="clipboard", accepted=f"at most {MOST_POINTS:,} points")
+    return tuple(_clip(lane) for lane in board.lanes), ticks_of(board.start), ticks_of(board.length)
+
+
+def _clip(lane: _Lane) -> Clip:
+    envelope = envelope_of(lane.points, lane.axis)
+    points = tuple(ClipPoint(Tick(t), v, None if k == HOLD else k) for t, v, k in envelope.points())
+    fields = lane.model_dump(exclude={"points"})
+    return Clip(**fields, points=points)
