@@ -18,6 +18,7 @@ import numpy as np
 _DATA = tempfile.mkdtemp(prefix="velmot-bench-")
 os.environ["VELMOT_DATA"] = _DATA
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "velmot.site.settings")
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"  # Playwright keeps a loop running in this thread
 
 import django  # noqa: E402
 
@@ -142,6 +143,36 @@ FRAMES = """([distance, steps]) => new Promise(done => {
 })"""
 
 
+FIND = """words => new Promise(done => {
+  const field = document.querySelector('nav.ledger input[type=search]')
+  const times = []
+  const type = n => {
+    if (n > words.length) return done(times)
+    const start = performance.now()
+    field.value = words.slice(0, n)
+    field.dispatchEvent(new Event('input', { bubbles: true }))
+    requestAnimationFrame(() => setTimeout(() => { times.push(performance.now() - start); type(n + 1) }))
+  }
+  type(1)
+})"""
+
+DRAG = """([x, y, steps]) => new Promise(done => {
+  const canvas = document.querySelector('section.strip canvas'), times = []
+  let last = performance.now(), n = 0
+  const send = (kind, dy) => canvas.dispatchEvent(new PointerEvent(kind, { bubbles: true, pointerId: 1, button: 0,
+    clientX: x, clientY: y + dy, altKey: true }))
+  canvas.setPointerCapture = () => {}
+  send('pointerdown', 0)
+  const frame = now => {
+    times.push(now - last); last = now
+    if (n++ >= steps) { send('pointercancel', 0); return done(times.slice(3)) }
+    send('pointermove', 6 + 20 * Math.sin(n / 9))
+    requestAnimationFrame(frame)
+  }
+  requestAnimationFrame(frame)
+})"""
+
+
 def bench_screen(demo: int, big: int, pan_id: int) -> None:
     from playwright.sync_api import sync_playwright
 
@@ -187,7 +218,57 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flag
         wait_until_drawn(page)
         page.wait_for_timeout(800)
         row("a frame while panning 24 strips of 5,000 points", page.evaluate(FRAMES, [24, 240]))
+        measure_find_and_drag(browser, url)
         browser.close()
+
+
+def _a_point(page, id: int, view: tuple[float, float]) -> list[float]:
+    """Where the middle point of the range stands on screen, by the strip's own scale: its span and a tenth."""
+    lane = sessions.load(id).lanes[0].envelope
+    box = page.locator("section.strip canvas").bounding_box()
+    width = box["width"] - 76
+    low, high = float(lane.values.min()), float(lane.values.max())
+    low, high = low - (high - low) * 0.1, min(high + (high - low) * 0.1, 12 + 108 * 0.02)
+    beat, value = float(lane.ticks[10_000]) / BEAT, float(lane.values[10_000])
+    x = box["x"] + 12 + (beat - view[0]) / (view[1] - view[0]) * width
+    return [x, box["y"] + 290 - (value - low) / (high - low) * (290 - 24)]
+
+
+def measure_find_and_drag(browser, url: str) -> None:
+    """Typing into find over 2,000 lanes; dragging 500 of a lane's 20,000 points, previewed as it goes."""
+    many = sessions.create(crowd(lanes=2000, points=40_000))
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page.goto(f"{url}/sessions/{many}")
+    wait_until_drawn(page)
+    row("a key of find in 2,000 lanes, drawn", page.evaluate(FIND, "track 17 level"))
+    dense = sessions.create(pair(20_000))
+    ticks = sessions.load(dense).lanes[0].envelope.ticks
+    start, first, last, end = (float(t) / BEAT for t in ticks[[9750, 9980, 10_020, 10_250]])
+    kept = {
+        "view": {"start": first, "end": last},
+        "pins": ["one.level"],
+        "heights": {"one.level": 300},
+        "range": {"start": start, "end": end},
+        "chosen": ["L1"],
+    }
+    page.add_init_script(f"localStorage['velmot.bench.{dense}'] ??= {json.dumps(json.dumps(kept))}")
+    page.goto(f"{url}/sessions/{dense}")
+    wait_until_drawn(page)
+    page.get_by_role("button", name="Points p").click()
+    page.get_by_role("button", name="all in range").click()
+    page.wait_for_timeout(600)
+    asked: list[float] = []
+    sent: dict[str, float] = {}
+    page.on("request", lambda r: sent.update({r.url + str(id(r)): time.perf_counter()}))
+    page.on(
+        "requestfinished",
+        lambda r: asked.append((time.perf_counter() - sent[r.url + str(id(r))]) * 1000) if "preview" in r.url else None,
+    )
+    spot = _a_point(page, dense, (first, last))
+    times = page.evaluate(DRAG, [*spot, 120])
+    row("a frame while dragging 500 of 20,000 points", times)
+    if asked:
+        row("a preview answered while dragging", asked)
 
 
 def main() -> None:

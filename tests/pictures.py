@@ -46,10 +46,32 @@ def all_views(desk: Desk) -> None:
     desk.at_revision(1)
     page.wait_for_timeout(2600)
     take(desk, "carry-result")
+    edit_views(desk)
     page.get_by_role("link", name="Log").click()
     take(desk, "log")
     page.get_by_role("link", name="Take out…").click()
     take(desk, "take-out")
+
+
+def edit_views(desk: Desk) -> None:
+    """Points picked with a value typed, a sentence raised, a range cleared, and the channel card."""
+    page = desk.page
+    desk.drag_range("bell.level", 34, 47)
+    page.get_by_role("button", name="Points p").click()
+    page.get_by_role("button", name="all in range").click()
+    page.get_by_label("Value", exact=True).fill("-3")
+    take(desk, "points")
+    page.get_by_role("button", name="Raise r").click()
+    desk.drag_range("keeper.level", 36, 44)
+    for label, text in (("Ramp before", "400 ms"), ("Ramp after", "1 beat"), ("Raise by", "4")):
+        page.get_by_label(label).fill(text)
+        page.get_by_label(label).press("Enter")
+    page.get_by_role("button", name="Keeper", exact=True).click()
+    take(desk, "raise-and-channel-card")
+    page.get_by_role("button", name="close").click()
+    page.get_by_role("button", name="Clear x").click()
+    desk.drag_range("foghorn.level", 28, 46)
+    take(desk, "clear")
 
 
 if __name__ == "__main__":

@@ -132,9 +132,44 @@ def test_bad_files_leave_nothing_behind(client, data, name, place):
 
 
 def test_a_file_of_200_mb_is_refused_before_it_is_read(client):
-    answer = client.generic("POST", "/api/sessions/import", b"", CONTENT_LENGTH=200 * 1024 * 1024)
+    kind = "multipart/form-data; boundary=x"
+    answer = client.generic("POST", "/api/sessions/import", b"", CONTENT_TYPE=kind, CONTENT_LENGTH=200 * 1024 * 1024)
     assert answer.status_code == 413 and answer.json()["code"] == "file-large"
     assert answer.json()["message"] == "the file has 200 MB"
+
+
+def test_a_paste_of_a_million_points_is_refused_in_words(client, demo):
+    rows = [[n / 100, 0] for n in range(300_000)]
+    lane = {"track": "Keeper", "name": "Level", "family": "level", "kind": "continuous", "unit": "dB", "axis": "level"}
+    text = {"format": "velmot-lanes", "version": 1, "start": 0, "length": 1, "lanes": [lane | {"low": -96, "high": 12}]}
+    text["lanes"][0]["points"] = rows
+    answer = post(client, f"{demo}/clipboard", {"text": json.dumps(text)})
+    assert answer.status_code == 422 and answer.json()["code"] == "points-many"
+    text["lanes"][0]["points"] = rows * 4
+    answer = post(client, f"{demo}/clipboard", {"text": json.dumps(text)})
+    assert answer.status_code == 413 and set(answer.json()) == SHAPE
+
+
+def test_copied_lanes_paste_back_as_they_were(client, demo):
+    before = session_file.write(sessions.load(demo))
+    text = client.get(f"/api/sessions/{demo}/clipboard?lanes=L1%0AL10&start=33&end=47").json()["text"]
+    made = post(client, f"{demo}/clipboard", {"text": text}).json()
+    said = post(client, f"{demo}/preview", {"revision": 0} | made).json()
+    assert [t["name"] for t in said["touched"]] == ["Bell buoy Level", "Foghorn Muted"]
+    assert [t["difference_text"] for t in said["touched"]] == ["0.00 dB", "0 steps"]
+    assert session_file.write(sessions.load(demo)) == before
+
+
+def test_the_numbers_of_a_selection(client, demo):
+    asked = {"lanes": ["L1"], "way": "range", "start": 35, "end": 47}
+    (picked,) = post(client, f"{demo}/pick", asked).json()
+    said = post(client, f"{demo}/selection", {"picked": [picked]}).json()
+    assert (said["start"], said["end"], said["points"]) == (35.5, 46, 5)
+    assert (said["lowest"], said["highest"]) == ("−13.5 dB", "−5.0 dB")
+    (same,) = post(
+        client, f"{demo}/pick", {"lanes": ["L26"], "way": "same value", "picked": [{"lane": "L26", "points": [0]}]}
+    ).json()
+    assert same["points"] == [0, 2], "both places where the rumble is on"
 
 
 def test_import_and_take_out_again_is_the_same_file(client, demo):

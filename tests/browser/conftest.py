@@ -98,17 +98,17 @@ class Desk:
         expect(self.page.locator("section.strip").first).to_be_visible()
         return self
 
-    def strip(self, parameter: str):
+    def canvas_of(self, parameter: str):
         return self.page.locator(f"[data-strip='{parameter}'] canvas").first
 
     def x_of(self, parameter: str, beat: float) -> float:
-        box = self.strip(parameter).bounding_box()
+        box = self.canvas_of(parameter).bounding_box()
         view = self.page.evaluate("JSON.parse(localStorage['velmot.bench.1'] || '{}').view") or {"start": 0, "end": 64}
         plot = box["width"] - 12 - 64
         return box["x"] + 12 + (beat - view["start"]) / (view["end"] - view["start"]) * plot
 
     def drag_range(self, parameter: str, start: float, end: float) -> None:
-        y = self.strip(parameter).bounding_box()["y"] + 30
+        y = self.canvas_of(parameter).bounding_box()["y"] + 30
         self.page.mouse.move(self.x_of(parameter, start) + 1, y)
         self.page.mouse.down()
         self.page.mouse.move(self.x_of(parameter, (start + end) / 2), y, steps=4)

@@ -500,6 +500,16 @@ export interface components {
             high: number;
             /** Moves */
             moves: boolean;
+            /**
+             * Movement
+             * @description How much of the parameter's range it goes through, 0 to 1.
+             */
+            movement: number;
+            /**
+             * Changed
+             * @description The revision that touched it last; 0 as it came.
+             */
+            changed: number;
             /** Heard */
             heard: boolean;
             /** Why */

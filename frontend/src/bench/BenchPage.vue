@@ -93,7 +93,15 @@ function key(event: KeyboardEvent): void {
     '-': () => bench.zoom(1 / 0.7, bench.hover ?? bench.view.start + width / 2),
     o: () => bench.show({ start: 0, end: bench.length }),
     i: () => bench.range && bench.show(around(bench.range)),
-    Escape: () => (bench.range = null),
+    w: () => bench.step('lane', 1),
+    W: () => bench.step('lane', -1),
+    e: () => bench.step('track', 1),
+    E: () => bench.step('track', -1),
+    s: () => bench.nextSet(),
+    Escape: () => {
+      bench.range = null
+      bench.picked = {}
+    },
   }
   const action = actions[event.key]
   if (!action) return

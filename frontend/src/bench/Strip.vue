@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One strip: a parameter's lanes over time on a chart, with the range, the cursor and the preview.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import type { Curve, LaneOut, TouchedOut } from '../api/client'
+import type { Curve, LaneOut, ParameterOut, TouchedOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
@@ -45,7 +45,18 @@ const track = computed(() => owner.value.track)
 const lanes = computed<LaneOut[]>(() => session.lanesOf.get(props.parameterId) ?? [])
 const touched = computed<TouchedOut[]>(() => preview.touched.get(props.parameterId) ?? [])
 const height = computed(() => bench.heightOf(props.parameterId))
-const ink = computed(() => (parameter.value.kind === 'continuous' ? parameter.value.family : parameter.value.kind))
+const inkOf = (p: ParameterOut) => (p.kind === 'continuous' ? p.family : p.kind)
+const ink = computed(() => inkOf(parameter.value))
+const shared = computed(() => track.value.parameters.filter((p) => bench.shares[props.parameterId]?.includes(p.id)))
+const sharable = computed(() =>
+  track.value.parameters.filter((p) => p.id !== props.parameterId && session.lanesOf.has(p.id) && !shared.value.includes(p)),
+)
+function share(id: string): void {
+  bench.shares = { ...bench.shares, [props.parameterId]: [...(bench.shares[props.parameterId] ?? []), id] }
+}
+function unshare(id: string): void {
+  bench.shares = { ...bench.shares, [props.parameterId]: (bench.shares[props.parameterId] ?? []).filter((x) => x !== id) }
+}
 const isGuest = computed(() => !bench.pins.includes(props.parameterId))
 
 const trackLane = computed(() => lanes.value.find((lane) => lane.home === 'track'))
@@ -105,6 +116,7 @@ function drawContent(c: CanvasRenderingContext2D, box: Box): void {
     dash: [],
     points: parameter.value.kind === 'continuous' ? 'dots' : 'none',
       }
+  drawShared(c, box)
   drawLanes(c, box, pen)
   if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
   for (const t of touched.value) drawPreview(c, box, t, pen)
@@ -157,6 +169,24 @@ function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen:
   }
 }
 
+/** Lanes that share this strip, each on a scale of its own, so without handles. */
+function drawShared(c: CanvasRenderingContext2D, box: Box): void {
+  const inks = readInks()
+  for (const other of shared.value) {
+    const theirs = session.lanesOf.get(other.id) ?? []
+    const own = fitScale(other, theirs.map((x) => x.low), theirs.map((x) => x.high), scale.value.top, scale.value.bottom)
+    for (const lane of theirs) {
+      const curve = props.curves.get(lane.id)
+      if (!curve) continue
+      c.save()
+      if (lane.home !== 'track') clipSpan(c, box, lane.start, lane.end)
+      const color = inks.family[inkOf(other)] ?? inks.ink
+      drawCurve(c, box, own, curve, { color, width: 1.2, dash: [7, 2], points: 'none' })
+      c.restore()
+    }
+  }
+}
+
 function drawStatic(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
   const at = bench.view.start
   const still = { lane: '', start: at, end: at, beats: [at], values: [parameter.value.value], shapes: [0], lows: [], highs: [], first: 0 }
@@ -205,7 +235,7 @@ watch([() => bench.view, () => bench.range, () => bench.cursor, () => bench.hove
 watch(
   [
     () => bench.plotWidth, height, () => props.version, touched, scale, isSource, () => session.data,
-    () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen,
+    () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen, shared,
   ],
   anew,
 )
@@ -316,12 +346,18 @@ const described = computed(
     <header>
       <b>{{ track.name }}</b>
       <b :class="`ink-${ink}`">{{ parameter.name }}</b>
+      <button v-for="p in shared" :key="p.id" class="link" :class="`ink-${inkOf(p)}`" :title="`Take ${p.name} off this strip`" @click="unshare(p.id)">with {{ p.name }}</button>
       <span class="soft">{{ home }}</span>
       <span v-if="!track.reads" class="alarm">not reading</span>
       <span v-if="precedence" class="soft">{{ precedence }}</span>
       <span v-if="isGuest" class="soft">shown for the preview</span>
     </header>
     <div class="corner">
+      <button class="link every" :title="`Show only ${parameter.name}, on every track`" @click="bench.showEvery(parameterId)">every {{ parameter.name }}</button>
+      <select v-if="sharable.length" :key="shared.length" class="every" :value="''" :aria-label="`Share this strip with another lane of ${track.name}`" @change="share(($event.target as HTMLSelectElement).value)">
+        <option value="" disabled>share with</option>
+        <option v-for="p in sharable" :key="p.id" :value="p.id">{{ p.name }}</option>
+      </select>
       <span class="number read-out">{{ readOut }}</span>
       <button v-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
       <button v-else class="link" :aria-label="`Unpin ${track.name} ${parameter.name}`" @click="bench.togglePin(parameterId)">
@@ -348,6 +384,10 @@ header { position: absolute; top: 2px; left: 12px; display: flex; gap: 8px; poin
 .corner { position: absolute; top: 2px; right: 70px; display: flex; gap: 10px; font-size: 12px; }
 .read-out { pointer-events: none; }
 .corner .link { color: var(--soft); }
+.corner .every { visibility: hidden; }
+.strip:hover .corner .every, .strip:focus-within .corner .every { visibility: visible; }
+.corner select { font: 12px var(--sans); height: 18px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--soft); max-width: 86px; }
+header .link { pointer-events: auto; font-weight: 700; }
 .grip { position: absolute; left: 0; right: 0; bottom: 0; height: 5px; cursor: ns-resize; }
 .grip:hover, .grip:focus-visible { background: var(--sand-deep); }
 </style>

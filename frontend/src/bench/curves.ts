@@ -45,7 +45,8 @@ export function useCurves() {
   let askedFor: View = { start: 0, end: 0 }
 
   function wantedLanes(): string[] {
-    return bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
+    const drawn = bench.strips.flatMap((p) => [p, ...(bench.shares[p] ?? [])])
+    return [...new Set(drawn.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id)))]
   }
 
   function fresh(key: string): boolean {
@@ -82,7 +83,7 @@ export function useCurves() {
     }
   }
 
-  watch([() => session.data, () => bench.strips, () => bench.view, () => bench.plotWidth], () => void fetchNow(), {
+  watch([() => session.data, () => bench.strips, () => bench.shares, () => bench.view, () => bench.plotWidth], () => void fetchNow(), {
     immediate: true,
   })
   return { curves, version }

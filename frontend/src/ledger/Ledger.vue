@@ -4,10 +4,12 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { LaneOut, TrackOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
+import ChannelCard from './ChannelCard.vue'
 import LedgerLine from './LedgerLine.vue'
+import { grouped, GROUPINGS, SORTINGS, type Group, type Grouping, type Sorting } from './order'
 
 type Filter = 'moves' | 'all' | 'unheard' | 'dense' | 'pinned'
-type Row = { key: string; track: TrackOut } | { key: string; lane: LaneOut }
+type Row = { key: string; group: Group } | { key: string; lane: LaneOut }
 
 const ROW = 22
 const DENSE = 500
@@ -15,6 +17,10 @@ const session = useSession()
 const bench = useBench()
 const words = ref('')
 const filter = ref<Filter>('moves')
+const grouping = ref<Grouping>('track')
+const sorting = ref<Sorting>('order')
+const card = ref<string | null>(null)
+const setName = ref('')
 const list = ref<HTMLElement | null>(null)
 const find = ref<HTMLInputElement | null>(null)
 const top = ref(0)
@@ -59,22 +65,28 @@ const counts = computed(() => {
   return all
 })
 
-const rows = computed<Row[]>(() => {
-  const byTrack = new Map<string, LaneOut[]>()
-  for (const lane of found.value.filter(passes[filter.value])) {
-    const list = byTrack.get(lane.track)
-    if (list) list.push(lane)
-    else byTrack.set(lane.track, [lane])
-  }
-  const out: Row[] = []
-  for (const track of session.data?.tracks ?? []) {
-    const lanes = byTrack.get(track.id)
-    if (!lanes) continue
-    out.push({ key: `t:${track.id}`, track })
-    for (const lane of lanes) out.push({ key: lane.id, lane })
-  }
-  return out
-})
+const listed = computed(() => found.value.filter(passes[filter.value]))
+const rows = computed<Row[]>(() =>
+  grouped(listed.value, session.parameters, grouping.value, sorting.value).flatMap((group): Row[] => [
+    { key: `group:${group.key}`, group },
+    ...group.lanes.map((lane) => ({ key: lane.id, lane })),
+  ]),
+)
+
+/** Show all lanes of a group that are in use, below what is pinned already. */
+function showGroup(group: Group): void {
+  bench.pins = [...new Set([...bench.pins, ...group.lanes.filter((x) => x.moves).map((x) => x.parameter)])]
+}
+function showListed(): void {
+  bench.pins = [...new Set(listed.value.filter((x) => x.moves).map((x) => x.parameter))]
+}
+function keepSet(): void {
+  const name = setName.value.trim()
+  if (!name || !bench.pins.length) return
+  bench.sets = [...bench.sets.filter((x) => x.name !== name), { name, pins: [...bench.pins] }]
+  setName.value = ''
+}
+
 const shown = computed(() => {
   const first = Math.max(Math.floor(top.value / ROW) - 6, 0)
   return rows.value.slice(first, first + Math.ceil(tall.value / ROW) + 12).map((row, i) => ({ row, y: (first + i) * ROW }))
@@ -145,15 +157,31 @@ onBeforeUnmount(() => {
 {{ name }} {{ counts[key] }}
 </button>
     </div>
+    <div class="tools">
+      <select v-model="grouping" aria-label="Group lanes"><option v-for="(name, id) in GROUPINGS" :key="id" :value="id">{{ name }}</option></select>
+      <select v-model="sorting" aria-label="Sort lanes"><option v-for="(name, id) in SORTINGS" :key="id" :value="id">{{ name }}</option></select>
+      <button class="link" title="Pin every lane listed here that moves" @click="showListed">show all</button>
+      <button class="link" @click="bench.pins = []">hide all</button>
+    </div>
+    <div class="tools">
+      <select aria-label="Recall a set of pinned lanes" :value="''" @change="bench.recall(($event.target as HTMLSelectElement).value)">
+        <option value="" disabled>{{ bench.sets.length ? 'recall a set' : 'no sets yet' }}</option>
+        <option v-for="kept in bench.sets" :key="kept.name" :value="kept.name">{{ kept.name }}</option>
+      </select>
+      <input v-model="setName" placeholder="name this set" aria-label="Name for the pinned lanes" maxlength="60" @keydown.enter="keepSet">
+      <button class="link" :disabled="!setName.trim()" @click="keepSet">keep</button>
+    </div>
     <div ref="list" class="list" @scroll="top = list!.scrollTop" @keydown="walk">
       <div class="all" :style="{ height: `${rows.length * ROW + 8}px` }">
         <div v-for="{ row, y } in shown" :key="row.key" class="row" :style="{ transform: `translateY(${y}px)` }">
-          <div v-if="'track' in row" class="owner">
-            <b :title="row.track.name">{{ row.track.name }}</b>
-            <span class="soft">{{ about(row.track) }}</span>
-            <span class="mode" :class="{ alarm: !row.track.reads }">{{ row.track.reads ? (row.track.mode === 'read' ? 'reads' : row.track.mode) : 'not reading' }}</span>
+          <div v-if="'group' in row" class="owner">
+            <button v-if="row.group.track" class="plain-button" title="Open its channel card" @click="card = row.group.track.id"><b>{{ row.group.title }}</b></button>
+            <b v-else>{{ row.group.title }}</b>
+            <span class="soft about">{{ row.group.track ? about(row.group.track) : `${row.group.lanes.length} lanes` }}</span>
+            <button class="link soft show" :aria-label="`Show all of ${row.group.title} in use`" @click="showGroup(row.group)">show all</button>
+            <span v-if="row.group.track" class="mode" :class="{ alarm: !row.group.track.reads }">{{ row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading' }}</span>
           </div>
-          <LedgerLine v-else :lane="row.lane" @choose="choose(row.lane)" />
+          <LedgerLine v-else :lane="row.lane" :owner="grouping !== 'track'" @choose="choose(row.lane)" />
         </div>
       </div>
       <p v-if="!rows.length && session.data" class="none soft">
@@ -161,6 +189,7 @@ onBeforeUnmount(() => {
         <button v-if="words || filter !== 'all'" class="link" @click="((words = ''), (filter = 'all'))">Show all lanes</button>
       </p>
     </div>
+    <ChannelCard v-if="card" :track-id="card" @close="card = null" />
   </nav>
 </template>
 
@@ -172,11 +201,17 @@ onBeforeUnmount(() => {
 .filters { display: flex; flex-wrap: wrap; gap: 4px; padding: 0 12px 8px; }
 .filters button { font-size: 12px; padding: 1px 7px; border: 1px solid var(--line); border-radius: 10px; background: var(--sheet); cursor: pointer; }
 .filters button.on { border-color: var(--ink); font-weight: 600; box-shadow: inset 0 0 0 0.5px var(--ink); }
+.tools { display: flex; align-items: center; gap: 8px; padding: 0 12px 6px; font-size: 12px; }
+.tools select, .tools input { font: 12px var(--sans); height: 21px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); min-width: 0; flex: 1; }
+.tools button:disabled { color: var(--soft); cursor: default; }
+.owner .about { overflow: hidden; text-overflow: ellipsis; }
+.owner .show { font-size: 12px; visibility: hidden; }
+.owner:hover .show, .owner .show:focus-visible { visibility: visible; }
 .list { flex: 1; overflow-y: auto; position: relative; scrollbar-width: thin; border-top: 1px solid var(--line); }
 .all { position: relative; }
 .row { position: absolute; left: 0; right: 0; top: 2px; height: 22px; }
 .owner { display: flex; gap: 6px; align-items: baseline; padding: 5px 12px 0; white-space: nowrap; }
-.owner b { overflow: hidden; text-overflow: ellipsis; }
+.owner b { display: block; max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
 .owner span { font-size: 12px; }
 .owner .mode { margin-left: auto; color: var(--soft); font-weight: 600; }
 .owner .mode.alarm { color: var(--fresh); font-weight: 700; }

@@ -6,7 +6,7 @@ import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import Spark from './Spark.vue'
 
-const props = defineProps<{ lane: LaneOut }>()
+const props = defineProps<{ lane: LaneOut; owner?: boolean }>()
 const emit = defineEmits<{ choose: [] }>()
 const session = useSession()
 const bench = useBench()
@@ -27,7 +27,7 @@ const said = computed(() => {
       :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${parameter.name}`" @click="bench.togglePin(lane.parameter)"
     />
     <button class="plain-button name" :data-lane="lane.id" :aria-label="said" :title="said" @click="emit('choose')">
-      <span class="text" :class="{ unheard: !lane.heard }">{{ parameter.name }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span>
+      <span class="text" :class="{ unheard: !lane.heard }"><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span>
       <Spark :picture="lane.spark" :width="92" :height="16" />
       <span class="number soft">{{ lane.points }}</span>
     </button>
@@ -43,6 +43,7 @@ const said = computed(() => {
 .name { flex: 1; display: flex; align-items: center; gap: 6px; min-width: 0; height: 100%; padding: 0 12px 0 8px; }
 .text { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .text small { color: var(--soft); font-size: 11px; }
+.text .owner { margin-right: 4px; }
 .unheard { text-decoration: underline wavy; text-decoration-color: var(--pencil); text-decoration-thickness: 1px; text-underline-offset: 3px; }
 .number { width: 4ch; text-align: right; font-size: 12px; }
 </style>

@@ -18,6 +18,7 @@ interface Kept {
   grid: string
   chosen: string[]
   sets: { name: string; pins: string[] }[]
+  shares: Record<string, string[]>
 }
 
 const FIRST_PINS = 4
@@ -45,9 +46,12 @@ export const useBench = defineStore('bench', () => {
   /** What the draw verb does with a drag. */
   const pencil = ref<{ way: 'line' | 'free'; tolerance: number }>({ way: 'free', tolerance: 0.5 })
   const confirmed = ref(true)
+  /** Parameters that share another one's strip: its id to theirs. */
+  const shares = ref<Record<string, string[]>>({})
   const sets = ref<{ name: string; pins: string[] }[]>([])
   let current: number | null = null
   let saving = 0
+  let recalled = ''
 
   const length = computed(() => session.data?.length ?? 256)
   /** The strips on view: what is pinned, then what a preview brings along. */
@@ -63,7 +67,7 @@ export const useBench = defineStore('bench', () => {
     },
     { immediate: true },
   )
-  watch([view, pins, heights, range, cursor, grid, chosen, sets], () => {
+  watch([view, pins, heights, range, cursor, grid, chosen, sets, shares], () => {
     window.clearTimeout(saving)
     saving = window.setTimeout(save, 150)
   })
@@ -91,6 +95,7 @@ export const useBench = defineStore('bench', () => {
     range.value = kept?.range ?? null
     cursor.value = kept?.cursor ?? 0
     sets.value = kept?.sets ?? []
+    shares.value = kept?.shares ?? {}
     picked.value = {}
     grid.value = kept?.grid && GRIDS.includes(kept.grid) ? kept.grid : '1/4'
     chosen.value = (kept?.chosen ?? []).filter((lane) => session.lanes.has(lane))
@@ -115,6 +120,7 @@ export const useBench = defineStore('bench', () => {
       grid: grid.value,
       chosen: chosen.value,
       sets: sets.value,
+      shares: shares.value,
     }
     localStorage.setItem(`velmot.bench.${current}`, JSON.stringify(kept))
   }
@@ -155,6 +161,52 @@ export const useBench = defineStore('bench', () => {
     show({ start: about - (about - start) * factor, end: about + (end - about) * factor })
   }
 
+  /** Put one strip in another's place, so that stepping does not fill the bench. */
+  function replace(before: string | undefined, after: string): void {
+    if (pins.value.includes(after)) return
+    pins.value = before && pins.value.includes(before) ? pins.value.map((p) => (p === before ? after : p)) : [...pins.value, after]
+  }
+
+  /** Step to the next lane of the track, or to the same parameter on the next track that has it in use. */
+  function step(way: 'lane' | 'track', by: 1 | -1): void {
+    const all = session.data?.lanes ?? []
+    const here = session.lanes.get(chosen.value[0] ?? '') ?? session.lanesOf.get(strips.value[0] ?? '')?.[0] ?? all[0]
+    const owner = here && session.parameters.get(here.parameter)
+    if (!here || !owner) return
+    const alike = all.filter((lane) => {
+      const other = session.parameters.get(lane.parameter)!
+      if (way === 'lane') return lane.track === here.track
+      return other.parameter.family === owner.parameter.family && other.parameter.name === owner.parameter.name
+    })
+    const next = alike[(alike.findIndex((lane) => lane.id === here.id) + by + alike.length) % alike.length]!
+    replace(here.parameter, next.parameter)
+    chosen.value = [next.id]
+    going.value = next.parameter
+  }
+
+  /** Show only the lanes of a parameter's name and family, on every track that uses it. */
+  function showEvery(parameter: string): void {
+    const wanted = session.parameters.get(parameter)?.parameter
+    if (!wanted) return
+    const alike = (session.data?.lanes ?? []).filter((lane) => {
+      const other = session.parameters.get(lane.parameter)!.parameter
+      return other.family === wanted.family && other.name === wanted.name
+    })
+    pins.value = [...new Set(alike.map((lane) => lane.parameter))]
+  }
+
+  function recall(name: string): void {
+    const kept = sets.value.find((x) => x.name === name)
+    if (!kept) return
+    pins.value = kept.pins.filter((p) => session.parameters.has(p))
+    recalled = name
+  }
+  function nextSet(): void {
+    const at = sets.value.findIndex((x) => x.name === recalled)
+    const next = sets.value[(at + 1) % Math.max(sets.value.length, 1)]
+    if (next) recall(next.name)
+  }
+
   /** Go to a lane's strip, and to a span if there is one: pinned, scrolled to, in view. */
   function goTo(parameter: string, span?: Range): void {
     pin(parameter)
@@ -169,6 +221,6 @@ export const useBench = defineStore('bench', () => {
 
   return {
     verb, picked, pickedCount, pickedRows, pencil, confirmed, sets, view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
-    togglePin, pin, heightOf, show, pan, zoom, goTo,
+    togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares,
   }
 })

@@ -43,7 +43,7 @@ async function apply(read: boolean): Promise<void> {
   if (!title) return
   for (const place of places) bench.pin(place.parameter)
   if (places[0]) bench.goTo(places[0].parameter, places[0])
-  ElMessage({ message: `Done: ${title}`, duration: 2500 })
+  ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
 }
 
 function goTo(caution: (typeof cautions.value)[number]): void {
@@ -80,13 +80,13 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         </li>
         <li v-if="touched.length > 4" class="soft">and {{ touched.length - 4 }} more lanes</li>
       </ul>
-      <p v-if="touched.length" class="good">Outside {{ touched[0]!.span_text }} nothing changes</p>
-      <p v-if="touched.length && !limited" class="good">Nothing limited</p>
       <ul>
         <li v-for="(c, i) in cautions" :key="i" class="warn">
           <button class="plain-button" @click="goTo(c)">{{ c.message }}</button>
         </li>
       </ul>
+      <p v-if="touched.length" class="good">Outside {{ touched[0]!.span_text }} nothing changes</p>
+      <p v-if="touched.length && !limited" class="good">Nothing limited</p>
     </div>
     <div class="buttons">
       <ElButton type="primary" :disabled="!ready || !bench.confirmed" @click="apply(false)">Apply</ElButton>

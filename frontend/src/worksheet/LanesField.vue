@@ -8,11 +8,20 @@ defineProps<{ label: string }>()
 const session = useSession()
 const bench = useBench()
 const options = computed(() => (session.data?.lanes ?? []).map((x) => ({ value: x.id, label: session.laneName(x.id) })))
+
+/** Choose every lane of the tracks the chosen lanes belong to. */
+function all(): void {
+  const tracks = new Set(bench.chosen.map((id) => session.lanes.get(id)?.track))
+  bench.chosen = (session.data?.lanes ?? []).filter((x) => tracks.has(x.track)).map((x) => x.id)
+}
 </script>
 
 <template>
   <div class="field">
-    <span>Lanes</span>
+    <span class="pair">
+      Lanes
+      <button v-if="bench.chosen.length" class="link soft" type="button" title="Choose all lanes of these tracks" @click="all">all of the track</button>
+    </span>
     <ElSelectV2
       v-model="bench.chosen" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
       :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"

@@ -40,6 +40,7 @@ _POINTS_A_COLUMN = 0.5
 def session_out(stored: StoredSession, session: Session) -> SessionOut:
     """Everything but the curves."""
     undo, redo = history.next_titles(stored)
+    changed = history.last_changes(stored)
     tempo = session.tempo
     bars = tempo.bar_starts(session.length)
     edges = np.array([t for _, t, _ in bars] + [session.length], dtype=np.int64)
@@ -55,7 +56,7 @@ def session_out(stored: StoredSession, session: Session) -> SessionOut:
         clock=[Tock(beat=beats_of(t), seconds=x) for t, x in tempo.clock(session.length)],
         activity=activity(session, edges).tolist(),
         tracks=[_track_out(session, t) for t in session.tracks],
-        lanes=[lane_out(session, lane) for lane in session.lanes],
+        lanes=[lane_out(session, lane, changed.get(lane.id, 0)) for lane in session.lanes],
         report=stored.report,
     )
 
@@ -94,12 +95,13 @@ def _parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut
     )
 
 
-def lane_out(session: Session, lane: Lane) -> LaneOut:
+def lane_out(session: Session, lane: Lane, changed: int) -> LaneOut:
     """A lane's line in the ledger."""
     start, end = session.span(lane)
     lows, highs = _outline(session, lane, SPARK_COLUMNS)
     low, high = float(lows.min()), float(highs.max())
     why = why_not_heard(session, lane)
+    bottom, top = session.parameter(lane.parameter).position(np.array([low, high])).tolist()
     return LaneOut(
         id=lane.id,
         parameter=lane.parameter,
@@ -112,6 +114,8 @@ def lane_out(session: Session, lane: Lane) -> LaneOut:
         low=low,
         high=high,
         moves=low != high,
+        movement=top - bottom,
+        changed=changed,
         heard=not why,
         why=why,
         spark=picture(session, lane, SPARK_COLUMNS),

@@ -147,6 +147,8 @@ class LaneOut(BaseModel):
     low: float
     high: float
     moves: bool
+    movement: float = Field(description="How much of the parameter's range it goes through, 0 to 1.")
+    changed: int = Field(description="The revision that touched it last; 0 as it came.")
     heard: bool
     why: str
     spark: Picture

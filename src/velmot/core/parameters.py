@@ -153,6 +153,8 @@ class Parameter:
 
     def format_distance(self, distance: float) -> str:
         """A distance on the axis, in its unit: decibels, octaves, or the parameter's own."""
+        if self.labels:
+            return f"{distance:g} step" + ("" if distance == 1 else "s")
         unit = self.axis.unit or self.unit
         number = _number(distance, 2 if self.axis is Axis.LOG else self.decimals(distance) + 1)
         return f"{number} {unit}" if unit else number

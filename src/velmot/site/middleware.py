@@ -68,10 +68,12 @@ class UploadLimitMiddleware:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         size = int(request.META.get("CONTENT_LENGTH") or 0)
-        if size > settings.LARGEST_UPLOAD:
-            most = settings.LARGEST_UPLOAD // 1024 // 1024 - 1
-            said = f"the file has {size / 1024 / 1024:.0f} MB"
-            return problem(413, "file-large", said, "file", f"a file of at most {most} MB")
+        upload = request.content_type == "multipart/form-data"
+        most = settings.LARGEST_UPLOAD if upload else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        if size > most:
+            noun, place = ("the file", "file") if upload else ("what was sent or pasted", "body")
+            said = f"{noun} has {size / 1024 / 1024:.0f} MB"
+            return problem(413, "file-large", said, place, f"at most {most // 1024 // 1024} MB")
         return self.get_response(request)
 
 

@@ -96,6 +96,18 @@ def log(id: int) -> list[LogEntry]:
     ]
 
 
+def last_changes(row: StoredSession) -> dict[str, int]:
+    """Lane id → the number of the newest revision on the way to here that touched it."""
+    steps = {s["number"]: s for s in row.revisions.values("number", "parent", "touched")}
+    newest: dict[str, int] = {}
+    at = row.head
+    while at in steps:
+        for touched in steps[at]["touched"]:
+            newest.setdefault(touched["lane"], at)
+        at = steps[at]["parent"]
+    return newest
+
+
 def next_titles(row: StoredSession) -> tuple[str | None, str | None]:
     """The titles of what undo and redo would do."""
     back = row.revisions.filter(number=row.head).values_list("title", flat=True).first()
