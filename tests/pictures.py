@@ -68,7 +68,7 @@ def edit_views(desk: Desk) -> None:
         page.get_by_label(label).press("Enter")
     page.get_by_role("button", name="Keeper", exact=True).click()
     take(desk, "raise-and-channel-card")
-    page.get_by_role("button", name="close").click()
+    page.get_by_role("region", name="Channel card of Keeper").get_by_role("button", name="close").click()
     page.get_by_role("button", name="Clear x").click()
     desk.drag_range("foghorn.level", 28, 46)
     take(desk, "clear")

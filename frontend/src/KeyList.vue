@@ -7,7 +7,7 @@ const KEYS: [string, string][] = [
   ['w, Shift w', 'walk to the next or the last lane of the track'],
   ['e, Shift e', 'the same parameter on the next or the last track'],
   ['s', 'the next set of pinned lanes'],
-  ['c, p, r, d, x, v', 'Carry, Points, Raise, Draw, Clear, Paste'],
+  ['c, t, p, r, d, x, v', 'Carry, Retarget, Points, Raise, Draw, Clear, Paste'],
   ['Ctrl Enter', 'apply what the worksheet shows'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
   ['Ctrl C, Ctrl X, Ctrl V', 'copy, cut (sealed) and paste to the same place'],

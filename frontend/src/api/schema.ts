@@ -775,6 +775,10 @@ export interface components {
             highest: string | null;
             /** Mean */
             mean: string | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
         };
         /**
          * SelectionIn
@@ -1107,7 +1111,7 @@ export interface components {
          */
         PasteOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * PasteRequest
@@ -1228,6 +1232,104 @@ export interface components {
             verb: "remove points";
         };
         /**
+         * RetargetRequest
+         * @description Carry what a lane does over a range to other parameters, mapped.
+         */
+        RetargetRequest: {
+            /**
+             * Lane
+             * @description The source lane's id.
+             */
+            lane: string;
+            /**
+             * Targets
+             * @description Where it lands.
+             */
+            targets: components["schemas"]["Target"][];
+            /**
+             * Start
+             * @description Where the range starts; with no range the whole lane goes.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * At
+             * @description Where it lands; nothing means the same place.
+             */
+            at?: number | null;
+            /**
+             * How
+             * @description Copy leaves the source as it is, move clears it.
+             * @default copy
+             * @enum {string}
+             */
+            how: "copy" | "move";
+            /**
+             * Mapping
+             * @description Same number, same place in the range, fit into a span, or movement around an anchor.
+             * @default fit
+             * @enum {string}
+             */
+            mapping: "unit" | "range" | "fit" | "around";
+            /**
+             * Upside Down
+             * @description High becomes low.
+             * @default false
+             */
+            upside_down: boolean;
+            /**
+             * Anchor
+             * @description Around: the source value that lands on the target's anchor.
+             * @default 0
+             */
+            anchor: number;
+            /**
+             * To Anchor
+             * @description Around: the target value it lands on; nothing means its static value.
+             */
+            to_anchor?: number | null;
+            /**
+             * Depth
+             * @description Around: target axis units for one source axis unit.
+             * @default 1
+             */
+            depth: number;
+            /**
+             * Hysteresis
+             * @description For named values: how far past the middle a step takes, in steps.
+             * @default 0
+             */
+            hysteresis: number;
+            /**
+             * Edges
+             * @description Seal lets values jump at the edges, ramp leads in and out.
+             * @default seal
+             * @enum {string}
+             */
+            edges: "seal" | "ramp";
+            /**
+             * Ramp
+             * @description How long a ramp lasts, inside the range.
+             * @default 0
+             */
+            ramp: number;
+            /**
+             * Set To Read
+             * @description Also switch target tracks that are off to read.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "retarget";
+        };
+        /**
          * SetValuesRequest
          * @description Give picked points a value as it was typed.
          *
@@ -1288,6 +1390,27 @@ export interface components {
              * @description The value, in the parameter's unit.
              */
             value: number;
+        };
+        /**
+         * Target
+         * @description A parameter to land on, with the span to fit into where one is asked for.
+         */
+        Target: {
+            /**
+             * Parameter
+             * @description The parameter's id.
+             */
+            parameter: string;
+            /**
+             * Low
+             * @description Fit: what the source's lowest becomes, in the target's unit.
+             */
+            low?: number | null;
+            /**
+             * High
+             * @description Fit: what the source's highest becomes.
+             */
+            high?: number | null;
         };
         /**
          * ClipIn
@@ -1387,7 +1510,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
             view?: components["schemas"]["View"] | null;
         };
         /**

@@ -152,7 +152,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
         />
         <div v-if="empty" class="hint">
           <h2>This session has no lanes yet</h2>
-          <p>Its tracks are here, but nothing on them is automated. Carry a lane in from another session, or import a file that holds some.</p>
+          <p>Click a track in the ledger to open its channel card: using any control there makes its lane. Or paste lanes copied from another session.</p>
         </div>
         <div v-else-if="!bench.strips.length" class="hint">
           <h2>Nothing is pinned</h2>

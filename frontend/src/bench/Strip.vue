@@ -114,7 +114,7 @@ function drawContent(c: CanvasRenderingContext2D, box: Box): void {
     color: inks.family[ink.value] ?? inks.ink,
     width: parameter.value.kind === 'continuous' ? 1.6 : 2.2,
     dash: [],
-    points: parameter.value.kind === 'continuous' ? 'dots' : 'none',
+    points: 'dots',
       }
   drawShared(c, box)
   drawLanes(c, box, pen)

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 // The ledger: every lane as a line, found, filtered and pinned onto the bench. Draws only the lines on view.
-import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { LaneOut, TrackOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import ChannelCard from './ChannelCard.vue'
 import LedgerLine from './LedgerLine.vue'
-import { grouped, GROUPINGS, SORTINGS, type Group, type Grouping, type Sorting } from './order'
+import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping, type Sorting } from './order'
 
 type Filter = 'moves' | 'all' | 'unheard' | 'dense' | 'pinned'
 type Row = { key: string; group: Group } | { key: string; lane: LaneOut }
@@ -66,11 +66,20 @@ const counts = computed(() => {
 })
 
 const listed = computed(() => found.value.filter(passes[filter.value]))
-const rows = computed<Row[]>(() =>
-  grouped(listed.value, session.parameters, grouping.value, sorting.value).flatMap((group): Row[] => [
+const rows = computed<Row[]>(() => {
+  const groups = grouped(listed.value, session.parameters, grouping.value, sorting.value)
+  const everything = filter.value === 'all' && grouping.value === 'track' && !words.value.trim()
+  const shownGroups = everything && sorting.value === 'order' ? withEveryTrack(groups, session.data?.tracks ?? []) : groups
+  return shownGroups.flatMap((group): Row[] => [
     { key: `group:${group.key}`, group },
     ...group.lanes.map((lane) => ({ key: lane.id, lane })),
-  ]),
+  ])
+})
+// A session in which nothing moves yet shows its tracks, so that there is something to begin with.
+watch(
+  () => session.data?.id,
+  () => (filter.value = session.data?.lanes.some((x) => x.moves) ? 'moves' : 'all'),
+  { immediate: true },
 )
 
 /** Show all lanes of a group that are in use, below what is pinned already. */
@@ -178,7 +187,7 @@ onBeforeUnmount(() => {
             <button v-if="row.group.track" class="plain-button" title="Open its channel card" @click="card = row.group.track.id"><b>{{ row.group.title }}</b></button>
             <b v-else>{{ row.group.title }}</b>
             <span class="soft about">{{ row.group.track ? about(row.group.track) : `${row.group.lanes.length} lanes` }}</span>
-            <button class="link soft show" :aria-label="`Show all of ${row.group.title} in use`" @click="showGroup(row.group)">show all</button>
+            <button v-if="row.group.lanes.length" class="link soft show" :aria-label="`Show all of ${row.group.title} in use`" @click="showGroup(row.group)">show all</button>
             <span v-if="row.group.track" class="mode" :class="{ alarm: !row.group.track.reads }">{{ row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading' }}</span>
           </div>
           <LedgerLine v-else :lane="row.lane" :owner="grouping !== 'track'" @choose="choose(row.lane)" />

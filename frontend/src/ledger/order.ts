@@ -24,6 +24,12 @@ export interface Group {
   lanes: LaneOut[]
 }
 
+/** A group for every track, also for those without a lane, in the session's order. */
+export function withEveryTrack(groups: Group[], tracks: TrackOut[]): Group[] {
+  const known = new Map(groups.map((group) => [group.key, group]))
+  return tracks.map((track) => known.get(track.id) ?? { key: track.id, title: track.name, track, lanes: [] })
+}
+
 /** The lanes in groups, both in the order asked for; groups keep the order of their first lane. */
 export function grouped(lanes: LaneOut[], owners: Map<string, Owner>, by: Grouping, sorting: Sorting): Group[] {
   const groups = new Map<string, Group>()

@@ -18,11 +18,12 @@ const before = computed(() => touched.value.reduce((sum, t) => sum + t.points_be
 const after = computed(() => touched.value.reduce((sum, t) => sum + t.points_after, 0))
 const limited = computed(() => touched.value.reduce((sum, t) => sum + t.spans_limited, 0))
 const cautions = computed(() => change.value?.cautions ?? [])
-const couldRead = computed(() => preview.request?.verb === 'carry' && cautions.value.some((c) => c.code === 'not-reading'))
+const couldRead = computed(() => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'))
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
 const hint = computed(() => {
   const hints: Record<string, string> = {
     carry: bench.chosen.length ? 'Choose a track to carry it to.' : 'Drag over a strip to choose what to carry.',
+    retarget: bench.chosen.length ? 'Choose a parameter for it to drive.' : 'Drag over a strip to choose what to retarget.',
     points: bench.pickedCount ? 'Type a value or choose a shape.' : 'Click a point on a strip, or drag over some with Shift.',
     raise: 'Drag over a strip to choose what to raise.',
     draw: 'Draw on a strip.',
@@ -36,7 +37,7 @@ async function apply(read: boolean): Promise<void> {
   const request = preview.request
   if (!ready.value || !request || !bench.confirmed) return
   busy.value = true
-  const wanted: AnyRequest = request.verb === 'carry' ? { ...request, set_to_read: read } : request
+  const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
   const title = await session.apply(wanted)
   busy.value = false

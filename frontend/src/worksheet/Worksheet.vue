@@ -9,10 +9,12 @@ import IfApplied from './IfApplied.vue'
 import PasteSheet from './PasteSheet.vue'
 import PointsSheet from './PointsSheet.vue'
 import RaiseSheet from './RaiseSheet.vue'
+import RetargetSheet from './RetargetSheet.vue'
 
 const bench = useBench()
 const VERBS = [
   { id: 'carry', name: 'Carry', key: 'c', sheet: CarrySheet },
+  { id: 'retarget', name: 'Retarget', key: 't', sheet: RetargetSheet },
   { id: 'points', name: 'Points', key: 'p', sheet: PointsSheet },
   { id: 'raise', name: 'Raise', key: 'r', sheet: RaiseSheet },
   { id: 'draw', name: 'Draw', key: 'd', sheet: DrawSheet },

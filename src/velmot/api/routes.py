@@ -147,6 +147,8 @@ def selection_numbers(request: HttpRequest, id: int, body: s.SelectionIn) -> Any
         "lowest": texts[0],
         "highest": texts[1],
         "mean": texts[2],
+        "low": numbers.lowest,
+        "high": numbers.highest,
     }
 
 

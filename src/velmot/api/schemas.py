@@ -328,6 +328,8 @@ class NumbersOut(Schema):
     lowest: str | None
     highest: str | None
     mean: str | None
+    low: float | None
+    high: float | None
 
 
 class ClipIn(Schema):

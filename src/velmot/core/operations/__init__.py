@@ -10,6 +10,7 @@ from velmot.core.operations import (
     paste,
     raise_span,
     remove_points,
+    retarget,
     set_values,
     shape_segments,
 )
@@ -18,6 +19,7 @@ from velmot.core.session import Session
 
 _MODULES = (
     carry,
+    retarget,
     raise_span,
     clear,
     add_points,
