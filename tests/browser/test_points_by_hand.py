@@ -257,3 +257,21 @@ def test_sets_groups_and_the_channel_card(desk, server, page):
     page.locator("[data-strip='bell.level']").hover()
     page.locator("[data-strip='bell.level'] select").select_option("bell.pan")
     expect(page.get_by_role("button", name="with Pan")).to_be_visible()
+
+
+def test_a_session_without_lanes_is_begun_from_a_channel_card(server, page):
+    page.goto(server.url)
+    track = {"id": "a", "name": "Alone", "parameters": [dict(json.loads(LEVEL), id="a.l")]}
+    content = {"format": "velmot-session", "version": 1, "name": "Empty", "length": 64, "tracks": [track]}
+    page.get_by_label("File to import").set_input_files(
+        {"name": "e.velmot.json", "mimeType": "", "buffer": json.dumps(content).encode()}
+    )
+    page.get_by_role("button", name="Open it").click()
+    expect(page.get_by_text("This session has no lanes yet")).to_be_visible()
+    page.get_by_role("button", name="Alone").click()
+    page.get_by_role("region", name="Channel card of Alone").get_by_role("button", name="Level").click()
+    expect(page.locator("section.strip")).to_have_count(1)
+    assert server.session(2).lane_at("a.l").envelope.values.tolist() == [-3]
+
+
+LEVEL = '{"name": "Level", "family": "level", "unit": "dB", "axis": "level", "low": -96, "high": 12, "default": 0, "value": -3}'

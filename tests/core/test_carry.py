@@ -100,6 +100,18 @@ def test_carrying_onto_itself_says_so():
     assert [c.code for c in carry(small(), targets=("bell",)).cautions] == ["already-there"]
 
 
+def test_repeating_back_to_back_and_every_so_often_up_to_the_end():
+    """Two beats from beat 8 (−20 to −19 dB) land at 40, 42 and 44; or every 12 from 40 on: 40, 52, and 64 is the end."""
+    span = {"start": Tick(8 * BEAT), "end": Tick(10 * BEAT), "at": Tick(40 * BEAT)}
+    curve = carry(small(), **span, times=3).lanes[0].after.envelope
+    beats = np.array([39, 40, 41, 42, 43, 45, 46]) * BEAT
+    assert curve.at(beats).tolist() == pytest.approx([-10, -20, -19.5, -20, -19.5, -19.5, -10])
+    change = carry(small(), **span, times=3, every=Tick(12 * BEAT))
+    curve = change.lanes[0].after.envelope
+    assert curve.at(np.array([41, 43, 53, 55]) * BEAT).tolist() == pytest.approx([-19.5, -10, -19.5, -10])
+    assert [c.code for c in change.cautions] == ["beyond-end"]
+
+
 @pytest.mark.parametrize(
     ("fields", "code", "accepted"),
     [
@@ -111,6 +123,8 @@ def test_carrying_onto_itself_says_so():
         ({"end": Tick(8 * BEAT)}, "range-empty", "an end after the start"),
         ({"at": Tick(-1)}, "at-early", "1.1.00 or later"),
         ({"edges": "ramp"}, "ramp-none", "a length such as 80 ms"),
+        ({"times": 1_000_000}, "times", "1 to 1,000"),
+        ({"times": 2, "every": Tick(0)}, "every", "a length such as 4 bars"),
     ],
 )
 def test_requests_that_make_no_sense(fields, code, accepted):

@@ -898,6 +898,17 @@ export interface components {
              */
             ramp: number;
             /**
+             * Times
+             * @description How often it lands, one after the other.
+             * @default 1
+             */
+            times: number;
+            /**
+             * Every
+             * @description How far apart; nothing means back to back.
+             */
+            every?: number | null;
+            /**
              * Set To Read
              * @description Also switch target tracks that are off to read.
              * @default false

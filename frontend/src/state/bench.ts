@@ -54,11 +54,14 @@ export const useBench = defineStore('bench', () => {
   let recalled = ''
 
   const length = computed(() => session.data?.length ?? 256)
-  /** The strips on view: what is pinned, then what a preview brings along. */
-  const strips = computed(() => [
-    ...pins.value.filter((p) => session.parameters.has(p)),
-    ...guests.value.filter((p) => !pins.value.includes(p) && session.parameters.has(p)),
-  ])
+  /** The strips on view: what is pinned, and below the source what a preview brings along. */
+  const strips = computed(() => {
+    const pinned = pins.value.filter((p) => session.parameters.has(p))
+    const brought = guests.value.filter((p) => !pinned.includes(p) && session.parameters.has(p))
+    const sources = new Set(chosen.value.map((id) => session.lanes.get(id)?.parameter))
+    const at = pinned.findLastIndex((p) => sources.has(p)) + 1 || pinned.length
+    return [...pinned.slice(0, at), ...brought, ...pinned.slice(at)]
+  })
 
   watch(
     () => session.data?.id,

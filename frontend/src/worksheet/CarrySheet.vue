@@ -19,6 +19,8 @@ const how = ref<'copy' | 'move'>('copy')
 const edges = ref<'seal' | 'ramp'>('seal')
 const rampText = ref('80 ms')
 const ramp = ref<number | null>(null)
+const times = ref<number | string>(1)
+const every = ref({ length: 0, text: 'back to back' })
 
 const bars = computed(() => session.data?.bars ?? [])
 const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
@@ -42,6 +44,8 @@ const request = computed<AnyRequest | null>(() => {
     how: how.value,
     edges: edges.value,
     ramp: edges.value === 'ramp' ? (ramp.value ?? 0) : 0,
+    times: Math.max(Math.round(Number(times.value)) || 1, 1),
+    every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
     set_to_read: false,
   }
 })
@@ -99,6 +103,17 @@ watch(edges, (now) => {
           <span v-if="at === null" class="soft">same place</span>
           <button v-else class="link soft" type="button" @click="at = null">same place</button>
           <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
+        </span>
+      </div>
+      <div class="field">
+        <label for="carry-times">How often</label>
+        <span class="pair">
+          <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000">
+          <template v-if="Number(times) > 1">
+            every
+            <TypedField label="How far apart" kind="length" :text="every.text" :start="at ?? range?.start ?? 0" @read="(length, text) => (every = { length, text })" />
+          </template>
+          <span v-else class="soft">once</span>
         </span>
       </div>
       <div class="field">

@@ -168,5 +168,4 @@ function moveEnd(end: 'low' | 'high', value: number): void {
 .retarget { grid-template-columns: minmax(0, 1fr) 186px minmax(0, 1fr); gap: 0 14px; }
 .graph { padding-top: 22px; }
 .form.retarget .el-select { width: 176px; }
-.form .narrow { width: 5ch; }
 </style>

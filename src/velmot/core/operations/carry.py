@@ -23,6 +23,8 @@ from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Mode, Precedence, Session, Track
 from velmot.core.time import Tick
 
+MOST_TIMES = 1000
+
 
 @dataclass(frozen=True)
 class Carry:
@@ -36,6 +38,8 @@ class Carry:
     how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
     edges: Literal["seal", "ramp"] = says("Seal lets values jump at the edges, ramp leads in and out.", default="seal")
     ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
+    times: int = says("How often it lands, one after the other.", default=1)
+    every: Tick | None = says("How far apart; nothing means back to back.", default=None)
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
 
 
@@ -63,6 +67,7 @@ def plan(session: Session, request: Carry) -> Change:
     for track in targets:
         for load in loads:
             _land(draft, request, load, track, cautions, landed)
+    cautions = list(dict.fromkeys(cautions))
     swaps, touched = draft.finished()
     reading = tuple(TrackSwap(t, replace(t, mode=Mode.READ)) for t in targets if request.set_to_read and not t.reads)
     hit = {session.owner(t.parameter).id for t in touched}
@@ -84,6 +89,13 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
         )
     if request.edges == "ramp" and request.ramp <= 0:
         raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+    if not 1 <= request.times <= MOST_TIMES:
+        said = f"it cannot land {request.times} times"
+        raise RequestError("times", said, place="times", accepted=f"1 to {MOST_TIMES:,}")
+    if request.every is not None and request.every <= 0:
+        raise RequestError(
+            "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
+        )
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
     return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
 
@@ -140,10 +152,28 @@ def _land(
         )
     landed[target.id] = session.lane_name(load.lane)
     shift = 0 if request.at is None else request.at - (load.start if request.start is None else request.start)
-    at = load.start + shift
+    step = request.every if request.every is not None else _stride(request, load)
+    for n in range(request.times):
+        if load.start + shift + n * step >= session.length and n:
+            cautions.append(_beyond(session, track, load, session.length))
+            break
+        _place(draft, request, load, track, target, shift + n * step, cautions)
+
+
+def _stride(request: Carry, load: _Load) -> int:
+    """From one landing to the next when they follow back to back: the whole range's length."""
+    return load.fragment.length if request.start is None or request.end is None else request.end - request.start
+
+
+def _place(
+    draft: Draft, request: Carry, load: _Load, track: Track, target: Parameter, shift: int, cautions: list[Caution]
+) -> None:
+    """Splice a load into a target's lane, `shift` ticks from where it was."""
+    session, at = draft.session, load.start + shift
     if shift == 0 and target is load.parameter and load.lane.on_track:
-        said = f"{session.lane_name(load.lane)} is already there: nothing would change"
-        cautions.append(Caution("already-there", said, track=track.id, lane=load.lane.id))
+        if request.times == 1:
+            said = f"{session.lane_name(load.lane)} is already there: nothing would change"
+            cautions.append(Caution("already-there", said, track=track.id, lane=load.lane.id))
         return
     fragment = _within_session(session, load, track, at, cautions)
     if fragment is None:
@@ -159,13 +189,17 @@ def _land(
     cautions += _overruled(session, target, track, at, end)
 
 
+def _beyond(session: Session, track: Track, load: _Load, at: int) -> Caution:
+    said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
+    return Caution("beyond-end", said, track=track.id, lane=load.lane.id, start=at)
+
+
 def _within_session(session: Session, load: _Load, track: Track, at: int, cautions: list[Caution]) -> Fragment | None:
     """The fragment as far as the session reaches, None if it lies wholly outside."""
     room = session.length - at
     if load.fragment.length <= room and at >= 0:
         return load.fragment
-    said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
-    cautions.append(Caution("beyond-end", said, track=track.id, lane=load.lane.id, start=at))
+    cautions.append(_beyond(session, track, load, at))
     if room <= 0 or at < 0:
         return None
     return load.fragment.envelope.cut(0, room)

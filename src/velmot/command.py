@@ -1,0 +1,152 @@
+"""`velmot` on the command line: convert files, and plan or apply operations without a screen."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from dataclasses import fields
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from velmot.core import operations
+from velmot.core.change import Change
+from velmot.core.errors import RequestError
+from velmot.core.operations.frame import span_text
+from velmot.core.session import Session
+from velmot.formats import files, midi, session_file
+from velmot.formats.midi.write import usual_choices
+from velmot.formats.report import Report
+from velmot.formats.requests import from_row
+
+REFUSED = 2
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; 0 if it was done, 2 if it was refused (the reason goes to standard error)."""
+    chosen = _parser().parse_args(arguments)
+    try:
+        chosen.run(chosen)
+    except RequestError as error:
+        print(f"velmot: {error.message}" + (f"; expected: {error.accepted}" if error.accepted else ""), file=sys.stderr)
+        return REFUSED
+    except OSError as error:
+        print(f"velmot: {error.filename}: {error.strerror}", file=sys.stderr)
+        return REFUSED
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="velmot", description="Carry, retarget and tidy automation in files.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    convert = commands.add_parser("convert", help="read a .mid or .velmot.json file and write the other format")
+    convert.add_argument("source", type=Path)
+    convert.add_argument("target", type=Path)
+    convert.set_defaults(run=_convert)
+    for name, run, says in (
+        ("plan", _plan, "say what a request would do to a session file"),
+        ("apply", _apply, "do it, and write the session to another file"),
+    ):
+        command = commands.add_parser(name, help=says)
+        command.add_argument("session", type=Path)
+        command.add_argument(
+            "request", type=Path, help='JSON such as {"verb": "carry", "lanes": ["L1"], …}; - reads it'
+        )
+        command.set_defaults(run=run)
+    commands.choices["apply"].add_argument("-o", "--output", type=Path, required=True)
+    commands.add_parser("verbs", help="list the verbs and their settings").set_defaults(run=_verbs)
+    return parser
+
+
+def _opened(path: Path) -> tuple[Session, Report]:
+    return files.read(path.read_bytes(), path.name)
+
+
+def _convert(chosen: argparse.Namespace) -> None:
+    session, report = _opened(chosen.source)
+    _say(report)
+    _write(session, chosen.target)
+
+
+def _write(session: Session, target: Path) -> None:
+    if target.name.lower().endswith((".mid", ".midi")):
+        data, report = midi.write(session, usual_choices(session))
+        _say(report)
+    elif target.name.lower().endswith(".json"):
+        data = session_file.write(session)
+    else:
+        said = f"“{target.name}” has an ending that names no format"
+        raise RequestError("ending", said, place="target", accepted=".mid or .velmot.json")
+    target.write_bytes(data)
+    print(f"wrote {target.name}, {len(data):,} bytes")
+
+
+def _say(report: Report) -> None:
+    for word, lines in (("came", report.came), ("changed", report.changed), ("left out", report.left_out)):
+        for line in lines:
+            print(f"{word}: {line}")
+
+
+def _planned(chosen: argparse.Namespace) -> tuple[Session, Change]:
+    session, _ = _opened(chosen.session)
+    text = sys.stdin.read() if str(chosen.request) == "-" else chosen.request.read_text()
+    try:
+        row = json.loads(text)
+        if not isinstance(row, dict):
+            raise ValueError("not an object")
+        verb, request = from_row(row)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"])
+        raise RequestError("request", f"{place}: {first['msg'].lower()}", place=place) from None
+    except ValueError as error:
+        if isinstance(error, RequestError):
+            raise
+        raise RequestError("request", f"the request is not JSON: {error}", accepted='{"verb": …}') from None
+    return session, operations.plan(session, verb, request)
+
+
+def _plan(chosen: argparse.Namespace) -> None:
+    _print_change(*_planned(chosen))
+
+
+def _apply(chosen: argparse.Namespace) -> None:
+    session, change = _planned(chosen)
+    _print_change(session, change)
+    _write(change.applied_to(session), chosen.output)
+
+
+def _print_change(session: Session, change: Change) -> None:
+    """The same figures and cautions as on screen."""
+    print(change.title)
+    swaps = {s.id: s for s in change.lanes}
+    for t in change.touched:
+        swap = swaps[t.lane]
+        lane = swap.after or swap.before
+        assert lane is not None
+        far = session.parameter(t.parameter).format_distance(t.difference)
+        points = f"{t.points_before} → {t.points_after} points"
+        print(f"  {session.lane_name(lane)}, {span_text(session, t.start, t.end)}: {points}, up to {far}")
+    for track in change.tracks:
+        print(f"  {track.after.name} changes too")
+    for caution in change.cautions:
+        print(f"  ! {caution.message}")
+
+
+def _verbs(_: argparse.Namespace) -> None:
+    for verb, operation in operations.OPERATIONS.items():
+        summary = (operation.request.__doc__ or "").strip().splitlines()[0]
+        print(f"{verb}: {summary}")
+        for f in fields(operation.request):
+            _print_setting(f.name, f.metadata)
+
+
+def _print_setting(name: str, metadata: Any) -> None:
+    print(f"  {name}: {metadata.get('says', '')}")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

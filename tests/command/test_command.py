@@ -1,0 +1,73 @@
+"""The command line: every example of its page is run, results are checked in files, refusals end with 2."""
+
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from velmot.command import main
+from velmot.core.time import ticks_of
+from velmot.formats import session_file
+from velmot.site.demo import skerry_light
+
+PAGE = Path(__file__).parents[2] / "docs" / "command-line.md"
+
+
+@pytest.fixture
+def folder(tmp_path, monkeypatch):
+    monkeypatch.chdir(tmp_path)
+    Path("skerry-light.velmot.json").write_bytes(session_file.write(skerry_light.session()))
+    return tmp_path
+
+
+def test_every_example_of_the_page_does_what_it_says(folder):
+    for block in re.findall(r"```\n(.*?)```", PAGE.read_text(), re.S):
+        for command, said in re.findall(r"^\$ (.*)\n((?:(?!\$ ).*\n)*)", block, re.M):
+            run = (
+                command.replace("velmot ", f"{sys.executable} -m velmot.command ", 1)
+                if command.startswith("velmot")
+                else command
+            )
+            result = subprocess.run(run, shell=True, capture_output=True, text=True)
+            assert result.returncode == 0, result.stderr
+            if said:
+                assert result.stdout == said
+    carried = session_file.read(Path("carried.velmot.json").read_bytes())[0]
+    beats = np.array([ticks_of(b) for b in (33, 38, 47)])
+    wanted = carried.lane("L1").envelope.at(beats)
+    assert np.allclose(carried.lane_at("choir.level").envelope.at(beats), wanted, rtol=0, atol=1e-9)
+    driven = (
+        session_file.read(Path("driven.velmot.json").read_bytes())[0].lane_at("engine.rumble.rumble-cutoff").envelope
+    )
+    assert float(driven.at(ticks_of(46))) == pytest.approx(3200), "−5 dB, the highest of the range"
+
+
+def test_verbs_are_listed_with_their_settings(capsys):
+    assert main(["verbs"]) == 0
+    out = capsys.readouterr().out
+    assert "carry: Take what lanes do over a range" in out and "  targets: The tracks to carry them to" in out
+
+
+@pytest.mark.parametrize(
+    ("request_text", "said"),
+    [
+        ("spoon", "the request is not JSON"),
+        ("[]", "not an object"),
+        ('{"verb": "spoon"}', "“spoon” is no verb"),
+        ('{"verb": "carry", "lanes": ["L99"], "targets": ["choir"]}', "there is no lane “L99”"),
+        ('{"verb": "carry", "lanes": 5, "targets": ["choir"]}', "lanes: input should be a valid list"),
+    ],
+)
+def test_refusals_say_why_and_end_with_2(folder, capsys, request_text, said):
+    Path("request.json").write_text(request_text)
+    assert main(["apply", "skerry-light.velmot.json", "request.json", "-o", "out.velmot.json"]) == 2
+    assert said in capsys.readouterr().err and not Path("out.velmot.json").exists()
+
+
+def test_files_that_are_not_there_or_have_no_format(folder, capsys):
+    assert main(["convert", "nothing.mid", "out.velmot.json"]) == 2
+    assert main(["convert", "skerry-light.velmot.json", "out.spoon"]) == 2
+    assert "names no format" in capsys.readouterr().err
