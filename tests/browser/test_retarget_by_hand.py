@@ -39,3 +39,13 @@ def test_a_level_drives_a_filter_fitted_by_typing_and_dragging(desk, server, pag
     lowest, highest = -26, -5
     part = (source.at(at) - lowest) / (highest - lowest)
     assert curve.at(at[1:]).tolist() == pytest.approx((landed * (3200 / landed) ** part)[1:].tolist(), rel=0.02)
+    page.get_by_role("link", name="Log").click()
+    page.get_by_role("button", name="reopen its settings").click()
+    desk.at_revision(0)
+    expect(page.get_by_role("textbox", name="Highest lands on")).to_have_value("3200 Hz")
+    page.get_by_text("upside down").click()
+    expect(desk.result).to_contain_text("Engine room Rumble cutoff")
+    desk.apply()
+    desk.at_revision(2)
+    turned = server.session().lane_at("engine.rumble.rumble-cutoff").envelope
+    assert float(turned.at(int(at[3]))) == pytest.approx(landed, rel=0.02), "what was highest is lowest now"

@@ -1572,6 +1572,13 @@ export interface components {
             undone: boolean;
             /** Touched */
             touched: components["schemas"]["TouchedLine"][];
+            /**
+             * Request
+             * @description Its settings, where the session stands at it.
+             */
+            request: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * TouchedLine

@@ -2,7 +2,7 @@
 // The log: every applied change by name, newest first; what is undone is marked. A click goes there.
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, asked, type LogLine } from '../api/client'
+import { api, asked, type AnyRequest, type LogLine } from '../api/client'
 import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
@@ -35,6 +35,16 @@ async function goTo(t: LogLine['touched'][number]): Promise<void> {
   await router.push({ name: 'bench' })
   bench.going = t.parameter
 }
+
+function reopenable(line: LogLine): boolean {
+  return line.request?.['verb'] === 'carry' || line.request?.['verb'] === 'retarget'
+}
+/** Take the newest step back and put its settings on the worksheet; Redo brings it back as it was. */
+async function reopen(line: LogLine): Promise<void> {
+  await session.walk('undo')
+  bench.reopen(line.request as AnyRequest)
+  await router.push({ name: 'bench' })
+}
 </script>
 
 <template>
@@ -47,6 +57,7 @@ async function goTo(t: LogLine['touched'][number]): Promise<void> {
         <span class="number soft">{{ line.number }}</span>
         <div>
           <p><b>{{ line.title }}</b> <span v-if="line.undone" class="soft">undone</span><span v-else-if="line.number === session.data?.revision" class="soft">you are here</span></p>
+          <p v-if="reopenable(line)"><button class="link" @click="reopen(line)">reopen its settings</button> <span class="soft">and apply them changed, in its place</span></p>
           <p v-for="t in line.touched" :key="t.lane + t.start">
             <button class="link" @click="goTo(t)">{{ name(t.parameter) }}</button> <span class="soft number">{{ span(t) }}</span>
           </p>

@@ -1,6 +1,7 @@
 // What the bench shows: the window of time, the pinned strips, the range, the cursor; kept per session.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import type { AnyRequest } from '../api/client'
 import { clampView, type View } from '../bench/geometry'
 import { useSession } from './session'
 
@@ -164,6 +165,24 @@ export const useBench = defineStore('bench', () => {
     show({ start: about - (about - start) * factor, end: about + (end - about) * factor })
   }
 
+  /** Settings that a sheet takes up when it opens. */
+  const reopened = shallowRef<AnyRequest | null>(null)
+  function reopen(request: AnyRequest): void {
+    reopened.value = request
+    verb.value = request.verb
+    if ('start' in request && request.start != null && 'end' in request && request.end != null)
+      range.value = { start: request.start, end: request.end }
+    const wanted = request.verb === 'carry' ? request.lanes : request.verb === 'retarget' ? [request.lane] : []
+    chosen.value = wanted.filter((id) => session.lanes.has(id))
+  }
+  /** The reopened settings of a verb, once. */
+  function takeReopened<V extends AnyRequest['verb']>(wanted: V): Extract<AnyRequest, { verb: V }> | null {
+    const request = reopened.value
+    if (request?.verb !== wanted) return null
+    reopened.value = null
+    return request as Extract<AnyRequest, { verb: V }>
+  }
+
   /** Put one strip in another's place, so that stepping does not fill the bench. */
   function replace(before: string | undefined, after: string): void {
     if (pins.value.includes(after)) return
@@ -224,6 +243,6 @@ export const useBench = defineStore('bench', () => {
 
   return {
     verb, picked, pickedCount, pickedRows, pencil, confirmed, sets, view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
-    togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares,
+    togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares, reopen, takeReopened,
   }
 })

@@ -6,6 +6,7 @@ import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
 import RangeField from './RangeField.vue'
 import TypedField from './TypedField.vue'
@@ -21,6 +22,18 @@ const rampText = ref('80 ms')
 const ramp = ref<number | null>(null)
 const times = ref<number | string>(1)
 const every = ref({ length: 0, text: 'back to back' })
+
+const again = bench.takeReopened('carry')
+if (again) {
+  targets.value = again.targets
+  at.value = again.at ?? null
+  how.value = again.how
+  edges.value = again.edges
+  ramp.value = again.ramp || null
+  rampText.value = `${again.ramp} beats`
+  times.value = again.times
+  if (again.every) every.value = { length: again.every, text: `${again.every} beats` }
+}
 
 const bars = computed(() => session.data?.bars ?? [])
 const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
@@ -77,13 +90,7 @@ watch(edges, (now) => {
       <legend>From</legend>
       <LanesField label="Lanes to carry" />
       <RangeField />
-      <div class="field">
-        <span>Keep the original</span>
-        <ElRadioGroup v-model="how" size="small" aria-label="Keep the original">
-          <ElRadioButton value="copy">yes, copy</ElRadioButton>
-          <ElRadioButton value="move">no, move</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <KeepField v-model="how" />
     </fieldset>
     <fieldset>
       <legend>To</legend>

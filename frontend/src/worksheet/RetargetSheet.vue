@@ -6,6 +6,7 @@ import { positionText, valueText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
 import MappingGraph from './MappingGraph.vue'
 import RangeField from './RangeField.vue'
@@ -25,6 +26,21 @@ const toAnchor = ref<number | null>(null)
 const depth = ref('1')
 const hysteresis = ref(0.2)
 const numbers = ref<Schemas['NumbersOut'] | null>(null)
+
+const again = bench.takeReopened('retarget')
+if (again) {
+  targets.value = again.targets.map((t) => t.parameter)
+  for (const t of again.targets)
+    if (t.low != null && t.high != null) spans.value[t.parameter] = { low: t.low, high: t.high }
+  at.value = again.at ?? null
+  how.value = again.how
+  mapping.value = again.mapping
+  upsideDown.value = again.upside_down
+  anchor.value = again.anchor
+  toAnchor.value = again.to_anchor ?? null
+  depth.value = String(again.depth)
+  hysteresis.value = again.hysteresis
+}
 
 const lane = computed(() => session.lanes.get(bench.chosen[0] ?? ''))
 const source = computed(() => (lane.value ? session.parameters.get(lane.value.parameter)?.parameter : undefined))
@@ -103,13 +119,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
       <LanesField label="Lane to retarget" />
       <p v-if="bench.chosen.length > 1" class="soft">Only the first of the chosen lanes is retargeted.</p>
       <RangeField />
-      <div class="field">
-        <span>Keep the original</span>
-        <ElRadioGroup v-model="how" size="small" aria-label="Keep the original">
-          <ElRadioButton value="copy">yes, copy</ElRadioButton>
-          <ElRadioButton value="move">no, move</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <KeepField v-model="how" />
     </fieldset>
     <MappingGraph
       v-if="source && target && from && ends && (mapping === 'fit' || mapping === 'range')" class="graph" :source="source" :target="target"

@@ -222,12 +222,14 @@ def redo(request: HttpRequest, id: int, body: s.OnRevision) -> Any:
 
 @router.get("/sessions/{id}/log", response={200: list[s.LogLine]} | PROBLEMS, operation_id="log")
 def log(request: HttpRequest, id: int) -> Any:
+    head = sessions.row(id).head
     return [
         {
             "number": entry.number,
             "title": entry.title,
             "made": entry.made,
             "undone": entry.undone,
+            "request": entry.request if entry.number == head else None,
             "touched": [
                 {
                     "lane": t["lane"],

@@ -284,6 +284,7 @@ class LogLine(Schema):
     made: datetime
     undone: bool
     touched: list[TouchedLine]
+    request: dict[str, Any] | None = Field(description="Its settings, where the session stands at it.")
 
 
 class ReadOut(Schema):
