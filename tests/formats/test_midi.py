@@ -150,3 +150,34 @@ def test_choices_that_cannot_be_written(controller, low, high, code):
     with pytest.raises(FormatError) as caught:
         midi.write(Session("s", 64 * BEAT, (track,), (lane,)), [midi.Choice("t.level", controller, low, high)])
     assert caught.value.code == code
+
+
+def test_a_file_another_library_wrote():
+    """Two changes of tempo, two channels in one track, a 14-bit pair, pitch bend and its range, a program."""
+    from midiutil import MIDIFile
+
+    file = MIDIFile(1, deinterleave=False)
+    file.addTrackName(0, 0, "Shore")
+    for beat, bpm in ((0, 96), (8, 120), (16, 60)):
+        file.addTempo(0, beat, bpm)
+    for beat, value in ((0, 20), (2, 90), (4, 60)):
+        file.addControllerEvent(0, 3, beat, 7, value)
+        file.addControllerEvent(0, 3, beat, 39, 5)
+        file.addControllerEvent(0, 5, beat + 1, 10, 127 - value)
+    file.makeRPNCall(0, 3, 0, 0, 0, 2, 0)
+    file.addPitchWheelEvent(0, 3, 6, 4096)
+    file.addProgramChange(0, 5, 0, 11)
+    file.addNote(0, 3, 60, 4, 2, 90)
+    file.addNote(0, 3, 62, 40, 1, 90)
+    out = io.BytesIO()
+    file.writeFile(out)
+    session, report = midi.read(out.getvalue(), "shore")
+    assert [t.name for t in session.tracks] == ["Shore, channel 4", "Shore, channel 6"]
+    assert [(t.tick // BEAT, round(t.bpm)) for t in session.tempo.tempos] == [(0, 96), (8, 120), (16, 60)]
+    curves = {x.parameter: [(t / BEAT, v) for t, v, _ in x.envelope.points()] for x in session.lanes}
+    assert curves["t1.cc7"] == [(b, v * 128 + 5) for b, v in ((0, 20), (2, 90), (4, 60))]
+    assert curves["t1.bend"] == [(6, 1.0)], "half of two semitones"
+    assert curves["t2.cc10"] == [(1, 107), (3, 37), (5, 67)]
+    assert curves["t2.program"] == [(0, 11)]
+    assert [(r.start // BEAT, r.length // BEAT) for r in session.tracks[0].regions] == [(4, 2), (40, 1)]
+    assert report.left_out == ["2 notes: only where they sound is kept, as regions"]

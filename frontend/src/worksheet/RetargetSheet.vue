@@ -175,7 +175,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
 </template>
 
 <style scoped>
-.retarget { grid-template-columns: minmax(0, 1fr) 186px minmax(0, 1fr); gap: 0 14px; }
+@media (width >= 1100px) { .retarget { grid-template-columns: minmax(0, 1fr) 186px minmax(0, 1fr); gap: 0 14px; } }
 .graph { padding-top: 22px; }
 .form.retarget .el-select { width: 176px; }
 </style>

@@ -58,5 +58,6 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 .verbs kbd { font: 12px var(--mono); color: var(--soft); }
 .sheet { min-width: 0; overflow: auto; }
 .if-applied { border-left: 1px solid #ecc9b4; overflow: auto; }
+@media (width < 1100px) { .worksheet { grid-template-columns: 104px minmax(0, 1fr) 228px; } }
 @media (width >= 1700px) { .worksheet { height: 240px; } }
 </style>
