@@ -72,6 +72,18 @@ def edit_views(desk: Desk) -> None:
     page.get_by_role("button", name="Clear x").click()
     desk.drag_range("foghorn.level", 28, 46)
     take(desk, "clear")
+    desk.drag_range("bell.level", 32, 48)
+    page.get_by_role("button", name="Retarget t").click()
+    field = page.get_by_role("combobox", name="Parameters to drive")
+    page.locator(".el-select", has=field).click()
+    page.keyboard.type("vowel filter")
+    page.get_by_role("option", name="Kelp choir Vowel filter", exact=True).click()
+    page.keyboard.press("Tab")
+    for label, text in (("Lowest lands on", "400 Hz"), ("Highest lands on", "3200 Hz")):
+        box = page.get_by_role("textbox", name=label)
+        box.fill(text)
+        box.press("Enter")
+    take(desk, "retarget")
 
 
 if __name__ == "__main__":

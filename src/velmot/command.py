@@ -122,6 +122,7 @@ def _apply(chosen: argparse.Namespace) -> None:
 def _print_change(session: Session, change: Change) -> None:
     """The same figures and cautions as on screen."""
     print(change.title)
+    session = change.tracks_applied_to(session)
     swaps = {s.id: s for s in change.lanes}
     for t in change.touched:
         swap = swaps[t.lane]

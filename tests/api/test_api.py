@@ -54,6 +54,20 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
     assert session_file.write(sessions.load(demo)) == before
 
 
+def test_a_missing_parameter_is_added_previewed_and_undone(client, demo):
+    before = session_file.write(sessions.load(demo))
+    request = {"verb": "carry", "lanes": ["L15"], "targets": ["gulls"], "missing": "add"}
+    said = post(client, f"{demo}/preview", {"revision": 0, "request": request}).json()
+    assert [t["name"] for t in said["touched"]] == ["Gulls Vowel filter"] and said["tracks"] == ["Gulls"]
+    assert post(client, f"{demo}/apply", {"revision": 0, "request": request}).status_code == 200
+    session = sessions.load(demo)
+    added = session.track("gulls").parameters[-1]
+    source = session.lane("L15").envelope
+    assert session.lane_at(added.id).envelope.at(source.ticks).tolist() == source.values.tolist()
+    post(client, f"{demo}/undo", {"revision": 1})
+    assert session_file.write(sessions.load(demo)) == before
+
+
 def test_the_log_names_what_was_touched(client, demo):
     post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
     (line,) = client.get(f"/api/sessions/{demo}/log").json()

@@ -1,6 +1,7 @@
 """Carrying lanes: hand-made cases with numbers, and what must hold for every carry."""
 
 import copy
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -12,8 +13,8 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import plan
 from velmot.core.operations.carry import Carry
-from velmot.core.parameters import level, mute
-from velmot.core.session import Lane, Mode, Region, Session, Track
+from velmot.core.parameters import Family, Parameter, level, mute
+from velmot.core.session import Device, Lane, Mode, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
 
@@ -94,6 +95,26 @@ def test_what_has_no_match_is_said_and_left_out():
     change = carry(session.with_lanes([*session.lanes, mute_lane]), lanes=("L1", "L2"))
     assert [c.code for c in change.cautions] == ["nothing-moves", "no-such-parameter"]
     assert [t.parameter for t in change.touched] == ["choir.level"]
+
+
+def test_what_is_missing_can_be_added_with_its_device_and_its_static_value():
+    session = small()
+    cut = Parameter("bell.cut", "Cut", Family.DEVICE, high=100, value=30, default=50, device="bell.filter")
+    bell = replace(
+        session.tracks[0],
+        parameters=(*session.tracks[0].parameters, cut),
+        devices=(Device("bell.filter", "Filter", "filter"),),
+    )
+    lane = Lane("L2", "bell.cut", "track", Envelope.of([(0, 10), (40 * BEAT, 90)]))
+    session = session.with_tracks([bell, session.tracks[1]]).with_lanes([*session.lanes, lane]).checked()
+    change = carry(session, lanes=("L2",), missing="add")
+    after = change.applied_to(session)
+    (device,) = after.track("choir").devices
+    added = after.track("choir").parameters[-1]
+    assert (device.kind, added.name, added.value, added.device) == ("filter", "Cut", 30, device.id)
+    beats = np.array([0, 8, 12, 20]) * BEAT
+    assert after.lane_at(added.id).envelope.at(beats).tolist() == pytest.approx([30, 26, 34, 30])
+    assert carry(session, lanes=("L2",)).empty, "unless asked for, it is left out"
 
 
 def test_carrying_onto_itself_says_so():

@@ -909,6 +909,13 @@ export interface components {
              */
             every?: number | null;
             /**
+             * Missing
+             * @description What to do where a target has no such parameter: leave the lane out, or add the parameter with its device or send and its static value.
+             * @default leave out
+             * @enum {string}
+             */
+            missing: "leave out" | "add";
+            /**
              * Set To Read
              * @description Also switch target tracks that are off to read.
              * @default false

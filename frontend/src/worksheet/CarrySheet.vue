@@ -21,6 +21,7 @@ const edges = ref<'seal' | 'ramp'>('seal')
 const rampText = ref('80 ms')
 const ramp = ref<number | null>(null)
 const times = ref<number | string>(1)
+const missing = ref<'leave out' | 'add'>('leave out')
 const every = ref({ length: 0, text: 'back to back' })
 
 const again = bench.takeReopened('carry')
@@ -32,6 +33,7 @@ if (again) {
   ramp.value = again.ramp || null
   rampText.value = `${again.ramp} beats`
   times.value = again.times
+  missing.value = again.missing
   if (again.every) every.value = { length: again.every, text: `${again.every} beats` }
 }
 
@@ -59,6 +61,7 @@ const request = computed<AnyRequest | null>(() => {
     ramp: edges.value === 'ramp' ? (ramp.value ?? 0) : 0,
     times: Math.max(Math.round(Number(times.value)) || 1, 1),
     every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
+    missing: missing.value,
     set_to_read: false,
   }
 })
@@ -91,6 +94,13 @@ watch(edges, (now) => {
       <LanesField label="Lanes to carry" />
       <RangeField />
       <KeepField v-model="how" />
+      <div class="field">
+        <span>What is missing there</span>
+        <ElRadioGroup v-model="missing" size="small" aria-label="What is missing there">
+          <ElRadioButton value="leave out">leave out</ElRadioButton>
+          <ElRadioButton value="add">add it</ElRadioButton>
+        </ElRadioGroup>
+      </div>
     </fieldset>
     <fieldset>
       <legend>To</legend>

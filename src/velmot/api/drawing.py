@@ -175,6 +175,7 @@ def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
 
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
     """A plan with its figures, cautions and, if there is a view, its curves before and after."""
+    session = change.tracks_applied_to(session)
     swaps = {s.id: s for s in change.lanes}
     return ChangeOut(
         title=change.title,

@@ -77,17 +77,18 @@ class Change:
         """Whether applying would change nothing."""
         return not self.lanes and not self.tracks
 
+    def tracks_applied_to(self, session: Session) -> Session:
+        """The session with only the tracks changed, so that parameters the change adds can be named."""
+        tracks = {s.before.id: s.after for s in self.tracks}
+        return session.with_tracks(tracks.get(track.id, track) for track in session.tracks) if tracks else session
+
     def applied_to(self, session: Session) -> Session:
         """The session after the change, checked; the one given stays as it is."""
         swaps = {s.before.id: s.after for s in self.lanes if s.before}
         lanes = [swaps.get(lane.id, lane) for lane in session.lanes]
         lanes += [s.after for s in self.lanes if s.before is None]
-        tracks = {s.before.id: s.after for s in self.tracks}
-        return replace(
-            session,
-            lanes=tuple(lane for lane in lanes if lane is not None),
-            tracks=tuple(tracks.get(track.id, track) for track in session.tracks),
-        ).checked()
+        kept = tuple(lane for lane in lanes if lane is not None)
+        return replace(self.tracks_applied_to(session), lanes=kept).checked()
 
 
 def touched_lane(session: Session, swap: LaneSwap, start: int, end: int, spans_limited: int = 0) -> Touched:

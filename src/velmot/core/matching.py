@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from velmot.core.parameters import Family, Parameter
 from velmot.core.session import Session, Track
 
@@ -40,3 +42,23 @@ def _in_same_slot(source: Track, parameter: Parameter, target: Track, alike: lis
     found = {p.device: p for p in alike if p.device and p.device in there}
     by_slot = there[slot] if slot < len(there) else ""
     return found.get(by_slot) or next(iter(found.values()), None)
+
+
+def with_same_parameter(session: Session, parameter: Parameter, target: Track) -> Session:
+    """The session with `parameter` added to a track that has nothing like it, static value and all.
+
+    A device's parameter brings the device along if the track has none of its kind. A send cannot
+    feed the track it is on; then the session stays as it is.
+    """
+    if parameter.target == target.id:
+        return session
+    ids = session.new_ids(f"{target.id}.added")
+    device = session.owner(parameter.id).device_of(parameter)
+    here = next((d for d in target.devices if device and d.kind == device.kind), None)
+    devices = target.devices
+    if device and here is None:
+        here = replace(device, id=next(ids))
+        devices = (*devices, here)
+    added = replace(parameter, id=next(ids), device=here.id if here else None)
+    wider = replace(target, parameters=(*target.parameters, added), devices=devices)
+    return session.with_tracks(wider if t.id == target.id else t for t in session.tracks)

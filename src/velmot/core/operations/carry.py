@@ -8,7 +8,7 @@ from typing import Literal
 from velmot.core.change import Caution, Change, TrackSwap
 from velmot.core.envelope import Fragment
 from velmot.core.errors import RequestError
-from velmot.core.matching import same_parameter
+from velmot.core.matching import same_parameter, with_same_parameter
 from velmot.core.operations.frame import (
     ON_THE_TRACK,
     Draft,
@@ -40,6 +40,11 @@ class Carry:
     ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
     times: int = says("How often it lands, one after the other.", default=1)
     every: Tick | None = says("How far apart; nothing means back to back.", default=None)
+    missing: Literal["leave out", "add"] = says(
+        "What to do where a target has no such parameter: leave the lane out, or add the parameter with its "
+        "device or send and its static value.",
+        default="leave out",
+    )
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
 
 
@@ -58,7 +63,9 @@ def plan(session: Session, request: Carry) -> Change:
     lanes, targets = _asked(session, request)
     cautions: list[Caution] = []
     loads = _loads(session, request, lanes, cautions)
-    draft = Draft(session)
+    wider = _with_missing(session, request, loads, targets)
+    targets = [wider.track(t.id) for t in targets]
+    draft = Draft(wider)
     if request.how == "move":
         for load in loads:
             if not (request.at in (None, request.start) and session.owner(load.parameter.id) in targets):
@@ -69,12 +76,29 @@ def plan(session: Session, request: Carry) -> Change:
             _land(draft, request, load, track, cautions, landed)
     cautions = list(dict.fromkeys(cautions))
     swaps, touched = draft.finished()
-    reading = tuple(TrackSwap(t, replace(t, mode=Mode.READ)) for t in targets if request.set_to_read and not t.reads)
-    hit = {session.owner(t.parameter).id for t in touched}
+    changed = _changed_tracks(session, request, targets)
+    hit = {wider.owner(t.parameter).id for t in touched}
     cautions += [_not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
-    if not (swaps or reading or cautions):
+    if not (swaps or changed or cautions):
         cautions.append(Caution("no-change", "It is already like this: nothing would change"))
-    return Change(_title(request, session, lanes, targets), swaps, reading, touched, tuple(cautions))
+    return Change(_title(request, session, lanes, targets), swaps, changed, touched, tuple(cautions))
+
+
+def _with_missing(session: Session, request: Carry, loads: list[_Load], targets: list[Track]) -> Session:
+    """The session with the parameters that targets lack, where they are to be added."""
+    if request.missing == "leave out":
+        return session
+    for target in targets:
+        for load in loads:
+            if same_parameter(session, load.parameter, session.track(target.id)) is None:
+                session = with_same_parameter(session, load.parameter, session.track(target.id))
+    return session
+
+
+def _changed_tracks(session: Session, request: Carry, targets: list[Track]) -> tuple[TrackSwap, ...]:
+    """Targets that gained parameters, or that are switched to read."""
+    read = [replace(t, mode=Mode.READ) if request.set_to_read and not t.reads else t for t in targets]
+    return tuple(TrackSwap(session.track(t.id), t) for t in read if t != session.track(t.id))
 
 
 def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
