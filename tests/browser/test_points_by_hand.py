@@ -237,6 +237,62 @@ def test_arbitrary_text_is_refused_and_changes_nothing(desk, server, page):
     assert server.json("sessions/1/head")["revision"] == 0
 
 
+def test_cut_seals_and_a_paste_at_the_cursor_is_chosen_on_its_sheet(desk, server, page):
+    before = server.session().lane("L1").envelope
+    desk.open()
+    desk.drag_range("bell.level", 36, 47)
+    page.keyboard.press("Control+x")
+    desk.at_revision(1)
+    after = server.session().lane("L1").envelope
+    assert after.count(ticks_of(36) + 1, ticks_of(47)) == 0
+    assert np.allclose(after.at(beats(35, 48, 60)), before.at(beats(35, 48, 60)), rtol=0, atol=1e-9)
+    page.mouse.click(desk.x_of("bell.level", 60), desk.canvas_of("bell.level").bounding_box()["y"] + 100)
+    page.get_by_role("button", name="Paste v").click()
+    expect(desk.result).to_contain_text("Bell buoy Level")
+    page.get_by_role("button", name="the cursor").click()
+    expect(desk.result).to_contain_text("Outside 1")
+    desk.apply()
+    desk.at_revision(2)
+    pasted = server.session().lane("L1").envelope
+    cursor = desk.page.evaluate("JSON.parse(localStorage['velmot.bench.1']).cursor")
+    shift = ticks_of(cursor) - ticks_of(36)
+    assert np.allclose(pasted.at(beats(37, 41, 46) + shift), before.at(beats(37, 41, 46)), rtol=0, atol=1e-6)
+
+
+def test_same_values_are_picked_and_shift_keeps_a_drag_to_one_direction(desk, server, page, level_of):
+    desk.open()
+    x, y = spot(desk, 35.5, -10)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.keyboard.down("Shift")
+    page.mouse.move(x + 6, y + 30, steps=6)
+    page.mouse.up()
+    page.keyboard.up("Shift")
+    desk.at_revision(1)
+    assert server.session().lane("L1").envelope.ticks.tolist().count(ticks_of(35.5)) == 1, "its time stayed"
+    page.get_by_label("Find a lane or a track").fill("presence gain keeper")
+    page.get_by_label("Find a lane or a track").fill("keeper muted")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    page.keyboard.press("p")
+    page.get_by_role("button", name="next", exact=True).click()
+    page.get_by_role("button", name="same value").click()
+    expect(page.get_by_text("6 of Keeper Muted")).to_be_visible()
+
+
+def test_clearing_a_lane_rests_at_its_mean(desk, server, page):
+    desk.open()
+    page.mouse.click(desk.x_of("bell.level", 60), desk.canvas_of("bell.level").bounding_box()["y"] + 100)
+    page.keyboard.press("x")
+    page.get_by_text("these lanes", exact=True).click()
+    page.get_by_text("mean", exact=True).click()
+    expect(desk.result).to_contain_text("Takes 1 lane with 25 points")
+    desk.apply()
+    desk.at_revision(1)
+    rest = server.session().parameter("bell.level").value
+    assert -25 < rest < -15 and server.session().lane_at("bell.level") is None
+
+
 def test_sets_groups_and_the_channel_card(desk, server, page):
     desk.open()
     page.get_by_label("Name for the pinned lanes").fill("opening")

@@ -17,6 +17,10 @@ const touched = computed(() => change.value?.touched ?? [])
 const before = computed(() => touched.value.reduce((sum, t) => sum + t.points_before, 0))
 const after = computed(() => touched.value.reduce((sum, t) => sum + t.points_after, 0))
 const limited = computed(() => touched.value.reduce((sum, t) => sum + t.spans_limited, 0))
+const outside = computed(() => {
+  const spans = [...new Set(touched.value.map((t) => t.span_text))]
+  return spans.length > 1 ? `these lanes and ${spans.length} spans` : spans[0]
+})
 const cautions = computed(() => change.value?.cautions ?? [])
 const couldRead = computed(() => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'))
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
@@ -86,7 +90,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
           <button class="plain-button" @click="goTo(c)">{{ c.message }}</button>
         </li>
       </ul>
-      <p v-if="touched.length" class="good">Outside {{ touched[0]!.span_text }} nothing changes</p>
+      <p v-if="touched.length" class="good">Outside {{ outside }} nothing changes</p>
       <p v-if="touched.length && !limited" class="good">Nothing limited</p>
     </div>
     <div class="buttons">

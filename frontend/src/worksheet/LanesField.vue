@@ -14,6 +14,11 @@ function all(): void {
   const tracks = new Set(bench.chosen.map((id) => session.lanes.get(id)?.track))
   bench.chosen = (session.data?.lanes ?? []).filter((x) => tracks.has(x.track)).map((x) => x.id)
 }
+
+/** Choose every lane on the bench. */
+function pinned(): void {
+  bench.chosen = bench.pins.flatMap((p) => (session.lanesOf.get(p) ?? []).map((x) => x.id))
+}
 </script>
 
 <template>
@@ -21,6 +26,7 @@ function all(): void {
     <span class="pair">
       Lanes
       <button v-if="bench.chosen.length" class="link soft" type="button" title="Choose all lanes of these tracks" @click="all">all of the track</button>
+      <button class="link soft" type="button" title="Choose every lane on the bench" @click="pinned">all pinned</button>
     </span>
     <ElSelectV2
       v-model="bench.chosen" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
@@ -29,3 +35,7 @@ function all(): void {
     />
   </div>
 </template>
+
+<style scoped>
+.field .el-select { width: 186px; }
+</style>
