@@ -190,10 +190,6 @@ class Envelope:
             return self._with(self.ticks[1:], self.values[1:], self.bends[1:])
         return self
 
-    def break_ticks(self, start: int, end: int) -> Ticks:
-        """The distinct ticks of points inside ``[start, end)``."""
-        return np.unique(self.ticks[(self.ticks >= start) & (self.ticks < end)])
-
     # ── cutting and joining ───────────────────────────────────────────────────────────────────
 
     def cut(self, start: int, end: int) -> Fragment:

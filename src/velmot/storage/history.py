@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import transaction
 
-from velmot.core.change import Change, Touched
+from velmot.core.change import Change
 from velmot.core.session import Lane, Session
 from velmot.formats.session_file import track_row
 from velmot.storage import blobs, sessions
@@ -46,7 +46,7 @@ def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None
             title=change.title,
             request=request or {},
             swaps=swaps,
-            touched=[_touched_row(t) for t in change.touched],
+            touched=[asdict(t) for t in change.touched],
         )
         _swap(row, swaps, "after")
         row.head = row.latest = number
@@ -120,10 +120,6 @@ def _at_head(id: int, revision: int) -> StoredSession:
     if row.head != revision:
         raise Conflict(row.head)
     return row
-
-
-def _touched_row(touched: Touched) -> dict[str, Any]:
-    return asdict(touched)
 
 
 def _swaps(row: StoredSession, change: Change) -> dict[str, Any]:

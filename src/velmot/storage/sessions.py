@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
@@ -115,8 +114,3 @@ def put_away(id: int, away: bool = True) -> None:
     stored = row(id)
     stored.deleted = timezone.now() if away else None
     stored.save()
-
-
-def report_of(id: int) -> dict[str, Any]:
-    """What the session's import said."""
-    return dict(row(id).report)
