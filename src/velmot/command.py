@@ -123,14 +123,10 @@ def _print_change(session: Session, change: Change) -> None:
     """The same figures and cautions as on screen."""
     print(change.title)
     session = change.tracks_applied_to(session)
-    swaps = {s.id: s for s in change.lanes}
     for t in change.touched:
-        swap = swaps[t.lane]
-        lane = swap.after or swap.before
-        assert lane is not None
         far = session.parameter(t.parameter).format_distance(t.difference)
         points = f"{t.points_before} → {t.points_after} points"
-        print(f"  {session.lane_name(lane)}, {span_text(session, t.start, t.end)}: {points}, up to {far}")
+        print(f"  {t.name}, {span_text(session, t.start, t.end)}: {points}, up to {far}")
     for track in change.tracks:
         print(f"  {track.after.name} changes too")
     for caution in change.cautions:

@@ -366,6 +366,140 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matches
+         * @description Where each lane of a carry lands, and which static values of the tracks differ.
+         */
+        post: operations["matchTable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/mapping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mapping
+         * @description The mapping graph of a retarget: spans, time spent, and spans on offer.
+         */
+        post: operations["mapping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description Two lanes, two tracks or two revisions: what differs, by how much, and where.
+         */
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Recipes */
+        get: operations["listRecipes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget Recipe */
+        delete: operations["forgetRecipe"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Recipe
+         * @description Keep a carry's or retarget's settings under a name.
+         */
+        post: operations["keepRecipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/recipes/{recipe}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use Recipe
+         * @description A recipe's request on another selection, ready to preview.
+         */
+        post: operations["useRecipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -474,6 +608,16 @@ export interface components {
             unit: number;
         };
         /**
+         * DeviceOut
+         * @description A device of a track.
+         */
+        DeviceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * LaneOut
          * @description A lane as the ledger shows it. `spark` is its outline over the session, 0 to 100 of its own span.
          */
@@ -525,6 +669,28 @@ export interface components {
             value: number;
             /** Text */
             text: string;
+        };
+        /**
+         * MatchIO
+         * @description A decision of the match table, as a carry takes it.
+         */
+        MatchIO: {
+            /** Parameter */
+            parameter: string;
+            /** Track */
+            track: string;
+            /**
+             * Do
+             * @default land
+             * @enum {string}
+             */
+            do: "land" | "add" | "leave out";
+            /** Onto */
+            onto?: string | null;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
         };
         /**
          * ParameterOut
@@ -601,6 +767,11 @@ export interface components {
             tracks: components["schemas"]["TrackOut"][];
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
+            /**
+             * Matches
+             * @description Decisions of the match table, remembered for pairs of tracks.
+             */
+            matches: components["schemas"]["MatchIO"][];
             report: components["schemas"]["ReportOut"];
         };
         /**
@@ -615,7 +786,7 @@ export interface components {
         };
         /**
          * TrackOut
-         * @description A track with its parameters and regions.
+         * @description A track with its parameters, devices and regions.
          */
         TrackOut: {
             /** Id */
@@ -632,6 +803,8 @@ export interface components {
             members: string[];
             /** Regions */
             regions: components["schemas"]["RegionOut"][];
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
         };
@@ -863,6 +1036,18 @@ export interface components {
              */
             targets: string[];
             /**
+             * Devices
+             * @description Devices to take along whole, by id: their static values and all their lanes.
+             * @default []
+             */
+            devices: string[];
+            /**
+             * Matches
+             * @description Where lanes land, in place of the usual match.
+             * @default []
+             */
+            matches: components["schemas"]["Match"][];
+            /**
              * Start
              * @description Where the range starts; with no range the whole lane goes.
              */
@@ -915,6 +1100,12 @@ export interface components {
              * @enum {string}
              */
             missing: "leave out" | "add";
+            /**
+             * Match Static
+             * @description Also give the targets the static values of the source tracks.
+             * @default false
+             */
+            match_static: boolean;
             /**
              * Set To Read
              * @description Also switch target tracks that are off to read.
@@ -1095,6 +1286,44 @@ export interface components {
          * @enum {string}
          */
         Kind: "continuous" | "stepped" | "switch";
+        /**
+         * Match
+         * @description A decision for one source parameter on one target track, in place of the usual match.
+         */
+        Match: {
+            /**
+             * Parameter
+             * @description The source parameter's id.
+             */
+            parameter: string;
+            /**
+             * Track
+             * @description The target track's id.
+             */
+            track: string;
+            /**
+             * Do
+             * @description Land on a parameter, add what is missing with its device or send, or leave its lanes out.
+             * @default land
+             * @enum {string}
+             */
+            do: "land" | "add" | "leave out";
+            /**
+             * Onto
+             * @description Land: the target's parameter, by id.
+             */
+            onto?: string | null;
+            /**
+             * Low
+             * @description On another unit: what the source's lowest becomes; nothing keeps the place in the range.
+             */
+            low?: number | null;
+            /**
+             * High
+             * @description On another unit: what the source's highest becomes.
+             */
+            high?: number | null;
+        };
         /**
          * MovePointsRequest
          * @description Move picked points by a time and by a distance on the axis.
@@ -1484,7 +1713,7 @@ export interface components {
         };
         /**
          * TouchedOut
-         * @description What would happen to one lane; texts are ready to show.
+         * @description What would happen to one lane; texts are ready to show. Curves come for strips on view and the first others.
          */
         TouchedOut: {
             /** Lane */
@@ -1507,10 +1736,13 @@ export interface components {
             points_before: number;
             /** Points After */
             points_after: number;
-            /** Difference Text */
+            /**
+             * Difference Text
+             * @description Empty where no curves are sent.
+             */
             difference_text: string;
             /** Difference At */
-            difference_at: number;
+            difference_at: number | null;
             /** Spans Limited */
             spans_limited: number;
             /** Low */
@@ -1533,7 +1765,7 @@ export interface components {
         };
         /**
          * View
-         * @description What is on screen: a span of beats, and how many columns it has.
+         * @description What is on screen: a span of beats, how many columns it has, and the parameters whose strips are shown.
          */
         View: {
             /** Start */
@@ -1542,6 +1774,11 @@ export interface components {
             end: number;
             /** Columns */
             columns: number;
+            /**
+             * Strips
+             * @default []
+             */
+            strips: string[];
         };
         /**
          * Applied
@@ -1632,6 +1869,250 @@ export interface components {
              * @default 960
              */
             per_beat: number;
+        };
+        /**
+         * MatchCell
+         * @description Where a source parameter lands on a target track: what is done, how it was found, and onto what.
+         */
+        MatchCell: {
+            /** Parameter */
+            parameter: string;
+            /** Name */
+            name: string;
+            /** Track */
+            track: string;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "land" | "add" | "leave out";
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "itself" | "same" | "other slot" | "nothing" | "chosen";
+            /** Onto */
+            onto: string | null;
+            /**
+             * Mapped
+             * @description The units differ, so it lands by a mapping.
+             */
+            mapped: boolean;
+        };
+        /**
+         * MatchTableOut
+         * @description The match table of a carry, and the static values that differ.
+         */
+        MatchTableOut: {
+            /** Cells */
+            cells: components["schemas"]["MatchCell"][];
+            /** Resting */
+            resting: components["schemas"]["RestingPair"][];
+        };
+        /**
+         * RestingPair
+         * @description A parameter that rests at different static values on two tracks.
+         */
+        RestingPair: {
+            /** Track */
+            track: string;
+            /** Name */
+            name: string;
+            /** Source Text */
+            source_text: string;
+            /** Target Text */
+            target_text: string;
+        };
+        /**
+         * CarryAsk
+         * @description A carry whose match table is asked for.
+         */
+        CarryAsk: {
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+        };
+        /**
+         * MappingOut
+         * @description The mapping graph of a retarget: the source's span, where it spends its time (0 to 1), and each target.
+         */
+        MappingOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Time */
+            time: number[];
+            /** Targets */
+            targets: components["schemas"]["MappingTarget"][];
+        };
+        /**
+         * MappingTarget
+         * @description The straight line of a mapping onto one target: what the source's ends become.
+         *
+         *     `low` and `high` are values, `low_place` and `high_place` places in the target's range (0 to 1, beyond
+         *     where the mapping leaves it). `problem` says why there is none.
+         */
+        MappingTarget: {
+            /** Parameter */
+            parameter: string;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Low Place */
+            low_place?: number | null;
+            /** High Place */
+            high_place?: number | null;
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["UsefulOut"][];
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+        };
+        /**
+         * UsefulOut
+         * @description A span on offer, and where it comes from.
+         */
+        UsefulOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * CompareOut
+         * @description What two sides have in common and what not.
+         */
+        CompareOut: {
+            /** Same */
+            same: boolean;
+            /** Rows */
+            rows: components["schemas"]["ComparedOut"][];
+            /**
+             * Only
+             * @description What one side has and the other has nothing like, in words.
+             */
+            only: string[];
+            drawn: components["schemas"]["DrawnPair"] | null;
+        };
+        /**
+         * ComparedOut
+         * @description One pair: what kind of difference, the largest, and where.
+         */
+        ComparedOut: {
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "same" | "changed" | "only one" | "only other";
+            /** Largest */
+            largest: string;
+            /** At */
+            at: number;
+            /** At Text */
+            at_text: string;
+        };
+        /**
+         * DrawnPair
+         * @description Two curves and their difference (the other minus the one), with the scales to draw them on.
+         */
+        DrawnPair: {
+            one: components["schemas"]["Curve"];
+            other: components["schemas"]["Curve"];
+            difference: components["schemas"]["Curve"];
+            one_scale: components["schemas"]["ParameterOut"];
+            other_scale: components["schemas"]["ParameterOut"];
+            difference_scale: components["schemas"]["ParameterOut"];
+            /**
+             * Lows
+             * @description The lowest values of the one, the other, and the difference.
+             */
+            lows: number[];
+            /** Highs */
+            highs: number[];
+        };
+        /**
+         * CompareIn
+         * @description Two sides, and with a view the row whose curves to draw.
+         */
+        CompareIn: {
+            one: components["schemas"]["SideIn"];
+            other: components["schemas"]["SideIn"];
+            /**
+             * Row
+             * @default 0
+             */
+            row: number;
+            view?: components["schemas"]["View"] | null;
+        };
+        /**
+         * SideIn
+         * @description One side to compare: a lane, a track, or everything; at a revision, or as it stands.
+         */
+        SideIn: {
+            /** Revision */
+            revision?: number | null;
+            /** Lane */
+            lane?: string | null;
+            /** Track */
+            track?: string | null;
+        };
+        /**
+         * RecipeLine
+         * @description A recipe by name.
+         */
+        RecipeLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Verb */
+            verb: string;
+        };
+        /**
+         * RecipeIn
+         * @description A request whose settings to keep.
+         */
+        RecipeIn: {
+            /** Name */
+            name: string;
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+        };
+        /**
+         * RecipeUsed
+         * @description The recipe's request on the selection, and what of it is not here.
+         */
+        RecipeUsed: {
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * RecipeUse
+         * @description What to use a recipe on.
+         */
+        RecipeUse: {
+            /** Lanes */
+            lanes: string[];
+            /** Start */
+            start?: number | null;
+            /** End */
+            end?: number | null;
         };
     };
     responses: never;
@@ -2939,6 +3420,357 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    matchTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarryAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchTableOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mapping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarryAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MappingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRecipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLine"][];
+                };
+            };
+        };
+    };
+    forgetRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keepRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    useRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                recipe: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeUse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeUsed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };

@@ -11,8 +11,10 @@ from velmot.api.schemas import (
     CautionOut,
     ChangeOut,
     Curve,
+    DeviceOut,
     LaneOut,
     Mark,
+    MatchIO,
     ParameterOut,
     Picture,
     RegionOut,
@@ -23,18 +25,19 @@ from velmot.api.schemas import (
     View,
 )
 from velmot.core.activity import activity, why_not_heard
-from velmot.core.change import Change, LaneSwap, Touched
+from velmot.core.change import Change, Touched
 from velmot.core.envelope import Envelope
 from velmot.core.operations.frame import span_text
 from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session, Track
 from velmot.core.time import Floats, beats_array, beats_of, ticks_of
-from velmot.storage import history, sessions
+from velmot.storage import history, remembered, sessions
 from velmot.storage.models import StoredSession
 
 SPARK_COLUMNS = 48
 _POINTS_A_COLUMN = 0.5
+MOST_GUESTS = 12
 
 
 def session_out(stored: StoredSession, session: Session) -> SessionOut:
@@ -57,6 +60,7 @@ def session_out(stored: StoredSession, session: Session) -> SessionOut:
         activity=activity(session, edges).tolist(),
         tracks=[_track_out(session, t) for t in session.tracks],
         lanes=[lane_out(session, lane, changed.get(lane.id, 0)) for lane in session.lanes],
+        matches=[MatchIO(**m) for m in remembered.matches(stored, session)],
         report=stored.report,
     )
 
@@ -72,11 +76,13 @@ def _track_out(session: Session, track: Track) -> TrackOut:
         regions=[
             RegionOut(id=r.id, name=r.name, start=beats_of(r.start), length=beats_of(r.length)) for r in track.regions
         ],
-        parameters=[_parameter_out(session, track, p) for p in track.parameters],
+        devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
+        parameters=[parameter_out(session, track, p) for p in track.parameters],
     )
 
 
-def _parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
+def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
+    """A parameter with the marks of its axis."""
     device = track.device_of(p)
     return ParameterOut(
         id=p.id,
@@ -176,11 +182,11 @@ def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
     """A plan with its figures, cautions and, if there is a view, its curves before and after."""
     session = change.tracks_applied_to(session)
-    swaps = {s.id: s for s in change.lanes}
+    shown = _shown(change, view)
     return ChangeOut(
         title=change.title,
         empty=change.empty,
-        touched=[_touched_out(session, t, swaps[t.lane], view) for t in change.touched],
+        touched=[_touched_out(session, t, view, t.parameter in shown) for t in change.touched],
         cautions=[
             CautionOut(
                 code=c.code,
@@ -196,43 +202,35 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
     )
 
 
-def _touched_out(session: Session, t: Touched, swap: LaneSwap, view: View | None) -> TouchedOut:
+def _shown(change: Change, view: View | None) -> set[str]:
+    """The parameters whose curves are drawn: those on view, and as many others as have room below them."""
+    on_view = set(view.strips if view else ())
+    others = [p for p in dict.fromkeys(t.parameter for t in change.touched) if p not in on_view]
+    return on_view | set(others[:MOST_GUESTS])
+
+
+def _touched_out(session: Session, t: Touched, view: View | None, shown: bool) -> TouchedOut:
     parameter = session.parameter(t.parameter)
-    sides: dict[str, Curve | None] = {"before": None, "after": None}
-    lane = swap.after or swap.before
-    assert lane is not None
-    for side in sides:
-        there = getattr(swap, side)
-        envelope = session.in_session_time(there) if there else Envelope.constant(parameter.value, parameter.axis)
-        if view:
-            sides[side] = curve_of(t.lane, envelope, view)
-    extremes = _extremes(session, swap)
+    curves = [curve_of(t.lane, e, view) for e in (t.before, t.after)] if view and shown else [None, None]
     return TouchedOut(
         lane=t.lane,
         parameter=t.parameter,
         track=session.owner(t.parameter).id,
         home=t.home,
-        name=session.lane_name(lane),
+        name=t.name,
         start=beats_of(t.start),
         end=beats_of(t.end),
         span_text=span_text(session, t.start, t.end),
         points_before=t.points_before,
         points_after=t.points_after,
-        difference_text=parameter.format_distance(t.difference),
-        difference_at=beats_of(t.difference_at),
+        difference_text=parameter.format_distance(t.difference) if shown else "",
+        difference_at=beats_of(t.difference_at) if shown else None,
         spans_limited=t.spans_limited,
-        low=min(extremes) if extremes else None,
-        high=max(extremes) if extremes else None,
-        **sides,
+        low=min(float(e.values.min()) for e in (t.before, t.after)) if shown else None,
+        high=max(float(e.values.max()) for e in (t.before, t.after)) if shown else None,
+        before=curves[0],
+        after=curves[1],
     )
-
-
-def _extremes(session: Session, swap: LaneSwap) -> list[float]:
-    out: list[float] = []
-    for lane in (swap.before, swap.after):
-        if lane:
-            out += [float(lane.envelope.values.min()), float(lane.envelope.values.max())]
-    return out
 
 
 def read_outs(session: Session, ids: Iterable[str], tick: int) -> list[dict[str, str]]:

@@ -9,8 +9,9 @@ from ninja import File, NinjaAPI, Router, Status
 from ninja.files import UploadedFile
 from pydantic import BaseModel, TypeAdapter
 
-from velmot.api import drawing, errors
+from velmot.api import drawing, errors, reuse
 from velmot.api import schemas as s
+from velmot.api.problems import PROBLEMS
 from velmot.core import operations, selection
 from velmot.core.errors import RequestError
 from velmot.core.operations.frame import need_range
@@ -26,13 +27,13 @@ from velmot.storage import history, sessions
 
 router = Router()
 _CURVES = TypeAdapter(list[s.Curve])
-PROBLEMS = dict.fromkeys((404, 409, 413, 422), s.Problem)
 
 
 def make_api() -> NinjaAPI:
     """The API with its routes and its errors."""
     api = NinjaAPI(title="Velmot", version="1", docs_url=None, openapi_url="/openapi.json", urls_namespace="velmot")
     api.add_router("", router)
+    api.add_router("", reuse.router)
     errors.install(api)
     return api
 

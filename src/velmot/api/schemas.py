@@ -120,8 +120,15 @@ class RegionOut(BaseModel):
     length: float
 
 
+class DeviceOut(BaseModel):
+    """A device of a track."""
+
+    id: str
+    name: str
+
+
 class TrackOut(BaseModel):
-    """A track with its parameters and regions."""
+    """A track with its parameters, devices and regions."""
 
     id: str
     name: str
@@ -130,6 +137,7 @@ class TrackOut(BaseModel):
     reads: bool
     members: list[str]
     regions: list[RegionOut]
+    devices: list[DeviceOut]
     parameters: list[ParameterOut]
 
 
@@ -154,6 +162,17 @@ class LaneOut(BaseModel):
     spark: Picture
 
 
+class MatchIO(BaseModel):
+    """A decision of the match table, as a carry takes it."""
+
+    parameter: str
+    track: str
+    do: Literal["land", "add", "leave out"] = "land"
+    onto: str | None = None
+    low: float | None = None
+    high: float | None = None
+
+
 class SessionOut(BaseModel):
     """Everything the screen needs to draw a session but its curves."""
 
@@ -169,6 +188,7 @@ class SessionOut(BaseModel):
     activity: list[int]
     tracks: list[TrackOut]
     lanes: list[LaneOut]
+    matches: list[MatchIO] = Field(description="Decisions of the match table, remembered for pairs of tracks.")
     report: ReportOut
 
 
@@ -196,11 +216,12 @@ class Curve(BaseModel):
 
 
 class View(Schema):
-    """What is on screen: a span of beats, and how many columns it has."""
+    """What is on screen: a span of beats, how many columns it has, and the parameters whose strips are shown."""
 
     start: Beats
     end: Beats
     columns: Annotated[int, Field(ge=1, le=8192)]
+    strips: Annotated[list[str], Field(max_length=5000)] = []
 
 
 class Ask(Schema):
@@ -223,7 +244,7 @@ class CautionOut(BaseModel):
 
 
 class TouchedOut(BaseModel):
-    """What would happen to one lane; texts are ready to show."""
+    """What would happen to one lane; texts are ready to show. Curves come for strips on view and the first others."""
 
     lane: str
     parameter: str
@@ -235,8 +256,8 @@ class TouchedOut(BaseModel):
     span_text: str
     points_before: int
     points_after: int
-    difference_text: str
-    difference_at: float
+    difference_text: str = Field(description="Empty where no curves are sent.")
+    difference_at: float | None
     spans_limited: int
     low: float | None
     high: float | None
@@ -370,6 +391,154 @@ class Understood(Schema):
     text: str
 
 
+class CarryAsk(Schema):
+    """A carry whose match table is asked for."""
+
+    request: AnyRequest
+
+
+class MatchCell(BaseModel):
+    """Where a source parameter lands on a target track: what is done, how it was found, and onto what."""
+
+    parameter: str
+    name: str
+    track: str
+    do: Literal["land", "add", "leave out"]
+    found: Literal["itself", "same", "other slot", "nothing", "chosen"]
+    onto: str | None
+    mapped: bool = Field(description="The units differ, so it lands by a mapping.")
+
+
+class RestingPair(BaseModel):
+    """A parameter that rests at different static values on two tracks."""
+
+    track: str
+    name: str
+    source_text: str
+    target_text: str
+
+
+class MatchTableOut(BaseModel):
+    """The match table of a carry, and the static values that differ."""
+
+    cells: list[MatchCell]
+    resting: list[RestingPair]
+
+
+class UsefulOut(BaseModel):
+    """A span on offer, and where it comes from."""
+
+    low: float
+    high: float
+    text: str
+    why: str
+
+
+class MappingTarget(BaseModel):
+    """The straight line of a mapping onto one target: what the source's ends become.
+
+    `low` and `high` are values, `low_place` and `high_place` places in the target's range (0 to 1, beyond
+    where the mapping leaves it). `problem` says why there is none.
+    """
+
+    parameter: str
+    low: float | None = None
+    high: float | None = None
+    low_place: float | None = None
+    high_place: float | None = None
+    offers: list[UsefulOut] = []
+    problem: str = ""
+
+
+class MappingOut(BaseModel):
+    """The mapping graph of a retarget: the source's span, where it spends its time (0 to 1), and each target."""
+
+    low: float
+    high: float
+    time: list[float]
+    targets: list[MappingTarget]
+
+
+class SideIn(Schema):
+    """One side to compare: a lane, a track, or everything; at a revision, or as it stands."""
+
+    revision: int | None = None
+    lane: str | None = None
+    track: str | None = None
+
+
+class CompareIn(Schema):
+    """Two sides, and with a view the row whose curves to draw."""
+
+    one: SideIn
+    other: SideIn
+    row: Annotated[int, Field(ge=0)] = 0
+    view: View | None = None
+
+
+class ComparedOut(BaseModel):
+    """One pair: what kind of difference, the largest, and where."""
+
+    one: str
+    other: str
+    kind: Literal["same", "changed", "only one", "only other"]
+    largest: str
+    at: float
+    at_text: str
+
+
+class DrawnPair(BaseModel):
+    """Two curves and their difference (the other minus the one), with the scales to draw them on."""
+
+    one: Curve
+    other: Curve
+    difference: Curve
+    one_scale: ParameterOut
+    other_scale: ParameterOut
+    difference_scale: ParameterOut
+    lows: list[float] = Field(description="The lowest values of the one, the other, and the difference.")
+    highs: list[float]
+
+
+class CompareOut(BaseModel):
+    """What two sides have in common and what not."""
+
+    same: bool
+    rows: list[ComparedOut]
+    only: list[str] = Field(description="What one side has and the other has nothing like, in words.")
+    drawn: DrawnPair | None
+
+
+class RecipeLine(Schema):
+    """A recipe by name."""
+
+    id: int
+    name: str
+    verb: str
+
+
+class RecipeIn(Schema):
+    """A request whose settings to keep."""
+
+    name: str
+    request: AnyRequest
+
+
+class RecipeUse(Schema):
+    """What to use a recipe on."""
+
+    lanes: list[str]
+    start: Beats | None = None
+    end: Beats | None = None
+
+
+class RecipeUsed(Schema):
+    """The recipe's request on the selection, and what of it is not here."""
+
+    request: AnyRequest
+    missing: list[str]
+
+
 class ChoiceIO(Schema):
     """How a parameter is written to a MIDI file."""
 
@@ -388,4 +557,5 @@ class MidiOut(Schema):
 
 
 SessionLine.model_rebuild()
+SessionOut.model_rebuild()
 LaneOut.model_rebuild()

@@ -21,6 +21,8 @@ def why_not_heard(session: Session, lane: Lane) -> str:
     track = session.owner(lane.parameter)
     if not track.reads:
         return f"{track.name} is not reading its lanes"
+    if not lane.on_track and session.region(lane.home).muted:
+        return f"the region {session.region(lane.home).name} is muted"
     if not lane.on_track and session.precedence == "track" and session.lane_at(lane.parameter):
         return "the track's own lane wins in this session"
     return ""

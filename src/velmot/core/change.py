@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any
 
+from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
-from velmot.core.heard import largest_difference
-from velmot.core.session import Lane, Session, Track
+from velmot.core.session import Lane, Precedence, Session, Track
 
 
 @dataclass(frozen=True)
@@ -47,35 +49,70 @@ class Caution:
 class Touched:
     """What happens to one lane: over which span (session ticks), how many points, how far it moves.
 
-    `difference` is in axis units, `difference_at` the tick where it is largest.
+    `before` and `after` are its curves in session ticks. The largest difference is worked out when it
+    is asked for: a plan that touches hundreds of lanes shows only some.
     """
 
     lane: str
+    name: str
     parameter: str
     home: str
     start: int
     end: int
     points_before: int
     points_after: int
-    difference: float
-    difference_at: int
+    before: Envelope = field(compare=False, repr=False)
+    after: Envelope = field(compare=False, repr=False)
     spans_limited: int = 0
+
+    @property
+    def difference(self) -> float:
+        """The largest difference in axis units."""
+        return self._largest[0]
+
+    @property
+    def difference_at(self) -> int:
+        """The tick where it is largest."""
+        return self._largest[1]
+
+    @cached_property
+    def _largest(self) -> tuple[float, int]:
+        return largest_difference(self.before, self.after, self.start, self.end)
+
+    def place(self) -> dict[str, Any]:
+        """Where it is, for a log that goes there."""
+        return {"lane": self.lane, "parameter": self.parameter, "start": self.start, "end": self.end}
+
+
+@dataclass(frozen=True)
+class HeardFigure:
+    """The largest difference in what is heard (axis units of `parameter`) that a change makes, and where it is."""
+
+    parameter: str
+    largest: float
+    at: int
 
 
 @dataclass(frozen=True)
 class Change:
-    """Every lane and track an operation replaces, and what it says about that."""
+    """Every lane and track an operation replaces, and what it says about that.
+
+    `precedence` is the session's new one, if it changes; `heard` the figure of a change that promises
+    to leave what is heard as it was.
+    """
 
     title: str
     lanes: tuple[LaneSwap, ...] = ()
     tracks: tuple[TrackSwap, ...] = ()
     touched: tuple[Touched, ...] = ()
     cautions: tuple[Caution, ...] = ()
+    precedence: Precedence | None = None
+    heard: HeardFigure | None = None
 
     @property
     def empty(self) -> bool:
         """Whether applying would change nothing."""
-        return not self.lanes and not self.tracks
+        return not self.lanes and not self.tracks and self.precedence is None
 
     def tracks_applied_to(self, session: Session) -> Session:
         """The session with only the tracks changed, so that parameters the change adds can be named."""
@@ -88,27 +125,32 @@ class Change:
         lanes = [swaps.get(lane.id, lane) for lane in session.lanes]
         lanes += [s.after for s in self.lanes if s.before is None]
         kept = tuple(lane for lane in lanes if lane is not None)
-        return replace(self.tracks_applied_to(session), lanes=kept).checked()
+        precedence = self.precedence or session.precedence
+        return replace(self.tracks_applied_to(session), lanes=kept, precedence=precedence).checked()
 
 
-def touched_lane(session: Session, swap: LaneSwap, start: int, end: int, spans_limited: int = 0) -> Touched:
-    """The figures of one swapped lane over ``[start, end)`` in session ticks."""
-    lane = swap.after or swap.before
+def touched_lane(
+    session: Session, swap: LaneSwap, start: int, end: int, spans_limited: int = 0, after: Session | None = None
+) -> Touched:
+    """The figures of one swapped lane over ``[start, end)`` in session ticks.
+
+    `after` is the session with its tracks as they will be, where regions move or are made.
+    """
+    lane, then = swap.after or swap.before, after or session
     assert lane is not None
-    static = session.parameter(lane.parameter)
+    home = then if swap.after else session
+    static = home.parameter(lane.parameter)
     still = Envelope.constant(static.value, static.axis)
-    before = session.in_session_time(swap.before) if swap.before else still
-    after = session.in_session_time(swap.after) if swap.after else still
-    difference, at = largest_difference(before, after, start, end)
     return Touched(
         lane.id,
+        home.lane_name(lane),
         lane.parameter,
         lane.home,
         start,
         end,
         len(swap.before.envelope) if swap.before else 0,
         len(swap.after.envelope) if swap.after else 0,
-        difference,
-        at,
+        session.in_session_time(swap.before) if swap.before else still,
+        then.in_session_time(swap.after) if swap.after else still,
         spans_limited,
     )

@@ -45,9 +45,9 @@ def bend(x: Floats, k: Floats) -> Floats:
 
 def unbend(part: float, k: float) -> float:
     """The x at which a segment of bend `k` has come as far as `part` (0..1)."""
-    if abs(k) < _STRAIGHT:
+    if abs(k) < 1e-9:  # nearer to straight than the logarithm can tell
         return part
-    if k > 0:  # ln(1 + p(e^k − 1))/k, kept from overflowing
+    if k > 1:  # ln(1 + p(e^k − 1))/k, kept from overflowing
         return 1.0 + float(np.log(part + (1 - part) * np.exp(-k))) / k
     return float(np.log1p(part * np.expm1(k))) / k
 
@@ -171,7 +171,7 @@ class Envelope:
 
     def extremes(self, start: int, end: int) -> tuple[float, float]:
         """Lowest and highest value in ``[start, end)``; segments are monotone, so points and edges decide."""
-        inside = self.values[np.searchsorted(self.ticks, start) : np.searchsorted(self.ticks, end)]
+        inside = self.values[np.searchsorted(self.ticks, start, side="right") : np.searchsorted(self.ticks, end)]
         every = np.concatenate((inside, [float(self.at(start)), float(self.at(end, "left"))]))
         return float(every.min()), float(every.max())
 
@@ -220,7 +220,7 @@ class Envelope:
                 inner[-1] *= (end - int(self.ticks[last - 1])) / span
         return inner
 
-    def _rest_of_bend(self, start: int, end: int | None = None) -> float:
+    def _rest_of_bend(self, start: int, end: int) -> float:
         """The bend of the part of a segment from `start` up to its end, or up to `end` if that is nearer."""
         i = int(np.searchsorted(self.ticks, start, side="right")) - 1
         if i < 0 or i >= len(self) - 1:
@@ -229,8 +229,7 @@ class Envelope:
         if not np.isfinite(k) or k == 0.0:
             return k
         stop = int(self.ticks[i + 1])
-        until = stop if end is None else min(end, stop)
-        return k * (until - start) / (stop - int(self.ticks[i]))
+        return k * (min(end, stop) - start) / (stop - int(self.ticks[i]))
 
     def splice(self, fragment: Fragment, at: int, ramp: int = 0) -> Envelope:
         """Put a fragment in at `at`; outside ``[at, at + length)`` every value stays what it was.
@@ -243,26 +242,48 @@ class Envelope:
         piece = fragment
         if ramp:
             piece = fragment.ramped(float(self.at(at, "left")), float(self.at(end)), ramp)
-        left, middle, right = self._before(at), piece.envelope.shift(at), self._after(end)
-        return _joined(_joined(left, middle), right)
+        base, (ticks, values, bends) = self.cut_points(np.array([at, end])), piece.envelope.arrays()
+        parts = (base._between(None, at), (ticks + at, values, bends), base._between(end, None))
+        return _without_idle(*(np.concatenate(column) for column in zip(*parts, strict=True)), self.axis)
 
-    def _before(self, at: int) -> Envelope:
-        """The part before `at`, closed by a point with the limit towards it (none after a hold)."""
-        n = int(np.searchsorted(self.ticks, at, side="left"))
-        bends = self._with_last_cut(0, n, at)
-        if n == 0:
-            return self._with(np.array([at]), self.values[:1], np.zeros(1))
-        limit = float(self.at(at, "left"))
-        ticks = np.append(self.ticks[:n], at)
-        return Envelope(ticks, np.append(self.values[:n], limit), np.append(bends, 0.0), self.axis)
+    def overlaid(self, pieces: list[tuple[int, int, Envelope]]) -> Envelope:
+        """The curve with others laid over it: of each (start, end, curve) what it does in ``[start, end)``.
 
-    def _after(self, end: int) -> Envelope:
-        """The part from `end` on, opened by a point with the value there."""
-        n = int(np.searchsorted(self.ticks, end, side="right"))
-        ticks = np.concatenate(([end], self.ticks[n:]))
-        values = np.concatenate(([float(self.at(end))], self.values[n:]))
-        bends = np.concatenate(([self._rest_of_bend(end)], self.bends[n:]))
-        return self._with(ticks, values, bends)
+        Pieces are disjoint and in order, their ticks those of this curve. The same as one splice after
+        the other, made in one go.
+        """
+        if not pieces:
+            return self
+        bounds = np.array([tick for start, end, _ in pieces for tick in (start, end)], dtype=np.int64)
+        base = self.cut_points(np.unique(bounds))
+        parts = [base._between(None, pieces[0][0])]
+        for (start, end, curve), after in zip(pieces, [*pieces[1:], None], strict=True):
+            inner = curve.cut(start, end).envelope
+            parts.append((inner.ticks + start, inner.values, inner.bends))
+            if after is None or after[0] > end:
+                parts.append(base._between(end, after[0] if after else None))
+        ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+        return _without_idle(ticks, values, bends, self.axis)
+
+    def _between(self, start: int | None, end: int | None) -> tuple[Ticks, Floats, Floats]:
+        """Points from `start` (its right side) to `end` (its left); a point stands at both, or the curve is still there."""
+        first = 0 if start is None else int(np.searchsorted(self.ticks, start, side="right")) - 1
+        last = len(self) if end is None else int(np.searchsorted(self.ticks, end, side="left")) + 1
+        part = slice(max(first, 0), last)
+        ticks, values, bends = self.ticks[part], self.values[part], self.bends[part].copy()
+        if start is not None and (first < 0 or self.ticks[first] < start):
+            head = float(self.values[max(first, 0)])
+            skip = 1 if first >= 0 else 0
+            ticks, values = np.append(start, ticks[skip:]), np.append(head, values[skip:])
+            bends = np.append(HOLD, bends[skip:])
+        if end is not None and (not len(ticks) or ticks[-1] > end):
+            ticks, values, bends = ticks[:-1], values[:-1], bends[:-1]
+        if end is not None and (not len(ticks) or ticks[-1] < end):
+            tail = float(values[-1]) if len(values) else float(self.values[0])
+            ticks, values = np.append(ticks, end), np.append(values, tail)
+            bends = np.append(bends, 0.0)
+            bends[-2:-1] = HOLD
+        return ticks, values, bends
 
     # ── moving and mapping ────────────────────────────────────────────────────────────────────
 
@@ -333,15 +354,14 @@ class Envelope:
 
     def cut_points(self, ticks: Ticks) -> Envelope:
         """The same curve with points added at `ticks` (where none stands yet and the first has passed)."""
-        new = np.setdiff1d(ticks, self.ticks)
+        new = np.unique(ticks)
         new = new[(new > self.ticks[0]) & (new < self.ticks[-1])]
+        where = np.searchsorted(self.ticks, new)
+        new, where = (a[self.ticks[where] != new] for a in (new, where))
         if not len(new):
             return self
-        every = np.concatenate((self.ticks, new))
-        order = np.argsort(every, kind="stable")
-        values = np.concatenate((self.values, self.at(new)))[order]
-        owner = np.concatenate((np.arange(len(self)), np.searchsorted(self.ticks, new, side="right") - 1))[order]
-        at = every[order]
+        at, values = np.insert(self.ticks, where, new), np.insert(self.values, where, self.at(new))
+        owner = np.insert(np.arange(len(self)), where, where - 1)
         span = np.append(self.ticks[1:] - self.ticks[:-1], 1)[owner]
         reach = np.append(at[1:] - at[:-1], 0)
         bends = self.bends[owner]
@@ -372,15 +392,13 @@ class Fragment:
         return Fragment(change(self.envelope), self.length)
 
 
-def _joined(left: Envelope, right: Envelope) -> Envelope:
-    """Two curves that meet at one tick, with no point there that says nothing."""
-    held = len(left) > 1 and left.bends[-2] == HOLD
-    drop_close = held or left.values[-1] == right.values[0]
-    n = len(left) - 1 if drop_close else len(left)
-    ticks = np.concatenate((left.ticks[:n], right.ticks))
-    values = np.concatenate((left.values[:n], right.values))
-    bends = np.concatenate((left.bends[:n], right.bends))
-    return Envelope(ticks, values, bends, left.axis)
+def _without_idle(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
+    """Points of curves that meet, without those that close a curve and say nothing: held before, or alike after."""
+    closing = np.append(ticks[1:] == ticks[:-1], False)
+    held = np.append(False, np.isposinf(bends[:-1]) & (ticks[1:] > ticks[:-1]))
+    alike = np.append(values[1:] == values[:-1], False)
+    keep = ~(closing & (held | alike))
+    return Envelope(ticks[keep], values[keep], bends[keep], axis)
 
 
 def _at_most_two(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
@@ -421,24 +439,23 @@ def _ticks_around(envelope: Envelope, guess: int, i: int, level: float) -> list[
 
 def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> None:
     """Raise RequestError with the place of the first point that cannot be."""
-    wrong = np.flatnonzero(~np.isfinite(values))
-    if len(wrong):
-        raise _point_error(int(wrong[0]), "its value is not a finite number", "a finite number")
+    if not np.isfinite(values).all():
+        raise _point_error(int(np.isfinite(values).argmin()), "its value is not a finite number", "a finite number")
     if axis is Axis.LOG and len(values) and values.min() <= 0:
         raise _point_error(int(values.argmin()), "a log axis has no value at or below 0", "a value above 0")
-    wrong = np.flatnonzero(np.isnan(bends) | (np.abs(bends) > MAX_BEND) & ~np.isposinf(bends))
-    if len(wrong):
-        raise _point_error(
-            int(wrong[0]), f"a bend of {bends[wrong[0]]:g} cannot be used", f"−{MAX_BEND:g} to {MAX_BEND:g}, or hold"
-        )
-    wrong = np.flatnonzero(ticks[1:] < ticks[:-1])
-    if len(wrong):
-        i = int(wrong[0]) + 1
+    possible = (np.abs(bends) <= MAX_BEND) | (bends == HOLD)  # NaN is neither
+    if not possible.all():
+        i = int(possible.argmin())
+        raise _point_error(i, f"a bend of {bends[i]:g} cannot be used", f"−{MAX_BEND:g} to {MAX_BEND:g}, or hold")
+    steps = np.diff(ticks)
+    if (steps < 0).any():
+        i = int((steps < 0).argmax()) + 1
         said = f"beat {beats_of(int(ticks[i])):g} comes after beat {beats_of(int(ticks[i - 1])):g}"
         raise _point_error(i, said, "positions that rise")
-    wrong = np.flatnonzero(ticks[2:] == ticks[:-2])
-    if len(wrong):
-        raise _point_error(int(wrong[0]) + 2, "three points share one position", "two at the most, which make a jump")
+    thrice = (steps[1:] == 0) & (steps[:-1] == 0)
+    if thrice.any():
+        said = "three points share one position"
+        raise _point_error(int(thrice.argmax()) + 2, said, "two at the most, which make a jump")
 
 
 def _point_error(index: int, message: str, accepted: str) -> RequestError:

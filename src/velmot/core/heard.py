@@ -3,77 +3,146 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
 from velmot.core.envelope import Envelope
-from velmot.core.session import Precedence, Session
-from velmot.core.time import merged
+from velmot.core.parameters import SILENCE, Family, Parameter
+from velmot.core.session import Lane, Precedence, Region, Session, Track, groups_above
+from velmot.core.sums import sum_axis
 
 
 @dataclass(frozen=True)
 class Reason:
-    """Over ``[start, end)`` the value comes from `source`: static, track or region (then `region` is its id)."""
+    """Over ``[start, end)`` the value comes from `source`: static, track or region (then `region` is its id).
+
+    `muted` names regions whose lanes would speak here if they were not muted.
+    """
 
     start: int
     end: int
     source: str
     region: str | None = None
+    muted: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Heard:
-    """The envelope that is heard, and the reason for each span of the session, in order."""
+    """The envelope that is heard, the reason for each span of the session in order, and the group faders in it."""
 
     envelope: Envelope
     reasons: tuple[Reason, ...]
+    groups: tuple[str, ...] = ()
+
+    def reason_at(self, tick: int) -> Reason:
+        """The reason for one moment (the nearest, outside the session)."""
+        return next((r for r in self.reasons if tick < r.end), self.reasons[-1])
 
 
-def heard(session: Session, parameter_id: str) -> Heard:
+def heard(session: Session, parameter_id: str, groups: bool = True) -> Heard:
     """What is heard of a parameter: its static value unless a lane speaks and the track reads.
 
     Where a region's lane and the track's both speak the session's precedence decides; of two
-    overlapping regions the later start wins.
+    overlapping regions the later start wins; a muted region's lanes do not speak. On a level every
+    group fader above the track is added (decibels add; within 0.001 dB where a bend meets a slope),
+    unless `groups` is False. A session never changes, so it remembers the answers.
     """
-    parameter = session.parameter(parameter_id)
-    envelope = Envelope.constant(parameter.value, parameter.axis)
-    source = Reason(0, session.length, "static")
-    if not session.owner(parameter_id).reads:
-        return Heard(envelope, (source,))
-    if own := session.lane_at(parameter_id):
-        envelope, source = own.envelope, Reason(0, session.length, "track")
-        if session.precedence is Precedence.TRACK:
-            return Heard(envelope, (source,))
-    reasons: tuple[Reason, ...] = (source,)
+    known: dict[tuple[str, bool], Heard] = session.__dict__.setdefault("_heard", {})
+    key = (parameter_id, groups)
+    if key not in known:
+        known[key] = _with_groups(session, parameter_id) if groups else _own(session, parameter_id)
+    return known[key]
+
+
+def spoken(session: Session, parameter_id: str) -> list[tuple[int, int, Region, Lane]]:
+    """The disjoint spans (start, end) in which a region's lane speaks, in order; muted regions have none."""
+    spans: list[tuple[int, int, Region, Lane]] = []
     for region, lane in session.region_lanes(parameter_id):
-        envelope = envelope.splice(lane.envelope.cut(0, region.length), region.start)
-        reasons = _covered(reasons, Reason(region.start, region.end, "region", region.id))
-    return Heard(envelope, reasons)
+        if not region.muted:
+            spans = [*_outside(spans, region.start, region.end), (region.start, region.end, region, lane)]
+    return sorted(spans, key=lambda span: span[0])
 
 
-def _covered(reasons: tuple[Reason, ...], top: Reason) -> tuple[Reason, ...]:
-    """The reasons with `top` laid over them."""
-    out: list[Reason] = []
-    for r in reasons:
-        if r.start < top.start:
-            out.append(Reason(r.start, min(r.end, top.start), r.source, r.region))
-    out.append(top)
-    for r in reasons:
-        if r.end > top.end:
-            out.append(Reason(max(r.start, top.end), r.end, r.source, r.region))
-    return tuple(r for r in out if r.start < r.end)
+def in_words(session: Session, reason: Reason, groups: tuple[str, ...] = ()) -> str:
+    """A reason as people say it."""
+    said = {"static": "static value", "track": "the track's lane"}.get(reason.source, "")
+    if reason.region is not None:
+        said = f"region {session.region(reason.region).name}"
+    if reason.muted:
+        said += f", as {', '.join(session.region(id).name for id in reason.muted)} is muted"
+    if groups:
+        said += f", plus group {', '.join(session.track(id).name for id in groups)}"
+    return said
 
 
-def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> tuple[float, int]:
-    """The largest difference in axis units at any break position of either in ``[start, end]``, and its tick.
+def _own(session: Session, parameter_id: str) -> Heard:
+    parameter = session.parameter(parameter_id)
+    whole = Reason(0, session.length, "static")
+    if not session.owner(parameter_id).reads:
+        return Heard(Envelope.constant(parameter.value, parameter.axis), (whole,))
+    own = session.lane_at(parameter_id)
+    base = own.envelope if own else Envelope.constant(parameter.value, parameter.axis)
+    if own:
+        whole = Reason(0, session.length, "track")
+        if session.precedence is Precedence.TRACK:
+            return Heard(base, (whole,))
+    spans = spoken(session, parameter_id)
+    if not spans:
+        return Heard(base, _with_muted(session, parameter_id, (whole,)))
+    pieces = [(a, b, x.envelope.shift(r.start)) for a, b, r, x in spans]
+    return Heard(base.overlaid(pieces), _with_muted(session, parameter_id, _reasons(whole, spans)))
 
-    Both sides of every position are compared, so jumps count.
-    """
-    ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
-    right = np.abs(one.place_at(ticks) - other.place_at(ticks))
-    left = np.abs(one.place_at(ticks, "left") - other.place_at(ticks, "left"))
-    right[ticks == end] = 0.0
-    left[ticks == start] = 0.0
-    gap = np.maximum(left, right)
-    i = int(gap.argmax())
-    return float(gap[i]), int(ticks[i])
+
+def _with_groups(session: Session, parameter_id: str) -> Heard:
+    own = heard(session, parameter_id, groups=False)
+    parameter, track = session.parameter(parameter_id), session.owner(parameter_id)
+    if parameter.family is not Family.LEVEL:
+        return own
+    envelope, names = own.envelope, []
+    for group in groups_above(session, track.id):
+        fader = fader_of(group)
+        if fader is None:
+            continue
+        gain = heard(session, fader.id, groups=False).envelope
+        if len(gain) > 1 or gain.values[0] != 0.0:
+            envelope = sum_axis(envelope, gain).limit(SILENCE, np.inf)[0]
+            names.append(group.id)
+    return Heard(envelope, own.reasons, tuple(names))
+
+
+def fader_of(track: Track) -> Parameter | None:
+    """A track's own level."""
+    return next((p for p in track.parameters if p.family is Family.LEVEL), None)
+
+
+def _outside(spans: list[tuple[int, int, Region, Lane]], start: int, end: int) -> list[tuple[int, int, Region, Lane]]:
+    """The spans without ``[start, end)``."""
+    out = []
+    for a, b, region, lane in spans:
+        out += [(a, min(b, start), region, lane), (max(a, end), b, region, lane)]
+    return [span for span in out if span[0] < span[1]]
+
+
+def _reasons(whole: Reason, spans: list[tuple[int, int, Region, Lane]]) -> tuple[Reason, ...]:
+    """The spans' reasons, with the session's own between them."""
+    out, at = [], whole.start
+    for a, b, region, _ in spans:
+        out += [Reason(at, a, whole.source), Reason(a, b, "region", region.id)]
+        at = b
+    return tuple(r for r in (*out, Reason(at, whole.end, whole.source)) if r.start < r.end)
+
+
+def _with_muted(session: Session, parameter_id: str, reasons: tuple[Reason, ...]) -> tuple[Reason, ...]:
+    """The reasons, parted where a muted region would speak."""
+    muted = [r for r, _ in session.region_lanes(parameter_id) if r.muted]
+    if not muted:
+        return reasons
+    marks = sorted({m for r in muted for m in (r.start, r.end)})
+    out = []
+    for reason in reasons:
+        cuts = [reason.start, *(m for m in marks if reason.start < m < reason.end), reason.end]
+        for a, b in pairwise(cuts):
+            silent = tuple(r.id for r in muted if r.start <= a < r.end)
+            out.append(Reason(a, b, reason.source, reason.region, silent))
+    return tuple(out)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from velmot.core.errors import RequestError
 from velmot.core.parameters import Family, Parameter
-from velmot.core.session import Session, Track
+from velmot.core.session import Device, Session, Track
 
 
 def same_parameter(session: Session, parameter: Parameter, target: Track) -> Parameter | None:
@@ -52,13 +53,82 @@ def with_same_parameter(session: Session, parameter: Parameter, target: Track) -
     """
     if parameter.target == target.id:
         return session
-    ids = session.new_ids(f"{target.id}.added")
     device = session.owner(parameter.id).device_of(parameter)
-    here = next((d for d in target.devices if device and d.kind == device.kind), None)
-    devices = target.devices
-    if device and here is None:
-        here = replace(device, id=next(ids))
-        devices = (*devices, here)
-    added = replace(parameter, id=next(ids), device=here.id if here else None)
-    wider = replace(target, parameters=(*target.parameters, added), devices=devices)
-    return session.with_tracks(wider if t.id == target.id else t for t in session.tracks)
+    if device is None:
+        return _with(session, _with_parameter(session, target, parameter, None))
+    session, here = _with_slot(session, target.id, device, 0)
+    return _with(session, _with_parameter(session, session.track(target.id), parameter, here))
+
+
+def with_device(session: Session, device_id: str, target: Track) -> Session:
+    """The session with a whole device on `target`: in the same slot of its kind, every static value alike.
+
+    The device, and parameters of it that are missing there, are added. Raises RequestError for no such device.
+    """
+    source, device = device_named(session, device_id)
+    if source.id == target.id:
+        return session
+    slot = [d.id for d in source.devices if d.kind == device.kind].index(device.id)
+    session, here = _with_slot(session, target.id, device, slot)
+    for parameter in source.parameters:
+        if parameter.device == device.id:
+            session = _with(session, _with_value(session, session.track(target.id), parameter, here))
+    return session
+
+
+def device_named(session: Session, id: str) -> tuple[Track, Device]:
+    """A device and the track it is on; RequestError if there is none of this id."""
+    for track in session.tracks:
+        for device in track.devices:
+            if device.id == id:
+                return track, device
+    known = ", ".join(d.id for t in session.tracks for d in t.devices)
+    raise RequestError("device-unknown", f"there is no device “{id}”", place="devices", accepted=known or "no device")
+
+
+def static_differences(session: Session, source: Track, target: Track) -> list[tuple[Parameter, Parameter]]:
+    """(source's, target's) parameters that are the same one and rest at different values."""
+    pairs = ((p, same_parameter(session, p, target)) for p in source.parameters)
+    return [(p, q) for p, q in pairs if q is not None and q.id != p.id and q.value != p.value]
+
+
+def resting_like(target: Track, pairs: list[tuple[Parameter, Parameter]]) -> Track:
+    """The target with the static values of its partners, as far as its ranges allow."""
+    values = {q.id: min(max(p.value, q.low), q.high) for p, q in reversed(pairs)}
+    new = (replace(p, value=p.nearest(values[p.id])) if p.id in values else p for p in target.parameters)
+    return replace(target, parameters=tuple(new))
+
+
+def _with(session: Session, track: Track) -> Session:
+    return session.with_tracks(track if t.id == track.id else t for t in session.tracks)
+
+
+def _with_slot(session: Session, target: str, device: Device, slot: int) -> tuple[Session, Device]:
+    """The session with at least slot + 1 devices of the kind on a track, and the one in that slot."""
+    track = session.track(target)
+    there = [d for d in track.devices if d.kind == device.kind]
+    if slot < len(there):
+        return session, there[slot]
+    added = replace(device, id=next(session.new_ids(f"{target}.device")))
+    return _with(session, replace(track, devices=(*track.devices, added))), added
+
+
+def _with_parameter(session: Session, target: Track, parameter: Parameter, device: Device | None) -> Track:
+    id = next(session.new_ids(f"{target.id}.added"))
+    added = replace(parameter, id=id, device=device.id if device else None)
+    return replace(target, parameters=(*target.parameters, added))
+
+
+def _with_value(session: Session, target: Track, parameter: Parameter, device: Device) -> Track:
+    """The track with the device's parameter at the source's static value, added if it has none like it."""
+    own = next(
+        (
+            p
+            for p in target.parameters
+            if p.device == device.id and _same_form(p, parameter) and _same_name(p, parameter)
+        ),
+        None,
+    )
+    if own is None:
+        return _with_parameter(session, target, parameter, device)
+    return resting_like(target, [(parameter, own)])

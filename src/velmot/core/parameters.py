@@ -70,7 +70,8 @@ class Parameter:
     """One thing that can be automated. `value` is its static value, which holds when no lane speaks.
 
     `device` names the track's device it belongs to; `target` the bus a send feeds; `controller` what a
-    MIDI file carries it as ("cc 7", "bend", "program", "nrpn 1/8").
+    MIDI file carries it as ("cc 7", "bend", "program", "nrpn 1/8"); `useful` the span in which its device
+    is described to do useful work.
     """
 
     id: str
@@ -87,6 +88,7 @@ class Parameter:
     device: str | None = None
     target: str | None = None
     controller: str | None = None
+    useful: tuple[float, float] | None = None
     extra: tuple[tuple[str, str], ...] = field(default=(), compare=True)
 
     def __post_init__(self) -> None:
@@ -101,6 +103,9 @@ class Parameter:
             if not self.low <= getattr(self, name) <= self.high:
                 said = f"{name} {getattr(self, name):g} lies outside {self.low:g} to {self.high:g}"
                 raise self._error(name, said, f"{self.low:g} to {self.high:g}")
+        if self.useful is not None and not self.low <= self.useful[0] < self.useful[1] <= self.high:
+            said = f"the useful span {self.useful[0]:g} to {self.useful[1]:g} cannot be"
+            raise self._error("useful", said, f"a low below a high, within {self.low:g} to {self.high:g}")
         self._check_labels()
 
     def _check_labels(self) -> None:

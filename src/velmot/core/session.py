@@ -50,12 +50,18 @@ class Precedence(StrEnum):
 
 @dataclass(frozen=True)
 class Region:
-    """A named span of a track, ``[start, start + length)`` in ticks."""
+    """A named span of a track, ``[start, start + length)`` in ticks.
+
+    The lanes of a muted region do not speak. A `container` holds nothing but automation: it lies over
+    the track like any region.
+    """
 
     id: str
     name: str
     start: int
     length: int
+    muted: bool = False
+    container: bool = False
     extra: Extra = ()
 
     @property
@@ -183,6 +189,14 @@ class Session:
         pairs = [(r, self.lane_at(parameter_id, r.id)) for r in track.regions]
         return sorted(((r, x) for r, x in pairs if x), key=lambda pair: pair[0].start)
 
+    def lanes_in(self, region_id: str) -> list[Lane]:
+        """The lanes that live in a region."""
+        return [x for x in self.lanes if x.home == region_id]
+
+    def track_of_region(self, id: str) -> Track:
+        """The track a region lies on."""
+        return _found(self._regions, id, "region")[0]
+
     def span(self, lane: Lane) -> tuple[int, int]:
         """Where a lane can speak: its region's span, or the session's."""
         if lane.on_track:
@@ -201,7 +215,8 @@ class Session:
 
     def new_ids(self, stem: str) -> Iterator[str]:
         """Ids nothing in the session has yet: stem1, stem2, …"""
-        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions}
+        devices = (d.id for t in self.tracks for d in t.devices)
+        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices}
         return (id for n in count(1) if (id := f"{stem}{n}") not in taken)
 
     # ── making the next one ───────────────────────────────────────────────────────────────────

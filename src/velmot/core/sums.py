@@ -24,9 +24,10 @@ def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> En
     ticks = merged(ticks, *_cuts(one, other, ticks, tolerance), *_cuts(other, one, ticks, tolerance))
     rights = one.place_at(ticks) + other.place_at(ticks)
     lefts = one.place_at(ticks, "left") + other.place_at(ticks, "left")
-    if one.axis is Axis.LEVEL:  # no gain lifts silence
-        rights = np.where(one.place_at(ticks) <= SILENCE, SILENCE, rights)
-        lefts = np.where(one.place_at(ticks, "left") <= SILENCE, SILENCE, lefts)
+    for curve in (one, other):
+        if curve.axis is Axis.LEVEL:  # no gain lifts silence
+            rights = np.where(curve.place_at(ticks) <= SILENCE, SILENCE, rights)
+            lefts = np.where(curve.place_at(ticks, "left") <= SILENCE, SILENCE, lefts)
     shapes = _shapes(one, other, ticks)
     rows: list[tuple[int, float, float]] = []
     for i, tick in enumerate(ticks.tolist()):
@@ -82,7 +83,7 @@ def _cuts(bent: Envelope, slope: Envelope, ticks: Ticks, tolerance: float) -> li
         steepest = rise * k * k * max(1.0, float(np.exp(min(k, 60)))) / abs(float(np.expm1(k)))
         start, end = int(ticks[n]), int(ticks[n + 1])
         share = (end - start) / int(bent.ticks[i + 1] - bent.ticks[i])
-        pieces = min(int(np.ceil(1.1 * share * np.sqrt(steepest / (4 * tolerance)))) + 1, 4000, end - start)
-        if pieces > 1:
-            out.append(start + (np.arange(1, pieces, dtype=np.int64) * (end - start)) // pieces)
+        pieces = min(int(np.ceil(1.1 * share * np.sqrt(steepest / (4 * tolerance)))) + 1, 4000)
+        length = max((end - start) // pieces, 1)  # whole ticks, so that no piece is longer than it may be
+        out.append(np.arange(start + length, end, length, dtype=np.int64))
     return out

@@ -15,7 +15,7 @@ from velmot.core.parameters import Axis, Label, Parameter
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
 from velmot.core.time import Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
 from velmot.formats.report import MEGABYTE, FormatError, Report, counted, within_size
-from velmot.formats.session_shape import LaneShape, ParameterShape, Part, SessionShape, TrackShape
+from velmot.formats.session_shape import LaneShape, ParameterShape, Part, RegionShape, SessionShape, TrackShape
 
 LARGEST = 64 * MEGABYTE
 MOST_POINTS = 5_000_000
@@ -124,10 +124,14 @@ def _track(shape: TrackShape) -> Track:
         shape.mode,
         tuple(_parameter(p) for p in shape.parameters),
         tuple(Device(d.id, d.name, d.kind, _extra(d)) for d in shape.devices),
-        tuple(Region(r.id, r.name, ticks_of(r.start), ticks_of(r.length), _extra(r)) for r in shape.regions),
+        tuple(_region(r) for r in shape.regions),
         tuple(shape.members),
         _extra(shape),
     )
+
+
+def _region(r: RegionShape) -> Region:
+    return Region(r.id, r.name, ticks_of(r.start), ticks_of(r.length), r.muted, r.container, _extra(r))
 
 
 def _parameter(p: ParameterShape) -> Parameter:
@@ -225,13 +229,15 @@ def track_row(track: Track) -> dict[str, Any]:
         "members": list(track.members),
         "devices": [{"id": d.id, "name": d.name, "kind": d.kind, **_known(d.extra)} for d in track.devices],
         "parameters": [_parameter_row(p) for p in track.parameters],
-        "regions": [
-            {"id": r.id, "name": r.name, "start": _plain(beats_of(r.start)), "length": _plain(beats_of(r.length))}
-            | _known(r.extra)
-            for r in track.regions
-        ],
+        "regions": [_region_row(r) for r in track.regions],
     }
     return {k: v for k, v in row.items() if v != []} | _known(track.extra)
+
+
+def _region_row(r: Region) -> dict[str, Any]:
+    said = {key: True for key in ("muted", "container") if getattr(r, key)}
+    span = {"start": _plain(beats_of(r.start)), "length": _plain(beats_of(r.length))}
+    return {"id": r.id, "name": r.name, **span, **said, **_known(r.extra)}
 
 
 def track_of(row: dict[str, Any]) -> Track:
@@ -255,6 +261,7 @@ def _parameter_row(p: Parameter) -> dict[str, Any]:
         "device": p.device,
         "target": p.target,
         "controller": p.controller,
+        "useful": [_plain(v) for v in p.useful] if p.useful else None,
     }
     return {k: v for k, v in row.items() if v is not None} | _known(p.extra)
 

@@ -60,6 +60,7 @@ class ParameterShape(Part):
     device: Text | None = Field(default=None, description="The id of the track's device it belongs to.")
     target: Text | None = Field(default=None, description="The id of the track a send feeds.")
     controller: Text | None = Field(default=None, description="What a MIDI file carries it as.")
+    useful: tuple[Number, Number] | None = Field(default=None, description="The span in which it does useful work.")
 
 
 class DeviceShape(Part):
@@ -71,12 +72,14 @@ class DeviceShape(Part):
 
 
 class RegionShape(Part):
-    """A named span of a track, in beats."""
+    """A named span of a track, in beats. A muted region's lanes do not speak; a container holds only automation."""
 
     id: Text
     name: Text
     start: Beats
     length: Beats
+    muted: bool = False
+    container: bool = False
 
 
 class TrackShape(Part):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -11,8 +11,8 @@ from django.db import transaction
 from velmot.core.change import Change
 from velmot.core.session import Lane, Session
 from velmot.formats.session_file import track_row
-from velmot.storage import blobs, sessions
-from velmot.storage.errors import Conflict
+from velmot.storage import blobs, remembered, sessions
+from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import Revision, StoredLane, StoredSession, StoredTrack
 
 
@@ -46,11 +46,12 @@ def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None
             title=change.title,
             request=request or {},
             swaps=swaps,
-            touched=[asdict(t) for t in change.touched],
+            touched=[t.place() for t in change.touched],
         )
         _swap(row, swaps, "after")
         row.head = row.latest = number
         row.save()
+        remembered.keep(row, before, request or {})
     sessions.remember(id, number, after)
     return number
 
@@ -85,15 +86,50 @@ def log(id: int) -> list[LogEntry]:
     """Everything that was applied, newest first, with what is undone marked."""
     row = sessions.row(id)
     steps = {step.number: step for step in row.revisions.all()}
-    path: set[int] = set()
-    at = row.head
-    while at in steps:
-        path.add(at)
-        at = steps[at].parent
+    path = set(_path(steps, row.head))
     return [
         LogEntry(s.number, s.title, s.made, s.number not in path, s.touched, s.request)
         for s in sorted(steps.values(), key=lambda s: -s.number)
     ]
+
+
+def at_revision(id: int, number: int) -> Session:
+    """The session as it stood at a revision, undone ones included; NotFound if there is no such revision."""
+    row = sessions.row(id)
+    if number == row.head:
+        return sessions.load(id)
+    if number > row.latest or number < 0:
+        raise NotFound(f"there is no revision {number}")
+    steps = {s.number: s for s in row.revisions.all()}
+    back, forth = _way(steps, row.head, number)
+    lanes = {x.key: _lane_columns(x) for x in row.lanes.all()}
+    tracks = {t.key: t.content for t in row.tracks.all()}
+    structure = row.structure
+    for step, side in [(s, "before") for s in back] + [(s, "after") for s in forth]:
+        for swap in step.swaps["lanes"]:
+            lanes.pop(swap["key"], None)
+            if swap[side] is not None:
+                lanes[swap["key"]] = swap[side]
+        tracks |= {swap["key"]: swap[side] for swap in step.swaps["tracks"]}
+        structure = step.swaps.get("session", {}).get(side, structure)
+    return sessions.assembled(row.name, structure, list(tracks.values()), lanes)
+
+
+def _way(steps: dict[int, Revision], start: int, end: int) -> tuple[list[Revision], list[Revision]]:
+    """The steps to take back from `start`, and then forth, to come to `end`."""
+    up = _path(steps, end)
+    back = [n for n in _path(steps, start) if n not in up]
+    common = set(up) & set(_path(steps, start))
+    return [steps[n] for n in back], [steps[n] for n in reversed(up) if n not in common]
+
+
+def _path(steps: dict[int, Revision], at: int) -> list[int]:
+    """The revisions from one up to the first, the newest first."""
+    path = []
+    while at in steps:
+        path.append(at)
+        at = steps[at].parent
+    return path
 
 
 def last_changes(row: StoredSession) -> dict[str, int]:

@@ -74,3 +74,26 @@ class Revision(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["session", "number"], name="one_revision_a_number")]
         ordering = ["number"]
+
+
+class RememberedMatches(models.Model):
+    """What was last decided in the match table for one pair of tracks."""
+
+    session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="matches")
+    source = models.CharField(max_length=300)
+    target = models.CharField(max_length=300)
+    matches = models.JSONField(default=list)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["session", "source", "target"], name="one_memory_a_pair")]
+
+
+class StoredRecipe(models.Model):
+    """The settings of a carry or retarget under a name, for any session."""
+
+    name = models.CharField(max_length=80, unique=True)
+    content = models.JSONField(help_text="The request without its selection, and what its targets were called.")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name"]

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.session import Lane, Session
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
 from velmot.storage import blobs
 from velmot.storage.errors import NotFound
-from velmot.storage.models import StoredLane, StoredSession, StoredTrack
+from velmot.storage.models import StoredEnvelope, StoredLane, StoredSession, StoredTrack
 
 _KEPT = 6
 _cache: OrderedDict[tuple[int, int], Session] = OrderedDict()
@@ -82,16 +84,26 @@ def remember(id: int, revision: int, session: Session) -> None:
 def _loaded(stored: StoredSession) -> Session:
     tracks = [track_of(t.content) for t in stored.tracks.all()]
     lanes = [
-        Lane(
-            x.key,
-            x.parameter,
-            x.home,
-            blobs.unpack(bytes(x.envelope.data), x.envelope.axis),
-            tuple((k, v) for k, v in x.extra),
-        )
+        Lane(x.key, x.parameter, x.home, _envelope(x.envelope), tuple((k, v) for k, v in x.extra))
         for x in stored.lanes.select_related("envelope")
     ]
     return head_of(stored.structure | {"name": stored.name}).with_tracks(tracks).with_lanes(lanes)
+
+
+def _envelope(stored: StoredEnvelope) -> Envelope:
+    return blobs.unpack(bytes(stored.data), stored.axis)
+
+
+def assembled(
+    name: str, structure: dict[str, Any], tracks: list[dict[str, Any]], lanes: dict[str, dict[str, Any]]
+) -> Session:
+    """A session from rows as tables and revisions hold them; lanes by key."""
+    stored = StoredEnvelope.objects.in_bulk([row["envelope_id"] for row in lanes.values()])
+    made = [
+        Lane(key, x["parameter"], x["home"], _envelope(stored[x["envelope_id"]]), tuple((k, v) for k, v in x["extra"]))
+        for key, x in sorted(lanes.items(), key=lambda pair: pair[1]["position"])
+    ]
+    return head_of(structure | {"name": name}).with_tracks(track_of(t) for t in tracks).with_lanes(made)
 
 
 def listed(deleted: bool = False) -> QuerySet[StoredSession]:

@@ -8,7 +8,8 @@ from typing import Literal
 from velmot.core.change import Caution, Change, TrackSwap
 from velmot.core.envelope import Fragment
 from velmot.core.errors import RequestError
-from velmot.core.matching import same_parameter, with_same_parameter
+from velmot.core.mapping import mapped
+from velmot.core.matching import device_named, resting_like, static_differences, with_device, with_same_parameter
 from velmot.core.operations.frame import (
     ON_THE_TRACK,
     Draft,
@@ -19,6 +20,7 @@ from velmot.core.operations.frame import (
     span_text,
     straightened,
 )
+from velmot.core.operations.match_table import Landing, Match, table
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Mode, Precedence, Session, Track
 from velmot.core.time import Tick
@@ -32,6 +34,10 @@ class Carry:
 
     lanes: tuple[str, ...] = says("The lanes to carry, by id.")
     targets: tuple[str, ...] = says("The tracks to carry them to, by id.")
+    devices: tuple[str, ...] = says(
+        "Devices to take along whole, by id: their static values and all their lanes.", default=()
+    )
+    matches: tuple[Match, ...] = says("Where lanes land, in place of the usual match.", default=())
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where the range ends; this position is not in it any more.", default=None)
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
@@ -45,6 +51,7 @@ class Carry:
         "device or send and its static value.",
         default="leave out",
     )
+    match_static: bool = says("Also give the targets the static values of the source tracks.", default=False)
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
 
 
@@ -63,20 +70,19 @@ def plan(session: Session, request: Carry) -> Change:
     lanes, targets = _asked(session, request)
     cautions: list[Caution] = []
     loads = _loads(session, request, lanes, cautions)
-    wider = _with_missing(session, request, loads, targets)
+    wider, cells = _with_missing(session, request, loads, targets)
     targets = [wider.track(t.id) for t in targets]
     draft = Draft(wider)
     if request.how == "move":
         for load in loads:
             if not (request.at in (None, request.start) and session.owner(load.parameter.id) in targets):
                 _clear(draft, load)
-    landed: dict[str, str] = {}
-    for track in targets:
-        for load in loads:
-            _land(draft, request, load, track, cautions, landed)
+    for load in loads:
+        for cell in cells[load.parameter.id]:
+            _land(draft, request, load, cell, cautions)
     cautions = list(dict.fromkeys(cautions))
     swaps, touched = draft.finished()
-    changed = _changed_tracks(session, request, targets)
+    changed = _changed_tracks(session, request, lanes, targets)
     hit = {wider.owner(t.parameter).id for t in touched}
     cautions += [_not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
     if not (swaps or changed or cautions):
@@ -84,26 +90,59 @@ def plan(session: Session, request: Carry) -> Change:
     return Change(_title(request, session, lanes, targets), swaps, changed, touched, tuple(cautions))
 
 
-def _with_missing(session: Session, request: Carry, loads: list[_Load], targets: list[Track]) -> Session:
-    """The session with the parameters that targets lack, where they are to be added."""
-    if request.missing == "leave out":
-        return session
+def match_table(session: Session, request: Carry) -> list[Landing]:
+    """Where each source parameter of a carry lands on each target, without carrying anything."""
+    lanes, targets = _asked(session, request)
+    sources = list({x.parameter: session.parameter(x.parameter) for x in lanes}.values())
+    return table(session, request.matches, request.missing, sources, targets)
+
+
+def _with_missing(
+    session: Session, request: Carry, loads: list[_Load], targets: list[Track]
+) -> tuple[Session, dict[str, list[Landing]]]:
+    """The session with the devices and parameters that targets gain, and where each source parameter lands."""
     for target in targets:
-        for load in loads:
-            if same_parameter(session, load.parameter, session.track(target.id)) is None:
-                session = with_same_parameter(session, load.parameter, session.track(target.id))
-    return session
+        for device in request.devices:
+            session = with_device(session, device, session.track(target.id))
+    sources = {load.parameter.id: load.parameter for load in loads}
+    cells: dict[str, list[Landing]] = {id: [] for id in sources}
+    tracks = [session.track(t.id) for t in targets]
+    for cell in table(session, request.matches, request.missing, list(sources.values()), tracks):
+        if cell.do == "add":
+            before = {p.id for p in session.track(cell.track.id).parameters}
+            session = with_same_parameter(session, cell.source, session.track(cell.track.id))
+            added = next((p for p in session.track(cell.track.id).parameters if p.id not in before), None)
+            cell = replace(cell, onto=added)
+        cells[cell.source.id].append(cell)
+    return session, cells
 
 
-def _changed_tracks(session: Session, request: Carry, targets: list[Track]) -> tuple[TrackSwap, ...]:
-    """Targets that gained parameters, or that are switched to read."""
-    read = [replace(t, mode=Mode.READ) if request.set_to_read and not t.reads else t for t in targets]
-    return tuple(TrackSwap(session.track(t.id), t) for t in read if t != session.track(t.id))
+def resting_pairs(session: Session, request: Carry) -> list[tuple[Track, Parameter, Parameter]]:
+    """(target track, source's, target's) parameters of the tracks of a carry that rest at different values."""
+    lanes, targets = _asked(session, request)
+    return [(t, p, q) for t in targets for p, q in _static_pairs(session, lanes, t)]
+
+
+def _static_pairs(session: Session, lanes: list[Lane], target: Track) -> list[tuple[Parameter, Parameter]]:
+    owners = {t.id: t for t in (session.owner(x.parameter) for x in lanes)}
+    return [pair for owner in owners.values() for pair in static_differences(session, owner, target)]
+
+
+def _changed_tracks(session: Session, request: Carry, lanes: list[Lane], targets: list[Track]) -> tuple[TrackSwap, ...]:
+    """Targets that gained parameters, rest elsewhere now, or are switched to read."""
+    out = []
+    for target in targets:
+        after = resting_like(target, _static_pairs(session, lanes, target)) if request.match_static else target
+        if request.set_to_read and not after.reads:
+            after = replace(after, mode=Mode.READ)
+        if after != session.track(target.id):
+            out.append(TrackSwap(session.track(target.id), after))
+    return tuple(out)
 
 
 def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
     need_range(request.start, request.end)
-    if not request.lanes:
+    if not request.lanes and not request.devices:
         raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
     if not request.targets:
         raise RequestError("targets-none", "no track is chosen", place="targets", accepted="at least one track")
@@ -120,8 +159,19 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
         raise RequestError(
             "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
         )
-    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
-    return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
+    lanes = [session.lane(id) for id in dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))]
+    return _winner_last(session, lanes), [session.track(id) for id in dict.fromkeys(request.targets)]
+
+
+def _lanes_of_devices(session: Session, request: Carry) -> list[str]:
+    wanted = {device_named(session, id)[1].id for id in request.devices}
+    return [x.id for x in session.lanes if session.parameter(x.parameter).device in wanted]
+
+
+def _winner_last(session: Session, lanes: list[Lane]) -> list[Lane]:
+    """The lanes so that of one parameter's the one that wins is written last: what lands is what was heard."""
+    region_wins = session.precedence is Precedence.REGION
+    return sorted(lanes, key=lambda x: (x.on_track != region_wins, session.span(x)[0]))
 
 
 def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[Caution]) -> list[_Load]:
@@ -157,24 +207,19 @@ def _clear(draft: Draft, load: _Load) -> None:
     draft.write(load.parameter, lane.home, cleared, load.start, end)
 
 
-def _land(
-    draft: Draft, request: Carry, load: _Load, track: Track, cautions: list[Caution], landed: dict[str, str]
-) -> None:
+def _land(draft: Draft, request: Carry, load: _Load, cell: Landing, cautions: list[Caution]) -> None:
     """Splice a load into its match on one target track, with cautions for what does not fit."""
-    session = draft.session
-    target = same_parameter(session, load.parameter, track)
+    session, track, target = draft.session, cell.track, cell.onto
     if target is None:
-        said = f"{track.name} has no {load.parameter.name} like {session.owner(load.parameter.id).name}'s: left out"
-        cautions.append(Caution("no-such-parameter", said, track=track.id, lane=load.lane.id))
+        if cell.found != "chosen":
+            said = f"{track.name} has no {load.parameter.name} like {session.owner(load.parameter.id).name}'s: left out"
+            cautions.append(Caution("no-such-parameter", said, track=track.id, lane=load.lane.id))
         return
-    if target.id in landed:
-        raise RequestError(
-            "lands-twice",
-            f"both {landed[target.id]} and {session.lane_name(load.lane)} would land on {track.name} {target.name}",
-            place="lanes",
-            accepted="one lane for each parameter of a target",
-        )
-    landed[target.id] = session.lane_name(load.lane)
+    if cell.wish is not None:
+        fragment, silence = mapped(load.parameter, load.fragment, target, cell.wish)
+        load = replace(load, fragment=fragment)
+        if silence:
+            cautions.append(Caution("silence", silence, track=track.id))
     shift = 0 if request.at is None else request.at - (load.start if request.start is None else request.start)
     step = request.every if request.every is not None else _stride(request, load)
     for n in range(request.times):
@@ -194,7 +239,7 @@ def _place(
 ) -> None:
     """Splice a load into a target's lane, `shift` ticks from where it was."""
     session, at = draft.session, load.start + shift
-    if shift == 0 and target is load.parameter and load.lane.on_track:
+    if shift == 0 and target.id == load.parameter.id and load.lane.on_track:
         if request.times == 1:
             said = f"{session.lane_name(load.lane)} is already there: nothing would change"
             cautions.append(Caution("already-there", said, track=track.id, lane=load.lane.id))

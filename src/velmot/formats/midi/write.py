@@ -163,7 +163,7 @@ def _curve_events(
     session: Session, parameter: Parameter, choice: Choice, channel: int, per_beat: int
 ) -> list[tuple[int, Any]]:
     reading = session.with_tracks(replace(t, mode=Mode.READ) for t in session.tracks)
-    curve = heard(reading, parameter.id).envelope
+    curve = heard(reading, parameter.id, groups=False).envelope  # the fader, not its net level
     stream = _stream(choice.controller, parameter, choice)
     ticks, numbers = _steps(curve, choice, stream, per_beat, session.length)
     out: list[tuple[int, Any]] = []

@@ -130,7 +130,14 @@ def _kit(id: str, kind: str, *parameters: Parameter, on: float = 1.0) -> Kit:
     return Device(id, kind, kind.lower()), (switch, *parameters)
 
 
-def _hertz(device: str, name: str, value: float, low: float = 20, high: float = 20000) -> Parameter:
+def _hertz(
+    device: str,
+    name: str,
+    value: float,
+    low: float = 20,
+    high: float = 20000,
+    useful: tuple[float, float] | None = None,
+) -> Parameter:
     return Parameter(
         f"{device}.{name.lower().replace(' ', '-')}",
         name,
@@ -142,6 +149,7 @@ def _hertz(device: str, name: str, value: float, low: float = 20, high: float = 
         default=value,
         value=value,
         device=device,
+        useful=useful,
     )
 
 
@@ -168,7 +176,7 @@ def _growl() -> Kit:
 
 
 def _vowel() -> Kit:
-    return _kit("choir.vowel", "Vowel filter", _hertz("choir.vowel", "Vowel filter", 900, 100, 8000))
+    return _kit("choir.vowel", "Vowel filter", _hertz("choir.vowel", "Vowel filter", 900, 100, 8000, (300, 3200)))
 
 
 def _presence() -> Kit:
@@ -179,7 +187,7 @@ def _presence() -> Kit:
 
 
 def _rumble() -> Kit:
-    return _kit("engine.rumble", "Rumble", _hertz("engine.rumble", "Rumble cutoff", 140, 30, 4000), on=0.0)
+    return _kit("engine.rumble", "Rumble", _hertz("engine.rumble", "Rumble cutoff", 140, 30, 4000, (60, 800)), on=0.0)
 
 
 def _shimmer() -> Kit:

@@ -1,0 +1,5 @@
+"""What every route may refuse, for the API's document."""
+
+from velmot.api.schemas import Problem
+
+PROBLEMS = dict.fromkeys((404, 409, 413, 422), Problem)

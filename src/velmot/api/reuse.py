@@ -1,0 +1,80 @@
+"""The routes of using work again: match tables, mapping graphs, comparing, recipes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from velmot.api import comparing
+from velmot.api import schemas as s
+from velmot.api.problems import PROBLEMS
+from velmot.core import recipes as core_recipes
+from velmot.core.errors import RequestError
+from velmot.core.operations import carry
+from velmot.core.operations.carry import Carry
+from velmot.core.operations.retarget import Retarget
+from velmot.core.time import ticks_of
+from velmot.formats.requests import to_core, to_row
+from velmot.storage import recipes, sessions
+
+router = Router()
+
+
+@router.post("/sessions/{id}/matches", response={200: s.MatchTableOut} | PROBLEMS, operation_id="matchTable")
+def matches(request: HttpRequest, id: int, body: s.CarryAsk) -> Any:
+    """Where each lane of a carry lands, and which static values of the tracks differ."""
+    session = sessions.load(id)
+    wanted = _of_kind(body.request, Carry)
+    return {
+        "cells": [comparing.cell_out(session, cell) for cell in carry.match_table(session, wanted)],
+        "resting": [comparing.resting_out(*pair) for pair in carry.resting_pairs(session, wanted)],
+    }
+
+
+@router.post("/sessions/{id}/mapping", response={200: s.MappingOut} | PROBLEMS, operation_id="mapping")
+def mapping(request: HttpRequest, id: int, body: s.CarryAsk) -> Any:
+    """The mapping graph of a retarget: spans, time spent, and spans on offer."""
+    return comparing.mapping_out(sessions.load(id), _of_kind(body.request, Retarget))
+
+
+def _of_kind(body: Any, kind: type[Any]) -> Any:
+    verb, wanted = to_core(body)
+    if not isinstance(wanted, kind):
+        raise RequestError("verb", f"“{verb}” has none", place="request", accepted=kind.__name__.lower())
+    return wanted
+
+
+@router.post("/sessions/{id}/compare", response={200: s.CompareOut} | PROBLEMS, operation_id="compare")
+def compare(request: HttpRequest, id: int, body: s.CompareIn) -> Any:
+    """Two lanes, two tracks or two revisions: what differs, by how much, and where."""
+    return comparing.compare_out(id, body)
+
+
+@router.get("/recipes", response=list[s.RecipeLine], operation_id="listRecipes")
+def list_recipes(request: HttpRequest) -> Any:
+    return [{"id": r.pk, "name": r.name, "verb": r.content["request"]["verb"]} for r in recipes.listed()]
+
+
+@router.delete("/recipes/{recipe}", response={204: None}, operation_id="forgetRecipe")
+def forget_recipe(request: HttpRequest, recipe: int) -> Any:
+    recipes.forget(recipe)
+    return Status(204, None)
+
+
+@router.post("/sessions/{id}/recipes", response={200: s.RecipeLine} | PROBLEMS, operation_id="keepRecipe")
+def keep_recipe(request: HttpRequest, id: int, body: s.RecipeIn) -> Any:
+    """Keep a carry's or retarget's settings under a name."""
+    verb, wanted = to_core(body.request)
+    return {"id": recipes.keep(sessions.load(id), body.name, verb, wanted), "name": body.name.strip(), "verb": verb}
+
+
+@router.post("/sessions/{id}/recipes/{recipe}", response={200: s.RecipeUsed} | PROBLEMS, operation_id="useRecipe")
+def use_recipe(request: HttpRequest, id: int, recipe: int, body: s.RecipeUse) -> Any:
+    """A recipe's request on another selection, ready to preview."""
+    kept = recipes.load(recipe)
+    start, end = (None if b is None else ticks_of(b) for b in (body.start, body.end))
+    on = core_recipes.Selection(tuple(body.lanes), start, end)
+    wanted, missing = core_recipes.used(sessions.load(id), kept, on)
+    return {"request": to_row(kept.verb, wanted), "missing": missing}

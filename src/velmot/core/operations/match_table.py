@@ -1,0 +1,108 @@
+"""The match table of a carry: where the lanes of each source parameter land on each target track."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from velmot.core.errors import RequestError
+from velmot.core.mapping import Wish
+from velmot.core.matching import same_parameter
+from velmot.core.operations.frame import says
+from velmot.core.parameters import Parameter
+from velmot.core.session import Session, Track
+
+Found = Literal["itself", "same", "other slot", "nothing", "chosen"]
+
+
+@dataclass(frozen=True)
+class Match:
+    """A decision for one source parameter on one target track, in place of the usual match."""
+
+    parameter: str = says("The source parameter's id.")
+    track: str = says("The target track's id.")
+    do: Literal["land", "add", "leave out"] = says(
+        "Land on a parameter, add what is missing with its device or send, or leave its lanes out.", default="land"
+    )
+    onto: str | None = says("Land: the target's parameter, by id.", default=None)
+    low: float | None = says(
+        "On another unit: what the source's lowest becomes; nothing keeps the place in the range.", default=None
+    )
+    high: float | None = says("On another unit: what the source's highest becomes.", default=None)
+
+
+@dataclass(frozen=True)
+class Landing:
+    """Where one source parameter's lanes go on one target track, and how that was found.
+
+    `onto` is None where they are left out or where what they need has to be added first (`do` says which).
+    `wish` is the mapping where the units differ, else None.
+    """
+
+    source: Parameter
+    track: Track
+    do: Literal["land", "add", "leave out"]
+    found: Found
+    onto: Parameter | None = None
+    wish: Wish | None = None
+
+
+def landing(session: Session, matches: tuple[Match, ...], missing: str, source: Parameter, track: Track) -> Landing:
+    """The decision for one cell of the table: the one given, else the usual match, else what `missing` says."""
+    given = next((m for m in matches if (m.parameter, m.track) == (source.id, track.id)), None)
+    usual = same_parameter(session, source, track)
+    if given and given.do == "land":
+        return _chosen(session, given, source, track)
+    if given and given.do == "leave out":
+        return Landing(source, track, "leave out", "chosen")
+    if usual is not None:
+        return Landing(source, track, "land", _found(session, source, track, usual), usual)
+    add = given is not None or missing == "add"
+    return Landing(source, track, "add" if add and source.target != track.id else "leave out", "nothing")
+
+
+def table(
+    session: Session, matches: tuple[Match, ...], missing: str, sources: list[Parameter], tracks: list[Track]
+) -> list[Landing]:
+    """Every cell: source parameters in order, each on every track. Raises RequestError if two land on one."""
+    cells = [landing(session, matches, missing, source, track) for source in sources for track in tracks]
+    taken: dict[str, Parameter] = {}
+    for cell in cells:
+        if cell.onto is None:
+            continue
+        first = taken.setdefault(cell.onto.id, cell.source)
+        if first.id != cell.source.id:
+            names = " and ".join(f"{session.owner(p.id).name} {p.name}" for p in (first, cell.source))
+            raise RequestError(
+                "lands-twice",
+                f"both {names} would land on {cell.track.name} {cell.onto.name}",
+                place="matches",
+                accepted="one source for each parameter of a target: leave one out, or choose another in the match table",
+            )
+    return cells
+
+
+def _chosen(session: Session, given: Match, source: Parameter, track: Track) -> Landing:
+    onto = next((p for p in track.parameters if p.id == given.onto), None)
+    if onto is None:
+        names = ", ".join(p.id for p in track.parameters[:8])
+        said = f"{track.name} has no parameter “{given.onto or ''}”"
+        raise RequestError("match-elsewhere", said, place="matches", accepted=names)
+    same_form = (source.kind, source.axis, source.unit) == (onto.kind, onto.axis, onto.unit)
+    if same_form and not source.holds_only:
+        return Landing(source, track, "land", "chosen", onto)
+    if same_form and source.labels == onto.labels:
+        return Landing(source, track, "land", "chosen", onto)
+    how: Literal["fit", "range"] = "range" if given.low is None or given.high is None else "fit"
+    return Landing(source, track, "land", "chosen", onto, Wish(how, given.low, given.high))
+
+
+def _found(session: Session, source: Parameter, track: Track, usual: Parameter) -> Found:
+    if usual.id == source.id:
+        return "itself"
+    owner = session.owner(source.id)
+    device, there = owner.device_of(source), track.device_of(usual)
+    if device is None or there is None:
+        return "same"
+    slots = [[d.id for d in t.devices if d.kind == device.kind] for t in (owner, track)]
+    return "same" if slots[0].index(device.id) == slots[1].index(there.id) else "other slot"

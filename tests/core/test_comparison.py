@@ -1,0 +1,121 @@
+"""Comparing, time spent, useful spans and recipes: numbers by hand, and what must hold for every curve."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.strategies import LENGTH, envelopes, probes, sessions
+from velmot.core import comparison, recipes
+from velmot.core.envelope import HOLD, Envelope
+from velmot.core.errors import RequestError
+from velmot.core.operations.carry import Carry
+from velmot.core.operations.match_table import Match
+from velmot.core.operations.retarget import Retarget, Target
+from velmot.core.parameters import Axis, level, pan
+from velmot.core.session import Session, Track
+from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.time import Tick
+from velmot.core.time_spent import time_spent
+from velmot.core.useful_spans import useful_spans
+from velmot.site.demo import skerry_light
+
+LINE = Envelope.of([(0, -20), (10 * BEAT, -10)], Axis.LEVEL)
+
+
+def side(envelope, parameter=None):
+    return comparison.Side("x", parameter or level("l"), envelope)
+
+
+def test_two_lines_differ_most_where_the_jump_is():
+    """−20 to −10 dB against the same with a jump of 3 dB from beat 4 on: nothing, then 3 dB at beat 4."""
+    jump = Envelope.of([(0, -20), (4 * BEAT, -16), (4 * BEAT, -13), (10 * BEAT, -7)], Axis.LEVEL)
+    pair = comparison.compared(side(LINE), side(jump), 16 * BEAT)
+    assert (pair.kind, pair.largest) == ("changed", pytest.approx(3)) and pair.at == 4 * BEAT
+    gap = comparison.difference(pair)
+    assert gap.at(np.array([1, 3, 5, 12]) * BEAT).tolist() == pytest.approx([0, 0, 3, 3])
+    assert comparison.compared(side(LINE), side(LINE.cut_points(np.array([BEAT]))), 16 * BEAT).same
+
+
+def test_other_units_are_compared_by_place_in_the_range():
+    """0 dB lies at 96/108 of a fader, hard right at 100 % of a pan: 11.1 percent apart."""
+    pair = comparison.compared(
+        side(Envelope.constant(0.0, Axis.LEVEL)), side(Envelope.constant(100.0), pan("p")), 4 * BEAT
+    )
+    assert pair.by_place and pair.largest == pytest.approx(100 - 9600 / 108)
+    assert pair.measure.format(pair.largest) == "11.1 %"
+
+
+@given(st.data())
+def test_the_difference_drawn_is_the_difference_found(data):
+    axis = data.draw(st.sampled_from(list(Axis)))
+    of = (
+        level("l")
+        if axis is Axis.LEVEL
+        else replace(level("l"), axis=axis, low=20 if axis is Axis.LOG else -100, high=20000, default=20, value=20)
+    )
+    one, other = (data.draw(envelopes(axis)) for _ in "ab")
+    pair = comparison.compared(side(one, of), side(other, of), LENGTH)
+    drawn = comparison.difference(pair)
+    at = probes(one, other)
+    assert np.abs(drawn.at(at) - (other.place_at(at) - one.place_at(at))).max() <= 0.0011
+    assert abs(float(np.abs(drawn.values).max()) - pair.largest) < 0.0011
+
+
+@given(sessions())
+def test_a_session_is_the_same_as_itself(session):
+    assert comparison.revisions_compared(session, session.with_lanes(session.lanes), ("a", "b")) == []
+    other = session.track("two")
+    for row in comparison.tracks_compared(session, session.track("one"), other):
+        assert row.same == (row.largest <= 1e-9)
+
+
+def test_a_line_spends_its_time_evenly_and_a_hold_all_at_once():
+    """Half of 20 beats rising from 0 to 10, half held at 10: a quarter of the time in 0..5, the rest above."""
+    curve = Envelope.of([(0, 0), (10 * BEAT, 10)])
+    assert time_spent(curve, 20 * BEAT, np.array([0.0, 5.0, 10.0])).tolist() == pytest.approx([0.25, 0.75])
+    switch = Envelope.of([(0, 1, HOLD), (5 * BEAT, 3)])
+    assert time_spent(switch, 20 * BEAT, np.array([0.0, 2.0, 4.0])).tolist() == pytest.approx([0.25, 0.75])
+
+
+@given(envelopes(Axis.LINEAR))
+def test_time_spent_agrees_with_a_fine_count(curve):
+    edges = np.linspace(-100.3, 100.7, 9)  # no value stands on one
+    shares = time_spent(curve, LENGTH, edges)
+    assert shares.sum() == pytest.approx(1)
+    seen = curve.at(np.linspace(0, LENGTH - 1, 20_001).astype(np.int64))
+    count, _ = np.histogram(seen, edges)
+    assert np.abs(shares - count / len(seen)).max() < 0.01
+
+
+def test_useful_spans_say_where_they_come_from():
+    session = skerry_light.session()
+    spans = useful_spans(session, session.parameter("choir.vowel.vowel-filter"))
+    assert [s.why for s in spans] == ["described by Vowel filter", "as Kelp choir Vowel filter moves"]
+    assert (spans[0].low, spans[0].high) == (300, 3200)
+    silent = session.parameter("gulls.mute")
+    assert useful_spans(session, silent) == [
+        s for s in useful_spans(session, silent) if s.why in ("as Foghorn Muted moves", "as Keeper Muted moves")
+    ]
+
+
+def test_a_recipe_lands_as_far_from_another_selection_and_finds_its_targets_by_name():
+    session = skerry_light.session()
+    request = Carry(
+        ("L1",), ("choir",), matches=(Match("bell.level", "choir", "leave out"),),
+        start=Tick(32 * BEAT), end=Tick(48 * BEAT), at=Tick(40 * BEAT), how="move",
+    )  # fmt: skip
+    recipe = recipes.kept(session, "carry", request)
+    on = recipes.Selection(("L5",), Tick(8 * BEAT), Tick(16 * BEAT))
+    again, missing = recipes.used(session, recipe, on)
+    assert again == replace(request, lanes=("L5",), start=on.start, end=on.end, at=Tick(16 * BEAT)) and not missing
+    elsewhere = Session("e", 64 * BEAT, (Track("k", "Kelp choir", parameters=(level("k.level"),)),))
+    again, missing = recipes.used(elsewhere, recipe, on)
+    assert (again.targets, again.matches, missing) == (("k",), (), [])
+    drive = Retarget("L1", (Target("engine.rumble.rumble-cutoff", 200, 900),), mapping="fit")
+    again, missing = recipes.used(elsewhere, recipes.kept(session, "retarget", drive), on)
+    assert (again.targets, missing) == ((), ["there is no Engine room Rumble cutoff here"])
+    with pytest.raises(RequestError):
+        recipes.kept(session, "clear", None)
