@@ -115,6 +115,27 @@ def bench_operations(client: Client) -> None:
         row(f"undo it, {points:,} points", undone, copy)
 
 
+def forty_lanes(tracks: int = 9, lanes: int = 40, points: int = 2000) -> Session:
+    made = tuple(
+        Track(f"t{t}", f"Track {t}", parameters=tuple(level(f"t{t}.p{n}", f"Level {n}") for n in range(lanes)))
+        for t in range(tracks)
+    )
+    curves = tuple(
+        Lane(f"L{t}.{n}", f"t{t}.p{n}", "track", curve(points, 40 * t + n)) for t in range(tracks) for n in range(lanes)
+    )
+    return Session("forty lanes", 256 * BEAT, made, curves)
+
+
+def bench_carrying_much(client: Client) -> None:
+    id = sessions.create(forty_lanes())
+    lanes, targets = [f"L0.{n}" for n in range(40)], [f"t{t}" for t in range(1, 9)]
+    view = {"start": 0, "end": 64, "columns": 1100, "strips": ["t1.p0", "t1.p1", "t1.p2", "t1.p3"]}
+    body = {"revision": 0, "request": {"verb": "carry", "lanes": lanes, "targets": targets}, "view": view}
+    ask = lambda: client.post(f"/api/sessions/{id}/preview", body, content_type="application/json")  # noqa: E731
+    assert ask().status_code == 200
+    row("preview a carry of 40 lanes of 2,000 points to 8 tracks", timed(ask))
+
+
 def bench_opening(client: Client) -> tuple[int, int]:
     demo, big = sessions.create(skerry_light.session()), sessions.create(crowd())
     for name, id in (("the demo", demo), ("200 tracks, 1,000 lanes, 1,000,000 points", big)):
@@ -276,6 +297,7 @@ def main() -> None:
     print(f"{HEADERS[0]:<52}" + "".join(f"{h:>9}" for h in HEADERS[1:]) + "   (milliseconds)")
     client = Client(SERVER_NAME="localhost")
     bench_operations(client)
+    bench_carrying_much(client)
     demo, big = bench_opening(client)
     bench_screen(demo, big, sessions.create(panning()))
     shutil.rmtree(_DATA, ignore_errors=True)

@@ -99,6 +99,7 @@ onBeforeUnmount(() => {
         <span class="soft rev">revision {{ data.revision }}</span>
         <nav aria-label="Places">
           <RouterLink :to="{ name: 'bench' }">Bench</RouterLink>
+          <RouterLink :to="{ name: 'compare' }">Compare</RouterLink>
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
           <button class="plain-button" @click="keysShown = true">Keys</button>
         </nav>

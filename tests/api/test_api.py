@@ -242,3 +242,91 @@ def test_only_velmots_own_page_on_this_machine_is_answered(db, demo):
     headers = {"X-CSRFToken": token}
     answer = stranger.post(f"/api/sessions/{demo}/undo", body, content_type="application/json", headers=headers)
     assert answer.status_code == 200
+
+
+# ── using work again ──────────────────────────────────────────────────────────────────────────
+
+
+def test_the_match_table_is_remembered_for_the_pair_of_tracks(client, demo):
+    pan_on_filter = {"parameter": "bell.pan", "track": "choir", "do": "land", "onto": "choir.vowel.vowel-filter"}
+    request = CARRY | {"lanes": ["L1", "L2"], "targets": ["choir", "engine"], "matches": [pan_on_filter]}
+    table = post(client, f"{demo}/matches", {"request": request}).json()
+    found = {(c["parameter"], c["track"]): (c["do"], c["found"], c["onto"]) for c in table["cells"]}
+    assert found["bell.level", "choir"] == ("land", "same", "choir.level")
+    assert found["bell.pan", "choir"] == ("land", "chosen", "choir.vowel.vowel-filter")
+    assert found["bell.pan", "engine"] == ("land", "same", "engine.pan")
+    assert next((r["name"], r["source_text"], r["target_text"]) for r in table["resting"]) == (
+        "Kelp choir Level",
+        "−6.0 dB",
+        "−10.0 dB",
+    )
+    assert post(client, f"{demo}/apply", {"revision": 0, "request": request}).status_code == 200
+    (kept,) = client.get(f"/api/sessions/{demo}").json()["matches"]
+    assert pan_on_filter.items() <= kept.items()
+    twice = CARRY | {"lanes": ["L1", "L2"], "matches": [pan_on_filter | {"onto": "choir.level"}]}
+    answer = post(client, f"{demo}/preview", {"revision": 1, "request": twice})
+    assert (answer.status_code, answer.json()["code"]) == (422, "lands-twice")
+    post(client, f"{demo}/apply", {"revision": 1, "request": request | {"matches": [], "at": 100}})
+    assert client.get(f"/api/sessions/{demo}").json()["matches"] == [], "gone back to the usual match"
+
+
+def test_the_mapping_graph_has_real_units_time_and_offers(client, demo):
+    targets = [{"parameter": "choir.vowel.vowel-filter", "low": 300, "high": 3200}, {"parameter": "bell.pan"}]
+    request = {"verb": "retarget", "lane": "L1", "targets": targets, "start": 32, "end": 48}
+    graph = post(client, f"{demo}/mapping", {"request": request}).json()
+    assert (graph["low"], graph["high"]) == (-26, -5) and max(graph["time"]) == 1 and len(graph["time"]) == 24
+    vowel, bell = graph["targets"]
+    assert (vowel["low"], vowel["high"]) == pytest.approx((300, 3200)) and (bell["low_place"], bell["high_place"]) == (
+        0,
+        1,
+    )
+    assert (
+        vowel["offers"][0]["why"] == "described by Vowel filter" and vowel["offers"][0]["text"] == "300 Hz to 3200 Hz"
+    )
+    still = request | {"start": 246, "end": 250}
+    assert (
+        post(client, f"{demo}/mapping", {"request": still}).json()["targets"][0]["problem"].startswith("Level does not")
+    )
+
+
+def test_comparing_lanes_tracks_and_revisions(client, demo):
+    view = {"start": 0, "end": 252, "columns": 800}
+    same = {"one": {"lane": "L1"}, "other": {"lane": "L1"}, "view": view}
+    said = post(client, f"{demo}/compare", same).json()
+    assert said["same"] and said["drawn"]["difference"]["values"] == [0] * len(said["drawn"]["difference"]["values"])
+    tracks = post(client, f"{demo}/compare", {"one": {"track": "bell"}, "other": {"track": "choir"}}).json()
+    assert not tracks["same"] and "only Bell buoy has Vowel filter" not in tracks["only"]
+    post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
+    was, now = {"revision": 0}, {"revision": 1}
+    changed = post(client, f"{demo}/compare", {"one": was, "other": now, "view": view}).json()
+    (row,) = changed["rows"]
+    assert (row["largest"], row["at_text"], row["kind"]) == ("17.95 dB", "9.1.00", "changed")
+    post(client, f"{demo}/undo", {"revision": 1})
+    back = post(client, f"{demo}/compare", {"one": was, "other": {}}).json()
+    assert back["same"] and back["rows"] == []
+    undone = post(client, f"{demo}/compare", {"one": {}, "other": now}).json()
+    assert undone["rows"][0]["largest"] == row["largest"], "an undone revision can still be compared with"
+    for body, code in (
+        ({"one": {}, "other": {}}, "compare-what"),
+        ({"one": {"track": "bell"}, "other": {"track": "bell"}}, "compare-itself"),
+        ({"one": {"lane": "L1"}, "other": {"lane": "L99"}}, "lane-unknown"),
+        ({"one": {"revision": 77}, "other": {}}, "not-found"),
+    ):
+        answer = post(client, f"{demo}/compare", body)
+        assert answer.json()["code"] == code and set(answer.json()) == SHAPE
+
+
+def test_recipes_are_kept_used_replaced_and_forgotten(client, demo):
+    request = CARRY | {"at": 40, "how": "move"}
+    kept = post(client, f"{demo}/recipes", {"name": " Half a bar later ", "request": request}).json()
+    assert (kept["name"], kept["verb"]) == ("Half a bar later", "carry")
+    assert post(client, f"{demo}/recipes", {"name": "Half a bar later", "request": request}).json()["id"] == kept["id"]
+    used = post(client, f"{demo}/recipes/{kept['id']}", {"lanes": ["L5"], "start": 8, "end": 16}).json()
+    assert used["missing"] == [] and used["request"]["at"] == 16 and used["request"]["how"] == "move"
+    assert (used["request"]["lanes"], used["request"]["targets"]) == (["L5"], ["choir"])
+    clear = {"verb": "clear", "scope": "session"}
+    assert post(client, f"{demo}/recipes", {"name": "x", "request": clear}).json()["code"] == "recipe-verb"
+    assert post(client, f"{demo}/recipes", {"name": " ", "request": request}).json()["code"] == "name"
+    assert client.delete(f"/api/recipes/{kept['id']}").status_code == 204
+    assert client.get("/api/recipes").json() == []
+    assert post(client, f"{demo}/recipes/{kept['id']}", {"lanes": ["L5"]}).status_code == 404

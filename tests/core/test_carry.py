@@ -11,9 +11,11 @@ from hypothesis import strategies as st
 from tests.strategies import LENGTH, carries, probes, sessions
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.heard import heard
 from velmot.core.operations import plan
-from velmot.core.operations.carry import Carry
-from velmot.core.parameters import Family, Parameter, level, mute
+from velmot.core.operations.carry import Carry, match_table, resting_pairs
+from velmot.core.operations.match_table import Match
+from velmot.core.parameters import Family, Parameter, level, mute, pan
 from velmot.core.session import Device, Lane, Mode, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
@@ -211,3 +213,79 @@ def test_there_and_back_is_heard_the_same(data):
         at = probes(was, now, extra=(request.start, request.end))
         at = at[at < LENGTH]
         assert np.allclose(was.place_at(at), now.place_at(at), rtol=0, atol=1e-9)
+
+
+def devices() -> Session:
+    """Bell has two filters with a Cut each (30 and 70, the second automated); Choir has one, resting at 5."""
+    cuts = [
+        Parameter(f"bell.cut{n}", "Cut", Family.DEVICE, high=100, value=v, device=f"bell.f{n}")
+        for n, v in ((1, 30), (2, 70))
+    ]
+    own = Parameter("choir.cut", "Cut", Family.DEVICE, high=100, value=5, device="choir.f")
+    bell = Track(
+        "bell",
+        "Bell",
+        parameters=tuple(cuts),
+        devices=tuple(Device(f"bell.f{n}", f"Filter {n}", "filter") for n in (1, 2)),
+    )
+    choir = Track("choir", "Choir", parameters=(own,), devices=(Device("choir.f", "Filter", "filter"),))
+    lane = Lane("L2", "bell.cut2", "track", Envelope.of([(0, 10), (40 * BEAT, 90)]))
+    return Session("devices", 64 * BEAT, (bell, choir), (lane,)).checked()  # fmt: skip
+
+
+def test_a_device_goes_whole_with_its_static_values_and_lanes():
+    """The first filter meets Choir's own and sets it to 30; the second finds no slot, is added, and brings its lane."""
+    after = plan(devices(), "carry", Carry((), ("choir",), devices=("bell.f1", "bell.f2"))).applied_to(devices())
+    choir = after.track("choir")
+    assert [(d.name, d.kind) for d in choir.devices] == [("Filter", "filter"), ("Filter 2", "filter")]
+    assert [(p.name, p.value) for p in choir.parameters] == [("Cut", 30), ("Cut", 70)]
+    (lane,) = [x for x in after.lanes if after.owner(x.parameter).id == "choir"]
+    assert after.parameter(lane.parameter).device == choir.devices[1].id
+    assert float(lane.envelope.at(20 * BEAT)) == pytest.approx(50)
+
+
+def test_the_match_table_finds_slots_and_can_be_overruled():
+    made = devices()
+    (cell,) = match_table(made, Carry(("L2",), ("choir",)))
+    assert (cell.found, cell.onto.id) == ("other slot", "choir.cut")
+    out = Match("bell.cut2", "choir", "leave out")
+    assert plan(made, "carry", Carry(("L2",), ("choir",), matches=(out,))).empty
+    with pytest.raises(RequestError) as caught:
+        plan(made, "carry", Carry(("L2",), ("choir",), matches=(Match("bell.cut2", "choir", "land", "bell.cut1"),)))
+    assert caught.value.code == "match-elsewhere"
+
+
+def test_a_match_on_another_unit_is_mapped_into_its_span():
+    """−24 to −4 dB onto a pan from −50 to 50: at beat 20 half way, 0; in the whole range −24 dB lies at 72/108."""
+    session = small()
+    choir = session.tracks[1]
+    session = session.with_tracks([session.tracks[0], replace(choir, parameters=(*choir.parameters, pan("choir.pan")))])
+    fitted = Match("bell.level", "choir", "land", "choir.pan", -50.0, 50.0)
+    after = carry(session, start=None, end=None, matches=(fitted,)).applied_to(session)
+    beats = np.array([0, 20, 40]) * BEAT
+    assert after.lane_at("choir.pan").envelope.at(beats).tolist() == pytest.approx([-50, 0, 50])
+    placed = replace(fitted, low=None, high=None)
+    after = carry(session, start=None, end=None, matches=(placed,)).applied_to(session)
+    assert after.lane_at("choir.pan").envelope.at(beats[:1]).tolist() == pytest.approx([-100 + 200 * 72 / 108])
+
+
+def test_static_values_are_compared_and_matched():
+    session = small()
+    request = Carry(("L1",), ("choir",), start=Tick(8 * BEAT), end=Tick(16 * BEAT))
+    assert [(p.value, q.value) for _, p, q in resting_pairs(session, request)] == [(0, -10)]
+    after = carry(session, match_static=True).applied_to(session)
+    assert after.parameter("choir.level").value == 0 and not resting_pairs(after, request)
+
+
+def test_a_track_lane_and_its_region_lanes_land_as_they_were_heard():
+    """Bell's level is −10 dB in its region from beat 4 to 8 and −3 dB in the one from 6 to 12, over the track's −24."""
+    session = small()
+    spans = (Region("a", "a", 4 * BEAT, 4 * BEAT), Region("b", "b", 6 * BEAT, 6 * BEAT))
+    bell = replace(session.tracks[0], regions=spans)
+    inner = [Lane(r, "bell.level", r, Envelope.constant(v, level("x").axis)) for r, v in (("a", -10.0), ("b", -3.0))]
+    session = session.with_tracks([bell, session.tracks[1]]).with_lanes([*inner, *session.lanes]).checked()
+    after = carry(session, lanes=("b", "L1", "a"), start=Tick(0), end=Tick(16 * BEAT)).applied_to(session)
+    at = probes(after.lane_at("choir.level").envelope, extra=(16 * BEAT,))
+    at = at[at < 16 * BEAT]
+    wanted = heard(session, "bell.level").envelope.at(at)
+    assert after.lane_at("choir.level").envelope.at(at).tolist() == pytest.approx(wanted.tolist(), abs=1e-9)

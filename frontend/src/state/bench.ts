@@ -167,9 +167,14 @@ export const useBench = defineStore('bench', () => {
 
   /** Settings that a sheet takes up when it opens. */
   const reopened = shallowRef<AnyRequest | null>(null)
-  function reopen(request: AnyRequest): void {
+  /** Put a request's settings on its sheet, and its lanes and range on the bench (or keep the lanes given). */
+  function reopen(request: AnyRequest, keep?: string[]): void {
     reopened.value = request
     verb.value = request.verb
+    if (keep) {
+      chosen.value = keep
+      return
+    }
     if ('start' in request && request.start != null && 'end' in request && request.end != null)
       range.value = { start: request.start, end: request.end }
     const wanted = request.verb === 'carry' ? request.lanes : request.verb === 'retarget' ? [request.lane] : []
@@ -243,6 +248,6 @@ export const useBench = defineStore('bench', () => {
 
   return {
     verb, picked, pickedCount, pickedRows, pencil, confirmed, sets, view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
-    togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares, reopen, takeReopened,
+    togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares, reopened, reopen, takeReopened,
   }
 })

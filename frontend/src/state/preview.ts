@@ -48,13 +48,13 @@ export const usePreview = defineStore('preview', () => {
     const detail = detailOf(bench.view, bench.plotWidth)
     const columns = columnsFor(bench.plotWidth)
     try {
-      const body = { revision: now.revision, request: wanted, view: { ...view, columns } }
+      const body = { revision: now.revision, request: wanted, view: { ...view, columns, strips: bench.pins } }
       const call = { params: { path: { id: now.id } }, body, signal: mine.signal }
       const answer = await asked(api.POST('/api/sessions/{id}/preview', call))
       change.value = answer
       problem.value = null
       shown = { view, detail }
-      bench.guests = [...new Set(answer.touched.map((t) => t.parameter))]
+      bench.guests = [...new Set(answer.touched.filter((t) => t.after).map((t) => t.parameter))]
     } catch (error) {
       if (!(error instanceof ServerProblem)) return
       session.gone = error.gone

@@ -1,20 +1,25 @@
 <script setup lang="ts">
-// Carry: which lanes, over which bars, to which tracks, where, and how. Every field is exact and typed.
+// Carry: which lanes and devices, over which bars, to which tracks, where, and how; the match table says what lands on what.
 import { computed, ref, watch } from 'vue'
-import type { AnyRequest } from '../api/client'
+import { api, asked, type AnyRequest, type Schemas } from '../api/client'
 import { positionText } from '../bench/geometry'
+import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
+import MatchTable from './MatchTable.vue'
 import RangeField from './RangeField.vue'
+import RecipeField from './RecipeField.vue'
 import TypedField from './TypedField.vue'
 
+type Match = Schemas['MatchIO']
 const session = useSession()
 const bench = useBench()
 
 const targets = ref<string[]>([])
+const devices = ref<string[]>([])
 const at = ref<number | null>(null)
 const how = ref<'copy' | 'move'>('copy')
 const edges = ref<'seal' | 'ramp'>('seal')
@@ -23,10 +28,14 @@ const ramp = ref<number | null>(null)
 const times = ref<number | string>(1)
 const missing = ref<'leave out' | 'add'>('leave out')
 const every = ref({ length: 0, text: 'back to back' })
+const matchStatic = ref(false)
+const tableShown = ref(false)
+/** What was decided here for a parameter and a track; null goes back to the usual match. */
+const decided = ref<Record<string, Match | null>>({})
 
-const again = bench.takeReopened('carry')
-if (again) {
+function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   targets.value = again.targets
+  devices.value = again.devices ?? []
   at.value = again.at ?? null
   how.value = again.how
   edges.value = again.edges
@@ -34,8 +43,18 @@ if (again) {
   rampText.value = `${again.ramp} beats`
   times.value = again.times
   missing.value = again.missing
-  if (again.every) every.value = { length: again.every, text: `${again.every} beats` }
+  matchStatic.value = again.match_static
+  every.value = again.every ? { length: again.every, text: `${again.every} beats` } : { length: 0, text: 'back to back' }
+  decided.value = Object.fromEntries((again.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m as Match]))
 }
+watch(
+  () => bench.reopened,
+  () => {
+    const again = bench.takeReopened('carry')
+    if (again) takeUp(again)
+  },
+  { immediate: true },
+)
 
 const bars = computed(() => session.data?.bars ?? [])
 const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
@@ -45,14 +64,29 @@ const trackOptions = computed(() =>
     label: sourceTracks.value.has(t.id) ? `${t.name} (itself)` : t.name,
   })),
 )
+const deviceOptions = computed(() =>
+  (session.data?.tracks ?? [])
+    .filter((t) => sourceTracks.value.has(t.id))
+    .flatMap((t) => t.devices.map((d) => ({ value: d.id, label: sourceTracks.value.size > 1 ? `${t.name} ${d.name}` : d.name }))),
+)
 const range = computed(() => bench.range)
 
-const request = computed<AnyRequest | null>(() => {
+/** What was decided here, else what is remembered for the pair of tracks, for what is carried now. */
+const matches = computed<Match[]>(() => {
+  const carried = new Set(bench.chosen.map((id) => session.lanes.get(id)?.parameter))
+  const remembered = (session.data?.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m] as const)
+  const all = new Map<string, Match | null>([...remembered, ...Object.entries(decided.value)])
+  return [...all.values()].filter((m): m is Match => !!m && carried.has(m.parameter) && targets.value.includes(m.track))
+})
+
+const request = computed<Extract<AnyRequest, { verb: 'carry' }> | null>(() => {
   if (!bench.chosen.length || !targets.value.length) return null
   return {
     verb: 'carry',
     lanes: bench.chosen,
     targets: targets.value,
+    devices: devices.value.filter((d) => deviceOptions.value.some((o) => o.value === d)),
+    matches: matches.value,
     start: range.value?.start ?? null,
     end: range.value?.end ?? null,
     at: at.value,
@@ -62,10 +96,25 @@ const request = computed<AnyRequest | null>(() => {
     times: Math.max(Math.round(Number(times.value)) || 1, 1),
     every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
     missing: missing.value,
+    match_static: matchStatic.value,
     set_to_read: false,
   }
 })
 usePreviewOf(request)
+const { answer: table } = useAsking(
+  () => (request.value && session.data ? { id: session.data.id, revision: session.data.revision, request: request.value } : null),
+  ({ id, request }, signal) => asked(api.POST('/api/sessions/{id}/matches', { params: { path: { id } }, body: { request }, signal })),
+)
+const said = computed(() => {
+  const cells = table.value?.cells ?? []
+  const count = (what: string) => cells.filter((c) => c.do === what).length
+  const parts = [`${count('land')} land`, count('add') && `${count('add')} added`, count('leave out') && `${count('leave out')} left out`]
+  return cells.length ? parts.filter(Boolean).join(', ') : 'choose a track first'
+})
+const resting = computed(() => table.value?.resting ?? [])
+const restingSaid = computed(() => (resting.value.length ? `${resting.value.length} ${resting.value.length === 1 ? 'differs' : 'differ'}` : request.value ? 'are alike' : ''))
+const restingTitle = computed(() => resting.value.map((r) => `${r.name}: ${r.target_text}, the source ${r.source_text}`).join('\n'))
+
 watch(
   () => session.tracks,
   (tracks) => {
@@ -88,64 +137,90 @@ watch(edges, (now) => {
 </script>
 
 <template>
-  <form class="form" @submit.prevent>
-    <fieldset>
-      <legend>From</legend>
-      <LanesField label="Lanes to carry" />
-      <RangeField />
-      <KeepField v-model="how" />
-      <div class="field">
-        <span>What is missing there</span>
-        <ElRadioGroup v-model="missing" size="small" aria-label="What is missing there">
-          <ElRadioButton value="leave out">leave out</ElRadioButton>
-          <ElRadioButton value="add">add it</ElRadioButton>
-        </ElRadioGroup>
-      </div>
-    </fieldset>
-    <fieldset>
-      <legend>To</legend>
-      <div class="field">
-        <label for="carry-tracks">Tracks</label>
-        <ElSelectV2
-          id="carry-tracks" v-model="targets" :options="trackOptions" multiple filterable collapse-tags collapse-tags-tooltip
-          :max-collapse-tags="1" :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']"
-          popper-class="low-list" size="small" aria-label="Tracks to carry to"
-          placeholder="choose a track" no-match-text="No track is called that"
-        />
-      </div>
-      <div class="field">
-        <span>Starting at</span>
-        <span class="pair">
-          <TypedField label="Starting at" kind="position" :text="pos(at ?? range?.start ?? 0)" @read="(beat) => (at = beat)" />
-          <span v-if="at === null" class="soft">same place</span>
-          <button v-else class="link soft" type="button" @click="at = null">same place</button>
-          <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
-        </span>
-      </div>
-      <div class="field">
-        <label for="carry-times">How often</label>
-        <span class="pair">
-          <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000">
-          <template v-if="Number(times) > 1">
-            every
-            <TypedField label="How far apart" kind="length" :text="every.text" :start="at ?? range?.start ?? 0" @read="(length, text) => (every = { length, text })" />
-          </template>
-          <span v-else class="soft">once</span>
-        </span>
-      </div>
-      <div class="field">
-        <span>At the edges</span>
-        <span class="pair">
-          <TypedField
-            v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="rampText" :start="at ?? range?.start ?? 0"
-            @read="setRamp"
-          />
-          <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
-            <ElRadioButton value="seal">jump</ElRadioButton>
-            <ElRadioButton value="ramp">ramp</ElRadioButton>
+  <form class="form" :class="{ wide: tableShown }" @submit.prevent>
+    <template v-if="tableShown">
+      <p class="lead"><b>Match table</b> <span class="soft">{{ said }}. What is decided here is remembered for these tracks.</span> <button class="link" type="button" @click="tableShown = false">back to the sheet</button></p>
+      <MatchTable v-if="table?.cells.length" :cells="table.cells" :matches="matches" @decide="(p, t, m) => (decided = { ...decided, [`${p} ${t}`]: m })" />
+    </template>
+    <template v-else>
+      <fieldset>
+        <legend><span>From</span> <button class="link soft" type="button" :disabled="!table?.cells.length" @click="tableShown = true">match table: {{ said }}</button></legend>
+        <LanesField label="Lanes to carry" />
+        <RangeField />
+        <KeepField v-model="how" />
+        <div class="field">
+          <span>What is missing there</span>
+          <ElRadioGroup v-model="missing" size="small" aria-label="What is missing there">
+            <ElRadioButton value="leave out">leave out</ElRadioButton>
+            <ElRadioButton value="add">add it</ElRadioButton>
           </ElRadioGroup>
-        </span>
-      </div>
-    </fieldset>
+        </div>
+        <div v-if="deviceOptions.length" class="field">
+          <span title="Static values and all lanes of a device">Devices whole</span>
+          <ElSelectV2
+            v-model="devices" :options="deviceOptions" multiple collapse-tags :max-collapse-tags="1" :height="125" :item-height="25"
+            placement="top-start" popper-class="low-list" size="small" aria-label="Devices to take along whole" placeholder="none"
+          />
+        </div>
+      </fieldset>
+      <fieldset>
+        <legend><span>To</span> <RecipeField verb="carry" :request="request" /></legend>
+        <div class="field">
+          <label for="carry-tracks">Tracks</label>
+          <ElSelectV2
+            id="carry-tracks" v-model="targets" :options="trackOptions" multiple filterable collapse-tags collapse-tags-tooltip
+            :max-collapse-tags="1" :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']"
+            popper-class="low-list" size="small" aria-label="Tracks to carry to"
+            placeholder="choose a track" no-match-text="No track is called that"
+          />
+        </div>
+        <div class="field">
+          <span>Starting at</span>
+          <span class="pair">
+            <TypedField label="Starting at" kind="position" :text="pos(at ?? range?.start ?? 0)" @read="(beat) => (at = beat)" />
+            <span v-if="at === null" class="soft">same place</span>
+            <button v-else class="link soft" type="button" @click="at = null">same place</button>
+            <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
+          </span>
+        </div>
+        <div class="field">
+          <label for="carry-times">How often</label>
+          <span class="pair">
+            <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000">
+            <template v-if="Number(times) > 1">
+              every
+              <TypedField label="How far apart" kind="length" :text="every.text" :start="at ?? range?.start ?? 0" @read="(length, text) => (every = { length, text })" />
+            </template>
+            <span v-else class="soft">once</span>
+          </span>
+        </div>
+        <div class="field">
+          <span>At the edges</span>
+          <span class="pair">
+            <TypedField
+              v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="rampText" :start="at ?? range?.start ?? 0"
+              @read="setRamp"
+            />
+            <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
+              <ElRadioButton value="seal">jump</ElRadioButton>
+              <ElRadioButton value="ramp">ramp</ElRadioButton>
+            </ElRadioGroup>
+          </span>
+        </div>
+        <div class="field">
+          <span :title="restingTitle">Static values <span class="soft">{{ restingSaid }}</span></span>
+          <ElRadioGroup v-model="matchStatic" size="small" aria-label="Static values of the targets">
+            <ElRadioButton :value="false">stay</ElRadioButton>
+            <ElRadioButton :value="true" :title="restingTitle">match the source</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+      </fieldset>
+    </template>
   </form>
 </template>
+
+<style scoped>
+.form.wide { grid-template-columns: minmax(0, 1fr); gap: 6px; }
+.lead .link { margin-left: 10px; }
+legend button:disabled { text-decoration: none; cursor: default; }
+</style>

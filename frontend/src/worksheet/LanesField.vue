@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 
-defineProps<{ label: string }>()
+defineProps<{ label: string; first?: boolean }>()
 const session = useSession()
 const bench = useBench()
 const options = computed(() => (session.data?.lanes ?? []).map((x) => ({ value: x.id, label: session.laneName(x.id) })))
@@ -24,9 +24,9 @@ function pinned(): void {
 <template>
   <div class="field">
     <span class="pair">
-      Lanes
-      <button v-if="bench.chosen.length" class="link soft" type="button" title="Choose all lanes of these tracks" @click="all">all of the track</button>
-      <button class="link soft" type="button" title="Choose every lane on the bench" @click="pinned">all pinned</button>
+      {{ first ? 'Lane' : 'Lanes' }}
+      <button v-if="bench.chosen.length && !first" class="link soft" type="button" title="Choose all lanes of these tracks" @click="all">all of the track</button>
+      <button v-if="!first" class="link soft" type="button" title="Choose every lane on the bench" @click="pinned">all pinned</button>
     </span>
     <ElSelectV2
       v-model="bench.chosen" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The mapping graph: the source's real span along the foot, the target's along the side; its ends can be dragged.
+// The mapping graph: the source's span along the foot with the time it spends there, the target's range up the side.
 import { computed, ref } from 'vue'
 import type { ParameterOut } from '../api/client'
 import { fromAxis, toAxis, valueText } from '../bench/geometry'
@@ -8,33 +8,35 @@ const props = defineProps<{
   source: ParameterOut
   target: ParameterOut
   from: { low: number; high: number }
-  low: number
-  high: number
+  /** Where both ends land: places in the target's range (0 to 1, beyond where it is left) and values. */
+  ends: Record<'low' | 'high', { place: number; value: number }>
+  time: number[]
   movable: boolean
 }>()
 const emit = defineEmits<{ move: [end: 'low' | 'high', value: number] }>()
-const SIDE = 118
-const X = { low: 58, high: 58 + SIDE * 0.86 }
+const SIDE = 128
+const X = { low: 58 + 8, high: 58 + SIDE - 8 }
 const svg = ref<SVGSVGElement | null>(null)
 
-function part(value: number): number {
+const y = (place: number) => 8 + (1 - place) * SIDE
+const points = computed(() => ({ low: { x: X.low, y: y(props.ends.low.place) }, high: { x: X.high, y: y(props.ends.high.place) } }))
+const bars = computed(() => {
+  const wide = (X.high - X.low) / Math.max(props.time.length, 1)
+  return props.time.map((t, i) => ({ x: X.low + i * wide, width: Math.max(wide - 0.6, 0.6), height: t * SIDE * 0.42 }))
+})
+
+function valueAt(place: number): number {
   const { target } = props
   const [a, b] = [toAxis(target, target.low), toAxis(target, target.high)]
-  return (toAxis(target, value) - a) / (b - a)
+  return Number(fromAxis(target, a + Math.min(Math.max(place, 0), 1) * (b - a)).toPrecision(4))
 }
-const y = (value: number) => 8 + (1 - part(value)) * SIDE
-const points = computed(() => ({ low: { x: X.low + 8, y: y(props.low) }, high: { x: X.high, y: y(props.high) } }))
-
 function take(end: 'low' | 'high', event: PointerEvent): void {
   if (!props.movable) return
   const circle = event.currentTarget as Element
   circle.setPointerCapture(event.pointerId)
   const move = (next: Event) => {
     const box = svg.value!.getBoundingClientRect()
-    const inside = 1 - Math.min(Math.max(((next as PointerEvent).clientY - box.top - 8) / SIDE, 0), 1)
-    const { target } = props
-    const [a, b] = [toAxis(target, target.low), toAxis(target, target.high)]
-    emit('move', end, Number(fromAxis(target, a + inside * (b - a)).toPrecision(4)))
+    emit('move', end, valueAt(1 - ((next as PointerEvent).clientY - box.top - 8) / SIDE))
   }
   circle.addEventListener('pointermove', move)
   circle.addEventListener('pointerup', () => circle.removeEventListener('pointermove', move), { once: true })
@@ -44,41 +46,42 @@ function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
   if (!way || !props.movable) return
   event.preventDefault()
   event.stopPropagation()
-  const { target } = props
-  const [a, b] = [toAxis(target, target.low), toAxis(target, target.high)]
-  const next = Math.min(Math.max(toAxis(target, props[end]) + (way * (b - a)) / 100, a), b)
-  emit('move', end, Number(fromAxis(target, next).toPrecision(4)))
+  emit('move', end, valueAt(props.ends[end].place + way / 100))
 }
 </script>
 
 <template>
   <figure>
-    <svg ref="svg" width="186" height="146" role="img" :aria-label="`${source.name} ${valueText(source, from.low)} to ${valueText(source, from.high)} becomes ${target.name} ${valueText(target, low)} to ${valueText(target, high)}`">
-      <rect :x="X.low" y="8" :width="SIDE" :height="SIDE" class="sheet" />
-      <path v-for="n in 3" :key="n" :d="`M${X.low + (n * SIDE) / 4} 8v${SIDE}M${X.low} ${8 + (n * SIDE) / 4}h${SIDE}`" class="grid" />
-      <path :d="`M${points.low.x} ${points.low.y}L${points.high.x} ${points.high.y}`" class="line" />
+    <svg ref="svg" width="206" height="156" role="img" :aria-label="`${source.name} ${valueText(source, from.low)} to ${valueText(source, from.high)} becomes ${target.name} ${valueText(target, ends.low.value)} to ${valueText(target, ends.high.value)}`">
+      <clipPath id="mapping-sheet"><rect x="58" y="2" :width="SIDE" :height="SIDE + 12" /></clipPath>
+      <rect x="58" y="8" :width="SIDE" :height="SIDE" class="sheet" />
+      <path v-for="n in 3" :key="n" :d="`M${58 + (n * SIDE) / 4} 8v${SIDE}M58 ${8 + (n * SIDE) / 4}h${SIDE}`" class="grid" />
+      <rect v-for="(bar, i) in bars" :key="i" :x="bar.x" :y="8 + SIDE - bar.height" :width="bar.width" :height="bar.height" class="time" />
+      <path :d="`M${points.low.x} ${points.low.y}L${points.high.x} ${points.high.y}`" class="line" clip-path="url(#mapping-sheet)" />
       <template v-for="end in (['low', 'high'] as const)" :key="end">
-        <text x="52" :y="Math.min(Math.max(points[end].y + 4, 14), 126)" class="side">{{ valueText(target, end === 'low' ? low : high) }}</text>
+        <text x="52" :y="Math.min(Math.max(points[end].y + 4, 14), SIDE + 8)" class="side">{{ valueText(target, ends[end].value) }}</text>
         <circle
-          :cx="points[end].x" :cy="points[end].y" r="5.5" :class="{ movable }" :tabindex="movable ? 0 : -1" role="slider"
-          :aria-label="`${end === 'low' ? 'Lowest' : 'Highest'} lands on`" :aria-valuetext="valueText(target, end === 'low' ? low : high)"
-          :aria-valuenow="end === 'low' ? low : high" @pointerdown="take(end, $event)" @keydown="nudge(end, $event)"
+          v-if="ends[end].place >= -0.001 && ends[end].place <= 1.001" :cx="points[end].x" :cy="points[end].y" :r="movable ? 5.5 : 3" :class="{ movable }" :tabindex="movable ? 0 : -1" role="slider"
+          :aria-label="`${end === 'low' ? 'Lowest' : 'Highest'} lands on`" :aria-valuetext="valueText(target, ends[end].value)"
+          :aria-valuenow="ends[end].value" @pointerdown="take(end, $event)" @keydown="nudge(end, $event)"
         />
       </template>
-      <text :x="points.low.x" y="141" class="foot">{{ valueText(source, from.low) }}</text>
-      <text :x="points.high.x" y="141" class="foot">{{ valueText(source, from.high) }}</text>
+      <text x="58" :y="SIDE + 22">{{ valueText(source, from.low) }}</text>
+      <text :x="58 + SIDE" :y="SIDE + 22" class="side">{{ valueText(source, from.high) }}</text>
     </svg>
+    <figcaption class="soft">{{ source.name }} → {{ target.name }}; bars: time spent</figcaption>
   </figure>
 </template>
 
 <style scoped>
 figure { margin: 0; }
+figcaption { font-size: 11px; text-align: center; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .sheet { fill: var(--sheet); stroke: var(--ink); stroke-width: 1; }
 .grid { stroke: var(--quiet-line); fill: none; }
+.time { fill: var(--sand-deep); stroke: none; }
 .line { stroke: var(--fresh); stroke-width: 2; fill: none; }
 circle { fill: var(--sheet); stroke: var(--fresh); stroke-width: 2; }
 circle.movable { cursor: ns-resize; touch-action: none; }
 text { font: 10.5px var(--mono); fill: var(--ink); }
 .side { text-anchor: end; }
-.foot { text-anchor: middle; }
 </style>

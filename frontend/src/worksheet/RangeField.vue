@@ -30,7 +30,7 @@ function setEnd(beat: number): void {
       <TypedField label="Range start" kind="position" :text="pos(range.start)" @read="setStart" />
       to
       <TypedField label="Range end" kind="position" :text="pos(range.end)" @read="setEnd" />
-      <TypedField label="Range length" kind="length" :text="`${+(range.end - range.start).toFixed(3)} beats`" :start="range.start" @read="(length) => setEnd(range!.start + length)" />
+      <TypedField class="length" label="Range length" kind="length" :text="`${+(range.end - range.start).toFixed(3)} beats`" :start="range.start" @read="(length) => setEnd(range!.start + length)" />
       <button class="link soft" type="button" @click="bench.range = null">whole lane</button>
     </span>
     <span v-else class="pair">

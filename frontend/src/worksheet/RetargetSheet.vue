@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Retarget: one lane's curve onto parameters of other units, by a mapping shown as a graph with real units at both ends.
 import { computed, ref, watch } from 'vue'
-import { api, asked, ServerProblem, type AnyRequest, type Schemas } from '../api/client'
-import { positionText, valueText } from '../bench/geometry'
+import { api, asked, type AnyRequest, type ParameterOut } from '../api/client'
+import { positionText, toAxis, valueText } from '../bench/geometry'
+import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
@@ -10,6 +11,7 @@ import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
 import MappingGraph from './MappingGraph.vue'
 import RangeField from './RangeField.vue'
+import RecipeField from './RecipeField.vue'
 import TypedField from './TypedField.vue'
 
 type Mapping = 'unit' | 'range' | 'fit' | 'around'
@@ -25,13 +27,17 @@ const anchor = ref<number | null>(null)
 const toAnchor = ref<number | null>(null)
 const depth = ref('1')
 const hysteresis = ref(0.2)
-const numbers = ref<Schemas['NumbersOut'] | null>(null)
+const edges = ref<'seal' | 'ramp'>('seal')
+const ramp = ref({ length: 0.125, text: '0.125 beats' })
+const lowest = ref(0)
+/** Which of the targets the graph shows. */
+const shown = ref(0)
 
-const again = bench.takeReopened('retarget')
-if (again) {
+function takeUp(again: Extract<AnyRequest, { verb: 'retarget' }>): void {
   targets.value = again.targets.map((t) => t.parameter)
-  for (const t of again.targets)
-    if (t.low != null && t.high != null) spans.value[t.parameter] = { low: t.low, high: t.high }
+  spans.value = Object.fromEntries(
+    again.targets.flatMap((t) => (t.low != null && t.high != null ? [[t.parameter, { low: t.low, high: t.high }]] : [])),
+  )
   at.value = again.at ?? null
   how.value = again.how
   mapping.value = again.mapping
@@ -40,75 +46,95 @@ if (again) {
   toAnchor.value = again.to_anchor ?? null
   depth.value = String(again.depth)
   hysteresis.value = again.hysteresis
+  edges.value = again.edges
+  if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
 }
+watch(
+  () => bench.reopened,
+  () => {
+    const again = bench.takeReopened('retarget')
+    if (again) takeUp(again)
+  },
+  { immediate: true },
+)
 
 const lane = computed(() => session.lanes.get(bench.chosen[0] ?? ''))
 const source = computed(() => (lane.value ? session.parameters.get(lane.value.parameter)?.parameter : undefined))
 const options = computed(() =>
   (session.data?.tracks ?? []).flatMap((t) => t.parameters.map((p) => ({ value: p.id, label: `${t.name} ${p.name}` }))),
 )
-const target = computed(() => session.parameters.get(targets.value[0] ?? '')?.parameter)
-const span = computed(() => (target.value ? (spans.value[target.value.id] ?? { low: target.value.low, high: target.value.high }) : null))
-const sameUnit = computed(() => !!source.value && !!target.value && source.value.unit === target.value.unit && source.value.axis === target.value.axis && source.value.kind === target.value.kind)
-watch(sameUnit, (same) => {
+const labelOf = computed(() => new Map(options.value.map((o) => [o.value, o.label])))
+const parameters = computed(() => targets.value.flatMap((id) => session.parameters.get(id)?.parameter ?? []))
+const target = computed(() => parameters.value[Math.min(shown.value, parameters.value.length - 1)])
+function spanOf(p: ParameterOut): { low: number; high: number } {
+  return spans.value[p.id] ?? { low: p.low, high: p.high }
+}
+function sameUnit(p: ParameterOut): boolean {
+  const from = source.value
+  return !!from && from.unit === p.unit && from.axis === p.axis && (from.kind === 'continuous') === (p.kind === 'continuous')
+}
+const allSame = computed(() => parameters.value.length > 0 && parameters.value.every(sameUnit))
+const stepped = computed(() => parameters.value.some((p) => p.kind !== 'continuous'))
+watch(allSame, (same) => {
   if (!same && mapping.value === 'unit') mapping.value = 'fit'
 })
 
-watch(
-  [lane, () => bench.range, () => session.data?.revision],
-  async () => {
-    const id = session.data?.id
-    numbers.value = null
-    if (!lane.value || id === undefined) return
-    const { start, end } = bench.range ?? { start: lane.value.start, end: lane.value.end }
-    try {
-      const body = { picked: [], lanes: [lane.value.id], start, end }
-      numbers.value = await asked(api.POST('/api/sessions/{id}/selection', { params: { path: { id } }, body }))
-    } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error
-    }
-  },
-  { immediate: true },
-)
-const from = computed(() => {
-  const { low, high } = numbers.value ?? {}
-  return low != null && high != null ? { low, high } : null
-})
-
-const request = computed<AnyRequest | null>(() => {
-  if (!lane.value || !targets.value.length) return null
+const request = computed<Extract<AnyRequest, { verb: 'retarget' }> | null>(() => {
+  if (!lane.value || !parameters.value.length) return null
   return {
     verb: 'retarget',
     lane: lane.value.id,
-    targets: targets.value.map((parameter) => ({ parameter, low: spans.value[parameter]?.low ?? null, high: spans.value[parameter]?.high ?? null })),
+    targets: parameters.value.map((p) => ({ parameter: p.id, low: spans.value[p.id]?.low ?? null, high: spans.value[p.id]?.high ?? null })),
     start: bench.range?.start ?? null,
     end: bench.range?.end ?? null,
     at: at.value,
     how: how.value,
     mapping: mapping.value,
     upside_down: upsideDown.value,
-    anchor: anchor.value ?? from.value?.low ?? 0,
+    anchor: anchor.value ?? lowest.value,
     to_anchor: toAnchor.value,
     depth: Number(depth.value.replace('−', '-')) || 0,
     hysteresis: Math.min(Math.max(Number(hysteresis.value) || 0, 0), 0.99),
-    edges: 'seal',
-    ramp: 0,
+    edges: edges.value,
+    ramp: edges.value === 'ramp' ? ramp.value.length : 0,
     set_to_read: false,
   }
 })
 usePreviewOf(request)
 
-function land(end: 'low' | 'high', value: number): void {
-  const p = target.value
-  if (p) spans.value = { ...spans.value, [p.id]: { ...span.value!, [end]: value } }
-}
-const ends = computed(() => {
-  if (!span.value || !target.value) return null
-  const { low, high } = mapping.value === 'fit' ? span.value : { low: target.value.low, high: target.value.high }
-  return upsideDown.value ? { low: high, high: low } : { low, high }
+const { answer: graph } = useAsking(
+  () => (request.value && session.data ? { id: session.data.id, revision: session.data.revision, request: request.value } : null),
+  ({ id, request }, signal) => asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
+)
+// The lowest the source goes to is what "around" starts from; kept, as the graph of another mapping spans more.
+watch([graph, lane, () => bench.range], () => {
+  if (graph.value && mapping.value === 'fit') lowest.value = graph.value.low
 })
+const offers = computed(() => new Map((graph.value?.targets ?? []).map((t) => [t.parameter, t.offers])))
+const ends = computed(() => {
+  const p = target.value
+  const worked = graph.value?.targets.find((t) => t.parameter === p?.id)
+  if (!p) return null
+  const side = (value: number) => ({ value, place: (toAxis(p, value) - toAxis(p, p.low)) / (toAxis(p, p.high) - toAxis(p, p.low)) })
+  if (mapping.value === 'fit') {
+    // While an end is dragged it is drawn where the pointer has it; the curve follows with the preview.
+    const { low, high } = spanOf(p)
+    return upsideDown.value ? { low: side(high), high: side(low) } : { low: side(low), high: side(high) }
+  }
+  if (worked?.low == null || worked.high == null) return null
+  return { low: { value: worked.low, place: worked.low_place! }, high: { value: worked.high, place: worked.high_place! } }
+})
+
+function land(p: ParameterOut, span: Partial<{ low: number; high: number }>): void {
+  spans.value = { ...spans.value, [p.id]: { ...spanOf(p), ...span } }
+}
 function moveEnd(end: 'low' | 'high', value: number): void {
-  land(upsideDown.value ? (end === 'low' ? 'high' : 'low') : end, value)
+  const other = end === 'low' ? 'high' : 'low'
+  if (target.value) land(target.value, { [upsideDown.value ? other : end]: value })
+}
+function takeOffer(p: ParameterOut, index: string): void {
+  const offer = offers.value.get(p.id)?.[Number(index)]
+  if (offer) land(p, { low: offer.low, high: offer.high })
 }
 </script>
 
@@ -116,18 +142,18 @@ function moveEnd(end: 'low' | 'high', value: number): void {
   <form class="form retarget" @submit.prevent>
     <fieldset>
       <legend>From</legend>
-      <LanesField label="Lane to retarget" />
+      <LanesField label="Lane to retarget" first />
       <p v-if="bench.chosen.length > 1" class="soft">Only the first of the chosen lanes is retargeted.</p>
       <RangeField />
       <KeepField v-model="how" />
     </fieldset>
     <MappingGraph
-      v-if="source && target && from && ends && (mapping === 'fit' || mapping === 'range')" class="graph" :source="source" :target="target"
-      :from="mapping === 'fit' ? from : { low: source.low, high: source.high }" :low="ends.low" :high="ends.high" :movable="mapping === 'fit'" @move="moveEnd"
+      v-if="source && target && graph && ends" class="graph" :source="source" :target="target" :from="{ low: graph.low, high: graph.high }"
+      :ends="ends" :time="graph.time" :movable="mapping === 'fit'" @move="moveEnd"
     />
-    <p v-else class="graph soft">{{ mapping === 'around' || mapping === 'unit' ? '' : 'The mapping is drawn here once both sides are chosen.' }}</p>
+    <p v-else class="graph soft">The mapping is drawn here once both sides are chosen.</p>
     <fieldset>
-      <legend>To</legend>
+      <legend><span>To</span> <RecipeField verb="retarget" :request="request" /></legend>
       <div class="field">
         <span>Parameters</span>
         <ElSelectV2
@@ -142,20 +168,27 @@ function moveEnd(end: 'low' | 'high', value: number): void {
           <ElRadioButton value="fit">fitted</ElRadioButton>
           <ElRadioButton value="range">range</ElRadioButton>
           <ElRadioButton value="around">around</ElRadioButton>
-          <ElRadioButton value="unit" :disabled="!sameUnit">number</ElRadioButton>
+          <ElRadioButton value="unit" :disabled="!allSame">number</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <div v-if="mapping === 'fit' && target && span" class="field">
-        <span>Land between</span>
-        <span class="pair">
-          <TypedField label="Lowest lands on" kind="value" :parameter="target.id" :text="valueText(target, span.low)" @read="(v) => land('low', v)" />
-          and
-          <TypedField label="Highest lands on" kind="value" :parameter="target.id" :text="valueText(target, span.high)" @read="(v) => land('high', v)" />
-        </span>
-      </div>
+      <template v-if="mapping === 'fit'">
+        <div v-for="(p, i) in parameters" :key="p.id" class="field">
+          <button v-if="parameters.length > 1" class="link target" type="button" :class="{ on: p === target }" :title="`Show ${labelOf.get(p.id)} on the graph`" @click="shown = i">{{ labelOf.get(p.id) }}</button>
+          <span v-else>Land between</span>
+          <span class="pair">
+            <TypedField label="Lowest lands on" kind="value" :parameter="p.id" :text="valueText(p, spanOf(p).low)" @read="(v) => land(p, { low: v })" />
+            and
+            <TypedField label="Highest lands on" kind="value" :parameter="p.id" :text="valueText(p, spanOf(p).high)" @read="(v) => land(p, { high: v })" />
+            <select v-if="offers.get(p.id)?.length" class="offers" :aria-label="`Useful spans of ${p.name}`" :value="''" @change="takeOffer(p, ($event.target as HTMLSelectElement).value)">
+              <option value="" disabled>useful</option>
+              <option v-for="(o, n) in offers.get(p.id)" :key="n" :value="n">{{ o.text }}, {{ o.why }}</option>
+            </select>
+          </span>
+        </div>
+      </template>
       <div v-if="mapping === 'around' && source && target" class="field">
         <span class="pair">
-          <TypedField label="Anchor" kind="value" :parameter="source.id" :text="valueText(source, anchor ?? from?.low ?? source.low)" @read="(v) => (anchor = v)" />
+          <TypedField label="Anchor" kind="value" :parameter="source.id" :text="valueText(source, anchor ?? lowest)" @read="(v) => (anchor = v)" />
           becomes
           <TypedField label="Anchor becomes" kind="value" :parameter="target.id" :text="valueText(target, toAnchor ?? target.value)" @read="(v) => (toAnchor = v)" />
         </span>
@@ -167,15 +200,30 @@ function moveEnd(end: 'low' | 'high', value: number): void {
           <TypedField label="Retarget starting at" kind="position" :text="positionText(at ?? bench.range?.start ?? 0, session.data?.bars ?? [])" @read="(beat) => (at = beat)" />
           <button v-if="at !== null" class="link soft" type="button" @click="at = null">same place</button>
         </span>
-        <label v-if="target && target.kind !== 'continuous'">hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"></label>
+        <label v-if="stepped">hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"></label>
         <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
+      </div>
+      <div class="field">
+        <span>At the edges</span>
+        <span class="pair">
+          <TypedField v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="ramp.text" :start="at ?? bench.range?.start ?? 0" @read="(length, text) => (ramp = { length, text })" />
+          <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
+            <ElRadioButton value="seal">jump</ElRadioButton>
+            <ElRadioButton value="ramp">ramp</ElRadioButton>
+          </ElRadioGroup>
+        </span>
       </div>
     </fieldset>
   </form>
 </template>
 
 <style scoped>
-@media (width >= 1100px) { .retarget { grid-template-columns: minmax(0, 1fr) 186px minmax(0, 1fr); gap: 0 14px; } }
-.graph { padding-top: 22px; }
+@media (width >= 1100px) { .retarget { grid-template-columns: minmax(0, 1fr) 206px minmax(0, 1.12fr); gap: 0 12px; } }
+.graph { padding-top: 18px; }
+.retarget :deep(.length) { display: none; }
+.retarget :deep(.field > .el-radio-group) { flex-wrap: nowrap; }
+.offers { font: 12px var(--sans); height: 20px; width: 64px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--soft); }
+.target { max-width: 15ch; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.target.on { font-weight: 700; text-decoration: none; }
 .form.retarget .el-select { width: 176px; }
 </style>

@@ -15,7 +15,7 @@ from velmot.core.errors import RequestError
 from velmot.core.mapping import affine, source_span
 from velmot.core.operations.match_table import Landing
 from velmot.core.operations.retarget import Retarget, Target, source_of, wish_of
-from velmot.core.parameters import Parameter
+from velmot.core.parameters import Parameter, round_step
 from velmot.core.session import Session, Track
 from velmot.core.time import beats_of
 from velmot.core.time_spent import time_spent
@@ -183,6 +183,6 @@ def _curve(side: comparison.Side) -> Envelope:
 
 def _difference_scale(row: Compared, gap: Envelope) -> Parameter:
     """A straight axis round 0 for the difference, in the unit it is measured in."""
-    far = max(float(np.abs(gap.values).max()), 1e-3)
+    far = 4 * round_step(max(float(np.abs(gap.values).max()), 1e-3) / 4)
     unit = row.measure.axis.unit or row.measure.unit
     return Parameter("difference", "Difference", row.one.parameter.family, unit=unit, low=-far, high=far)

@@ -244,7 +244,8 @@ class Envelope:
             piece = fragment.ramped(float(self.at(at, "left")), float(self.at(end)), ramp)
         base, (ticks, values, bends) = self.cut_points(np.array([at, end])), piece.envelope.arrays()
         parts = (base._between(None, at), (ticks + at, values, bends), base._between(end, None))
-        return _without_idle(*(np.concatenate(column) for column in zip(*parts, strict=True)), self.axis)
+        ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+        return _without_idle(ticks, values, bends, self.axis)
 
     def overlaid(self, pieces: list[tuple[int, int, Envelope]]) -> Envelope:
         """The curve with others laid over it: of each (start, end, curve) what it does in ``[start, end)``.

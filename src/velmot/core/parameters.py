@@ -218,7 +218,7 @@ class Parameter:
             return [(v, self.format(v, unit=False).removesuffix(".0")) for v in [self.low, *marks]]
         if self.axis is Axis.LOG:
             return self._log_marks()
-        step = _round_step((self.high - self.low) / 8)
+        step = round_step((self.high - self.low) / 8)
         count = math.floor((self.high - self.low) / step + 1e-9)
         values = [self.low + i * step for i in range(count + 1)]
         return [(v, _number(v, 3).rstrip("0").rstrip(".")) for v in values]
@@ -244,7 +244,8 @@ def _short_number(value: float) -> str:
     return f"{value / 1000:g}k" if value >= 1000 else f"{value:g}"
 
 
-def _round_step(rough: float) -> float:
+def round_step(rough: float) -> float:
+    """The next round number: 1, 2, 2.5 or 5 times a power of ten."""
     size = 10.0 ** math.floor(math.log10(rough))
     return next(m * size for m in (1.0, 2.0, 2.5, 5.0, 10.0) if m * size >= rough - 1e-12)
 

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+// Compare: two lanes, two tracks or two revisions; what differs, by how much and where, and the difference drawn.
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, asked, sentence, type LogLine, type Schemas } from '../api/client'
+import { useAsking } from '../state/asking'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+import { counted } from '../words'
+import PairChart from './PairChart.vue'
+
+type What = 'lanes' | 'tracks' | 'revisions'
+const session = useSession()
+const bench = useBench()
+const router = useRouter()
+const what = ref<What>(bench.chosen.length === 1 ? 'lanes' : bench.chosen.length === 2 ? 'lanes' : 'tracks')
+const one = ref('')
+const other = ref('')
+const row = ref(0)
+const apart = ref(false)
+const revisions = ref<LogLine[]>([])
+
+const options = computed<[string, string][]>(() => {
+  const data = session.data!
+  if (what.value === 'lanes') return data.lanes.map((x) => [x.id, session.laneName(x.id)])
+  if (what.value === 'tracks') return data.tracks.map((t) => [t.id, t.name])
+  const said = revisions.value.map((r): [string, string] => [String(r.number), `${r.number}: ${r.title}`])
+  return [['', 'as it stands'], ...said, ['0', '0: as it came']]
+})
+watch(
+  what,
+  (now) => {
+    row.value = 0
+    const [first, second] = now === 'lanes' && bench.chosen.length ? bench.chosen : options.value.map(([id]) => id)
+    one.value = now === 'revisions' ? String(Math.max(session.data!.revision - 1, 0)) : (first ?? '')
+    other.value = now === 'revisions' ? '' : (second ?? options.value.find(([id]) => id !== one.value)?.[0] ?? '')
+  },
+  { immediate: true },
+)
+watch([one, other], () => (row.value = 0))
+watch(
+  () => session.data?.revision,
+  () =>
+    session.guarded(async () => {
+      revisions.value = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id } } }))
+    }),
+  { immediate: true },
+)
+
+function side(id: string): Schemas['SideIn'] {
+  if (what.value === 'lanes') return { lane: id, track: null, revision: null }
+  if (what.value === 'tracks') return { lane: null, track: id, revision: null }
+  return { lane: null, track: null, revision: id === '' ? session.data!.revision : Number(id) }
+}
+const { answer, problem } = useAsking(
+  () => {
+    const data = session.data
+    if (!data || (what.value !== 'revisions' && (!one.value || !other.value))) return null
+    const view = { start: 0, end: data.length, columns: 1400, strips: [] }
+    return { id: data.id, revision: data.revision, body: { one: side(one.value), other: side(other.value), row: row.value, view } }
+  },
+  ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/compare', { params: { path: { id } }, body, signal })),
+)
+const differing = computed(() => answer.value?.rows.filter((r) => r.kind !== 'same').length ?? 0)
+const verdict = computed(() => {
+  const { rows, same } = answer.value ?? { rows: [], same: false }
+  if (same) return 'These are the same'
+  if (what.value === 'lanes' && rows[0]) return `Up to ${rows[0].largest} apart, at ${rows[0].at_text}`
+  const lanes = what.value === 'tracks' ? `of ${counted(rows.length, 'parameter')} that both have` : ''
+  return `${differing.value} ${differing.value === 1 ? 'differs' : 'differ'} ${lanes}`.trim()
+})
+const KINDS = { same: 'the same', changed: '', 'only one': 'only on the one', 'only other': 'only on the other' }
+const current = computed(() => answer.value?.rows[Math.min(row.value, answer.value.rows.length - 1)])
+
+/** Both lanes on the bench, at the place of the largest difference. */
+async function goThere(): Promise<void> {
+  const at = current.value?.at ?? 0
+  const { drawn } = answer.value ?? {}
+  for (const id of [drawn?.one_scale.id, drawn?.other_scale.id]) if (id && session.parameters.has(id)) bench.goTo(id, { start: at, end: at + 1 })
+  bench.cursor = at
+  await router.push({ name: 'bench' })
+}
+</script>
+
+<template>
+  <main class="compare" aria-label="Compare">
+    <header>
+      <h1>Compare</h1>
+      <ElRadioGroup v-model="what" size="small" aria-label="What to compare">
+        <ElRadioButton value="lanes">two lanes</ElRadioButton>
+        <ElRadioButton value="tracks">two tracks</ElRadioButton>
+        <ElRadioButton value="revisions">two revisions</ElRadioButton>
+      </ElRadioGroup>
+      <select v-model="one" aria-label="The one">
+        <option v-for="[id, name] in options" :key="id" :value="id">{{ name }}</option>
+      </select>
+      <span class="soft">with</span>
+      <select v-model="other" aria-label="The other">
+        <option v-for="[id, name] in options" :key="id" :value="id">{{ name }}</option>
+      </select>
+    </header>
+    <p v-if="problem" class="verdict warn" role="alert">{{ sentence(problem) }}</p>
+    <p v-else-if="answer" class="verdict" :class="{ good: answer.same }" role="status">{{ verdict }}</p>
+    <div v-if="answer" class="both">
+      <div class="rows">
+        <table v-if="answer.rows.length">
+          <thead><tr><th>What</th><th>Largest difference</th><th>At</th></tr></thead>
+          <tbody>
+            <tr v-for="(r, i) in answer.rows" :key="i" :class="{ on: r === current }">
+              <td><button class="link" :aria-pressed="r === current" @click="row = i">{{ what === 'tracks' ? r.one : r.one.replace(/, revision.*|, as it.*/, '') }}</button></td>
+              <td :class="r.kind === 'same' ? 'soft' : 'number'">{{ r.kind === 'same' ? 'the same' : r.largest }} <span class="soft">{{ r.kind === 'same' ? '' : KINDS[r.kind] }}</span></td>
+              <td class="number soft">{{ r.kind === 'same' ? '' : r.at_text }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-else class="soft">No lane differs.</p>
+        <p v-for="said in answer.only" :key="said" class="soft">{{ said.charAt(0).toUpperCase() + said.slice(1) }}</p>
+      </div>
+      <section v-if="answer.drawn && current" class="drawn" aria-label="Curves">
+        <p class="tools">
+          <ElCheckbox v-model="apart" label="side by side" size="small" />
+          <button v-if="what !== 'revisions'" class="link" @click="goThere">go there on the bench</button>
+        </p>
+        <template v-if="apart">
+          <PairChart :curves="[{ curve: answer.drawn.one, scale: answer.drawn.one_scale, ink: 'one', low: answer.drawn.lows[0]!, high: answer.drawn.highs[0]! }]" :title="current.one" :height="150" :mark="current.at" />
+          <PairChart :curves="[{ curve: answer.drawn.other, scale: answer.drawn.other_scale, ink: 'other', low: answer.drawn.lows[1]!, high: answer.drawn.highs[1]! }]" :title="current.other" :height="150" :mark="current.at" />
+        </template>
+        <PairChart
+          v-else :curves="[{ curve: answer.drawn.one, scale: answer.drawn.one_scale, ink: 'one', low: answer.drawn.lows[0]!, high: answer.drawn.highs[0]! }, { curve: answer.drawn.other, scale: answer.drawn.other_scale, ink: 'other', low: answer.drawn.lows[1]!, high: answer.drawn.highs[1]! }]"
+          :title="`${current.one} (drawn through) and ${current.other} (dotted)`" :height="220" :mark="current.at"
+        />
+        <PairChart :curves="[{ curve: answer.drawn.difference, scale: answer.drawn.difference_scale, ink: 'difference', low: answer.drawn.lows[2]!, high: answer.drawn.highs[2]! }]" :title="`Difference: the other minus the one, up to ${current.largest}`" :height="120" :mark="current.at" />
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.compare { overflow: auto; padding: 18px 28px; background: var(--sheet); }
+header { display: flex; align-items: center; gap: 12px; }
+h1 { font-size: 20px; margin-right: 10px; }
+header select { font: 13px var(--sans); height: 26px; max-width: 280px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); }
+.verdict { font-size: 17px; font-weight: 650; padding: 14px 0 10px; }
+.good { color: var(--good); }
+.warn { color: var(--fresh); }
+.both { display: grid; grid-template-columns: minmax(260px, 400px) minmax(0, 1fr); gap: 26px; align-items: start; }
+table { border-collapse: collapse; width: 100%; margin-bottom: 8px; }
+th { text-align: left; font-weight: 600; color: var(--soft); border-bottom: 1px solid var(--line); padding: 3px 8px 3px 0; }
+td { border-bottom: 1px solid var(--quiet-line); padding: 4px 8px 4px 0; }
+tr.on td { background: var(--sand); }
+.tools { display: flex; gap: 18px; align-items: center; justify-content: flex-end; }
+@media (width < 1000px) { .both { grid-template-columns: minmax(0, 1fr); } }
+</style>

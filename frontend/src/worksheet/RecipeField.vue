@@ -1,0 +1,74 @@
+<script setup lang="ts">
+// Recipes of a verb: keep the sheet's settings under a name, use kept ones on what is chosen now, forget them.
+import { computed, ref } from 'vue'
+import { api, asked, type AnyRequest } from '../api/client'
+import { useBench } from '../state/bench'
+import { useRecipes } from '../state/recipes'
+import { useSession } from '../state/session'
+
+const props = defineProps<{ verb: 'carry' | 'retarget'; request: AnyRequest | null }>()
+const session = useSession()
+const bench = useBench()
+const recipes = useRecipes()
+const name = ref('')
+const used = ref('')
+const mine = computed(() => recipes.all.filter((r) => r.verb === props.verb))
+void recipes.fetch()
+
+async function keep(): Promise<void> {
+  const id = session.data?.id
+  const { request } = props
+  if (id === undefined || !request || !name.value.trim()) return
+  const kept = await session.guarded(async () => {
+    await asked(api.POST('/api/sessions/{id}/recipes', { params: { path: { id } }, body: { name: name.value, request } }))
+  })
+  if (!kept) return
+  used.value = name.value.trim()
+  name.value = ''
+  await recipes.fetch()
+}
+async function use(): Promise<void> {
+  const id = session.data?.id
+  const recipe = mine.value.find((r) => r.name === used.value)?.id
+  if (id === undefined || recipe === undefined) return
+  if (!bench.chosen.length) {
+    session.trouble = 'Drag over a strip first: a recipe is used on what is chosen'
+    used.value = ''
+    return
+  }
+  await session.guarded(async () => {
+    const body = { lanes: bench.chosen, start: bench.range?.start ?? null, end: bench.range?.end ?? null }
+    const call = { params: { path: { id, recipe } }, body }
+    const answer = await asked(api.POST('/api/sessions/{id}/recipes/{recipe}', call))
+    bench.reopen(answer.request, bench.chosen)
+    if (answer.missing.length) session.trouble = `Not all of the recipe fits here: ${answer.missing.join('; ')}`
+  })
+}
+async function forget(): Promise<void> {
+  const recipe = mine.value.find((r) => r.name === used.value)?.id
+  if (recipe === undefined) return
+  await session.guarded(async () => {
+    await asked(api.DELETE('/api/recipes/{recipe}', { params: { path: { recipe } } }))
+  })
+  used.value = ''
+  await recipes.fetch()
+}
+</script>
+
+<template>
+  <span class="recipes">
+    <select v-model="used" aria-label="Use a recipe" @change="use">
+      <option value="" disabled>{{ mine.length ? 'use a recipe' : 'no recipes yet' }}</option>
+      <option v-for="r in mine" :key="r.id" :value="r.name">{{ r.name }}</option>
+    </select>
+    <button v-if="used" class="link soft" type="button" @click="forget">forget</button>
+    <input v-model="name" placeholder="name a recipe" aria-label="Name for a recipe" maxlength="80" @keydown.enter.prevent="keep">
+    <button class="link" type="button" :disabled="!name.trim() || !request" @click="keep">keep</button>
+  </span>
+</template>
+
+<style scoped>
+.recipes { display: inline-flex; gap: 8px; align-items: baseline; font-weight: 400; }
+select, input { font: 12px var(--sans); height: 20px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--ink); width: 116px; }
+button:disabled { color: var(--soft); cursor: default; text-decoration: none; }
+</style>
