@@ -64,7 +64,8 @@ def sessions(draw: st.DrawFn) -> Session:
     tracks, lanes = [], []
     for name in ("one", "two", "three"):
         spans = draw(st.lists(ranges(), max_size=3))
-        regions = tuple(Region(f"{name}.r{i}", f"r{i}", a, b - a) for i, (a, b) in enumerate(spans))
+        muted = st.sampled_from([False, False, False, True])
+        regions = tuple(Region(f"{name}.r{i}", f"r{i}", a, b - a, draw(muted)) for i, (a, b) in enumerate(spans))
         track = Track(name, name, mode=draw(st.sampled_from(Mode)), parameters=parameters_of(name), regions=regions)
         tracks.append(track)
         for parameter in track.parameters:

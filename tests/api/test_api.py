@@ -330,3 +330,123 @@ def test_recipes_are_kept_used_replaced_and_forgotten(client, demo):
     assert client.delete(f"/api/recipes/{kept['id']}").status_code == 204
     assert client.get("/api/recipes").json() == []
     assert post(client, f"{demo}/recipes/{kept['id']}", {"lanes": ["L5"]}).status_code == 404
+
+
+# ── regions and what is heard ─────────────────────────────────────────────────────────────────
+
+
+def test_what_is_heard_has_a_reason_for_every_span_and_moment(client, demo):
+    (line,) = client.get(f"/api/sessions/{demo}/heard?parameters=foghorn.level&start=0&end=64&columns=900").json()
+    assert [(x["start"], x["end"]) for x in line["spans"][:3]] == [(0, 17), (17, 30), (30, 33)]
+    assert [x["why"] for x in line["spans"][:2]] == [
+        "the track's lane, plus group Swell",
+        "region horn A, plus group Swell",
+    ]
+    (now,) = client.get(f"/api/sessions/{demo}/values?parameters=choir.level&beat=100").json()
+    assert now["why"] == "static value, plus group Swell" and set(now["lanes"]) == {"L13"}
+    (send,) = client.get(f"/api/sessions/{demo}/values?parameters=bell.send.hall&beat=100").json()
+    assert send["why"] == "the track's lane" and send["text"] == send["lanes"]["L3"]
+
+
+def test_gaps_that_jump_or_drift_are_found(client, demo):
+    found = client.get(f"/api/sessions/{demo}/gaps?parameters=foghorn.level%0Arain.level%0Afoghorn.mute").json()
+    assert {g["parameter"] for g in found} == {"foghorn.level", "rain.level"}
+    jump = next(g for g in found if g["parameter"] == "foghorn.level")
+    assert (jump["kind"], jump["start"], jump["end"]) == ("jump", 0, 17) and jump["message"].startswith("jumps 14.1")
+    assert "drift" in {g["kind"] for g in found if g["parameter"] == "rain.level"}
+
+
+def test_precedence_is_switched_undone_and_kept(client, demo):
+    before = session_file.write(sessions.load(demo))
+    ask = {"revision": 0, "request": {"verb": "set precedence", "wins": "track"}}
+    said = post(client, f"{demo}/preview", ask | {"view": {"start": 0, "end": 64, "columns": 900}}).json()
+    assert [t["name"] for t in said["touched"]] == ["Foghorn Level"] and said["touched"][0]["after"]["values"]
+    assert post(client, f"{demo}/apply", ask).status_code == 200
+    sessions._cache.clear()
+    assert sessions.load(demo).precedence == "track"
+    answer = post(client, f"{demo}/preview", {"revision": 1, "request": {"verb": "embed", "regions": ["bell.r1"]}})
+    assert (answer.status_code, answer.json()["code"]) == (422, "precedence-track")
+    post(client, f"{demo}/undo", {"revision": 1})
+    sessions._cache.clear()
+    assert session_file.write(sessions.load(demo)) == before
+    post(client, f"{demo}/redo", {"revision": 0})
+    was = post(client, f"{demo}/compare", {"one": {"revision": 0}, "other": {"revision": 1}}).json()
+    assert was["same"], "no lane differs between the two"
+
+
+def test_regions_change_in_one_step_and_come_back_bit_for_bit(client, demo):
+    before = session_file.write(sessions.load(demo))
+    steps = [
+        {"verb": "embed", "regions": ["bell.r2", "bell.r3"]},
+        {"verb": "cut regions", "regions": ["bell.r2"], "at": 40},
+        {"verb": "carry regions", "regions": ["bell.r3"], "at": 60, "targets": ["choir"], "missing": "add"},
+        {"verb": "change regions", "regions": ["bell.r2"], "muted": True, "name": "quiet toll"},
+        {"verb": "remove regions", "regions": ["bell.r2"], "automation": "goes"},
+        {"verb": "make region", "track": "gulls", "name": "sway", "start": 20, "end": 40, "parameters": ["gulls.pan"]},
+    ]
+    heads = []
+    for step in steps:
+        answer = post(client, f"{demo}/apply", {"revision": len(heads), "request": step})
+        assert answer.status_code == 200, answer.json()
+        heads.append(session_file.write(sessions.load(demo)))
+        sessions._cache.clear()
+        assert session_file.write(sessions.load(demo)) == heads[-1], "as it was planned, so it was stored"
+    data = session_file.write(sessions.load(demo))
+    assert session_file.write(session_file.read(data)[0]) == data
+    for head in range(len(steps), 0, -1):
+        post(client, f"{demo}/undo", {"revision": head})
+    sessions._cache.clear()
+    assert session_file.write(sessions.load(demo)) == before
+
+
+def test_a_container_is_saved_as_a_file_and_laid_over_another_session(client, demo):
+    make = {
+        "verb": "make region",
+        "track": "gulls",
+        "name": "sway",
+        "start": 20,
+        "end": 40,
+        "parameters": ["gulls.pan"],
+    }
+    post(client, f"{demo}/apply", {"revision": 0, "request": make})
+    made = sessions.load(demo)
+    region = made.track("gulls").regions[-1]
+    data = client.get(f"/api/sessions/{demo}/export/container/{region.id}").content
+    other = sessions.create(skerry_light.session())
+
+    def load(data, at=8):
+        return client.post(
+            f"/api/sessions/{other}/container?track=bell&at={at}", {"file": SimpleUploadedFile("x.json", data)}
+        )
+
+    request = load(data).json()["request"]
+    assert post(client, f"{other}/apply", {"revision": 0, "request": request}).status_code == 200
+    laid = sessions.load(other)
+    box = laid.track("bell").regions[-1]
+    assert (box.name, box.container, box.length) == ("sway", True, region.length)
+    assert laid.lane_at("bell.pan", box.id).envelope == made.lane_at("gulls.pan", region.id).envelope
+    for bad in (b"{}", b"", b"not json", data.replace(b'"version": 1', b'"version": 7')):
+        answer = load(bad)
+        assert answer.status_code == 422 and set(answer.json()) == SHAPE
+    far = load(data, at=250).json()["request"]
+    assert post(client, f"{other}/preview", {"revision": 1, "request": far}).json()["code"] == "at-outside"
+    assert client.get(f"/api/sessions/{demo}/export/container/rain.r2").json()["code"] == "container-empty"
+
+
+@pytest.mark.parametrize(
+    ("request_", "code"),
+    [
+        ({"verb": "carry regions", "regions": ["bell.r1"], "at": -4}, "region-early"),
+        ({"verb": "carry regions", "regions": ["bell.r1"], "at": 240}, "region-late"),
+        ({"verb": "carry regions", "regions": ["bell.r1"], "how": "repeat", "times": 1_000_000}, "times"),
+        ({"verb": "cut regions", "regions": ["bell.r1"], "at": 24}, "cut-edge"),
+        ({"verb": "join regions", "regions": ["bell.r1", "bell.r2"]}, "join-gap"),
+        ({"verb": "join regions", "regions": ["bell.r1", "choir.r1"]}, "join-tracks"),
+        ({"verb": "lift", "regions": ["bell.r1"]}, "nothing-to-do"),
+        ({"verb": "fill gap", "parameter": "foghorn.level", "start": 18, "end": 20, "how": "hold"}, "gap-covered"),
+    ],
+)
+def test_regions_that_cannot_be_are_refused_with_nothing_saved(client, demo, request_, code):
+    answer = post(client, f"{demo}/apply", {"revision": 0, "request": request_})
+    assert (answer.status_code, answer.json()["code"]) == (422, code) and set(answer.json()) == SHAPE
+    assert sessions.row(demo).head == 0

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes
-from velmot.core.envelope import Envelope
+from velmot.core.envelope import Envelope, Piece
 from velmot.core.heard import heard, in_words
 from velmot.core.parameters import Axis, level
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
@@ -77,10 +77,10 @@ def test_laying_over_is_one_splice_after_the_other(data):
     spans = list(zip(marks[::2], marks[1::2], strict=False))
     if data.draw(st.booleans()):
         spans = list(pairwise(marks))  # touching
-    pieces = [(a, b, data.draw(envelopes(axis))) for a, b in spans]
+    pieces = [Piece(a, b, data.draw(envelopes(axis))) for a, b in spans]
     wanted = base
-    for start, end, curve in pieces:
-        wanted = wanted.splice(curve.cut(start, end), start)
+    for piece in pieces:
+        wanted = wanted.splice(piece.curve.cut(piece.start, piece.end), piece.start)
     got = base.overlaid(pieces)
     at = probes(base, wanted, got, extra=tuple(marks))
     for side in ("left", "right"):

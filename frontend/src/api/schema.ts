@@ -135,8 +135,51 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Values */
+        /**
+         * Values
+         * @description What is heard at a moment, and why.
+         */
         get: operations["values"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heard
+         * @description What is heard of parameters in view, and the reason for each span.
+         */
+        get: operations["heard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gaps
+         * @description Where parameters jump at regions' edges, or drift through the gaps between them.
+         */
+        get: operations["gaps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -322,6 +365,46 @@ export interface paths {
         get: operations["exportSession"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/export/container/{region}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Container
+         * @description One region's automation as a file of its own.
+         */
+        get: operations["exportContainer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/container": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Container
+         * @description The request that lays a container from a file over a track, ready to preview.
+         */
+        post: operations["readContainer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -737,6 +820,12 @@ export interface components {
             start: number;
             /** Length */
             length: number;
+            /** Muted */
+            muted: boolean;
+            /** Container */
+            container: boolean;
+            /** Lanes */
+            lanes: number;
         };
         /**
          * SessionOut
@@ -855,13 +944,61 @@ export interface components {
         };
         /**
          * ReadOut
-         * @description A lane's value at a moment, as people read it.
+         * @description What is heard of a parameter at a moment, as people read it, and why; and what its lanes say.
          */
         ReadOut: {
-            /** Lane */
-            lane: string;
+            /** Parameter */
+            parameter: string;
             /** Text */
             text: string;
+            /** Why */
+            why: string;
+            /** Lanes */
+            lanes: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * HeardOut
+         * @description What is heard of a parameter: its curve in view, and the reason for each span.
+         */
+        HeardOut: {
+            /** Parameter */
+            parameter: string;
+            curve: components["schemas"]["Curve"];
+            /** Spans */
+            spans: components["schemas"]["HeardSpan"][];
+        };
+        /**
+         * HeardSpan
+         * @description Why a parameter is heard as it is, over a span.
+         */
+        HeardSpan: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * GapOut
+         * @description A gap between regions that jumps or drifts.
+         */
+        GapOut: {
+            /** Parameter */
+            parameter: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "jump" | "drift";
+            /** Message */
+            message: string;
         };
         /**
          * Understood
@@ -1021,6 +1158,83 @@ export interface components {
          */
         Axis: "linear" | "log" | "level";
         /**
+         * CarryRegionsRequest
+         * @description Take regions to another time or another track; their lanes go along as asked.
+         */
+        CarryRegionsRequest: {
+            /**
+             * Regions
+             * @description The regions, by id.
+             */
+            regions: string[];
+            /**
+             * How
+             * @description Move them, copy them once, or repeat them one after the other behind themselves.
+             * @default move
+             * @enum {string}
+             */
+            how: "move" | "copy" | "repeat";
+            /**
+             * At
+             * @description Where the first of them lands; nothing means the same place.
+             */
+            at?: number | null;
+            /**
+             * Targets
+             * @description The tracks they go to; nothing means their own.
+             * @default []
+             */
+            targets: string[];
+            /**
+             * Times
+             * @description Repeat: how many more there will be.
+             * @default 1
+             */
+            times: number;
+            /**
+             * Until
+             * @description Repeat: fill up to here instead, the last one cut to fit.
+             */
+            until?: number | null;
+            /**
+             * Every
+             * @description Repeat: how far apart; nothing means back to back.
+             */
+            every?: number | null;
+            /**
+             * Automation
+             * @description The regions with their automation, without it (it stays where it was), or the automation alone.
+             * @default with
+             * @enum {string}
+             */
+            automation: "with" | "without" | "alone";
+            /**
+             * Under
+             * @description Whether the track's own automation under the regions stays or goes along.
+             * @default stays
+             * @enum {string}
+             */
+            under: "stays" | "goes along";
+            /**
+             * Missing
+             * @description What to do where a target lacks a parameter: leave its lane out, or add the parameter.
+             * @default leave out
+             * @enum {string}
+             */
+            missing: "leave out" | "add";
+            /**
+             * Set To Read
+             * @description Also switch target tracks that are off to read.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "carry regions";
+        };
+        /**
          * CarryRequest
          * @description Take what lanes do over a range to the same parameters of one or more tracks.
          */
@@ -1117,6 +1331,32 @@ export interface components {
              * @enum {string}
              */
             verb: "carry";
+        };
+        /**
+         * ChangeRegionsRequest
+         * @description Rename regions, mute them or let them sound.
+         */
+        ChangeRegionsRequest: {
+            /**
+             * Regions
+             * @description The regions, by id.
+             */
+            regions: string[];
+            /**
+             * Name
+             * @description Their new name; nothing keeps it.
+             */
+            name?: string | null;
+            /**
+             * Muted
+             * @description Whether their lanes are silent; nothing keeps it.
+             */
+            muted?: boolean | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "change regions";
         };
         /**
          * ClearRequest
@@ -1242,6 +1482,27 @@ export interface components {
             bend: number | null;
         };
         /**
+         * CutRegionsRequest
+         * @description Cut every one of the regions that reaches over a place.
+         */
+        CutRegionsRequest: {
+            /**
+             * Regions
+             * @description The regions, by id.
+             */
+            regions: string[];
+            /**
+             * At
+             * @description Where to cut; it has to lie inside, edges aside.
+             */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "cut regions";
+        };
+        /**
          * DrawRequest
          * @description Replace what lies under a stroke by the stroke; outside it nothing changes.
          */
@@ -1275,17 +1536,152 @@ export interface components {
             verb: "draw";
         };
         /**
+         * EmbedRequest
+         * @description Cut track lanes to the spans of regions and make them the regions' own.
+         */
+        EmbedRequest: {
+            /**
+             * Regions
+             * @description The regions, by id.
+             */
+            regions: string[];
+            /**
+             * Parameters
+             * @description The parameters; none means all that have a lane on the track.
+             * @default []
+             */
+            parameters: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "embed";
+        };
+        /**
          * Family
          * @description What a parameter belongs to; each family has its own ink.
          * @enum {string}
          */
         Family: "level" | "pan" | "mute" | "send" | "device";
         /**
+         * FillGapRequest
+         * @description Write a parameter's own lane on the track between two regions; outside the span nothing changes.
+         */
+        FillGapRequest: {
+            /**
+             * Parameter
+             * @description The parameter's id.
+             */
+            parameter: string;
+            /**
+             * Start
+             * @description Where the gap starts.
+             */
+            start: number;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end: number;
+            /**
+             * How
+             * @description Hold the value before the gap, or go straight to the value after it.
+             * @enum {string}
+             */
+            how: "hold" | "join";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "fill gap";
+        };
+        /**
+         * JoinRegionsRequest
+         * @description Make one region of several that follow each other without a gap.
+         */
+        JoinRegionsRequest: {
+            /**
+             * Regions
+             * @description The regions, by id; all on one track.
+             */
+            regions: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "join regions";
+        };
+        /**
          * Kind
          * @description How a value moves: it glides, steps between labelled values, or switches between two.
          * @enum {string}
          */
         Kind: "continuous" | "stepped" | "switch";
+        /**
+         * LiftRequest
+         * @description Put what regions do onto their track's own lanes, and take the regions' lanes away.
+         */
+        LiftRequest: {
+            /**
+             * Regions
+             * @description The regions, by id.
+             */
+            regions: string[];
+            /**
+             * Parameters
+             * @description The parameters; none means all that have a lane in them.
+             * @default []
+             */
+            parameters: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "lift";
+        };
+        /**
+         * MakeRegionRequest
+         * @description A new region, with what lanes of its track do there if asked.
+         */
+        MakeRegionRequest: {
+            /**
+             * Track
+             * @description The track it lies on, by id.
+             */
+            track: string;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Start
+             * @description Where it starts.
+             */
+            start: number;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end: number;
+            /**
+             * Container
+             * @description Whether it holds nothing but automation.
+             * @default true
+             */
+            container: boolean;
+            /**
+             * Parameters
+             * @description Parameters whose track lanes it takes over in its span.
+             * @default []
+             */
+            parameters: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "make region";
+        };
         /**
          * Match
          * @description A decision for one source parameter on one target track, in place of the usual match.
@@ -1358,7 +1754,7 @@ export interface components {
          */
         PasteOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
         };
         /**
          * PasteRequest
@@ -1420,6 +1816,42 @@ export interface components {
             points: number[];
         };
         /**
+         * PlaceContainerRequest
+         * @description Lay a container over a track.
+         */
+        PlaceContainerRequest: {
+            /**
+             * Track
+             * @description The track it lies on, by id.
+             */
+            track: string;
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * At
+             * @description Where it starts.
+             */
+            at: number;
+            /**
+             * Length
+             * @description How long it is.
+             */
+            length: number;
+            /**
+             * Clips
+             * @description What it holds.
+             */
+            clips: components["schemas"]["Clip"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "place container";
+        };
+        /**
          * RaiseSpanRequest
          * @description Move a range of lanes up or down; inside it the shape is kept exactly.
          */
@@ -1477,6 +1909,28 @@ export interface components {
              * @enum {string}
              */
             verb: "remove points";
+        };
+        /**
+         * RemoveRegionsRequest
+         * @description Take regions away.
+         */
+        RemoveRegionsRequest: {
+            /**
+             * Regions
+             * @description The regions, by id.
+             */
+            regions: string[];
+            /**
+             * Automation
+             * @description Whether their automation goes too, or stays on the track.
+             * @enum {string}
+             */
+            automation: "goes" | "stays";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "remove regions";
         };
         /**
          * RetargetRequest
@@ -1575,6 +2029,23 @@ export interface components {
              * @enum {string}
              */
             verb: "retarget";
+        };
+        /**
+         * SetPrecedenceRequest
+         * @description Let regions win over their track, or the track over its regions.
+         */
+        SetPrecedenceRequest: {
+            /**
+             * Wins
+             * @description Whose lane wins where both speak.
+             * @enum {string}
+             */
+            wins: "region" | "track";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "set precedence";
         };
         /**
          * SetValuesRequest
@@ -1704,12 +2175,55 @@ export interface components {
             title: string;
             /** Empty */
             empty: boolean;
+            /**
+             * Lanes
+             * @description How many lanes (or parameters) it touches; the first of them are listed.
+             */
+            lanes: number;
+            /** Points Before */
+            points_before: number;
+            /** Points After */
+            points_after: number;
+            /** Spans Limited */
+            spans_limited: number;
+            /**
+             * Span Text
+             * @description The span outside of which nothing changes, if it is one.
+             */
+            span_text: string;
             /** Touched */
             touched: components["schemas"]["TouchedOut"][];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Tracks */
             tracks: string[];
+            /**
+             * Heard
+             * @description For what promises to leave what is heard as it is: the difference found, in words.
+             */
+            heard: string;
+            /** Regions */
+            regions: components["schemas"]["PlacedRegion"][];
+        };
+        /**
+         * PlacedRegion
+         * @description A region where it would be.
+         */
+        PlacedRegion: {
+            /** Track */
+            track: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** Length */
+            length: number;
+            /** Muted */
+            muted: boolean;
+            /** Container */
+            container: boolean;
         };
         /**
          * TouchedOut
@@ -1760,7 +2274,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
             view?: components["schemas"]["View"] | null;
         };
         /**
@@ -1837,6 +2351,14 @@ export interface components {
             start: number;
             /** End */
             end: number;
+        };
+        /**
+         * ContainerUsed
+         * @description The request that places a container from a file.
+         */
+        ContainerUsed: {
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
         };
         /**
          * ChoiceIO
@@ -1929,7 +2451,7 @@ export interface components {
          */
         CarryAsk: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
         };
         /**
          * MappingOut
@@ -2090,7 +2612,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
         };
         /**
          * RecipeUsed
@@ -2098,7 +2620,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
             /** Missing */
             missing: string[];
         };
@@ -2585,7 +3107,7 @@ export interface operations {
     values: {
         parameters: {
             query: {
-                lanes: string;
+                parameters: string;
                 beat: number;
             };
             header?: never;
@@ -2603,6 +3125,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    heard: {
+        parameters: {
+            query: {
+                parameters: string;
+                start: number;
+                end: number;
+                columns?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gaps: {
+        parameters: {
+            query: {
+                parameters: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapOut"][];
                 };
             };
             /** @description Not Found */
@@ -3276,6 +3921,98 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    exportContainer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                region: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    readContainer: {
+        parameters: {
+            query: {
+                track: string;
+                at: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContainerUsed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 // The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { api, asked, ServerProblem } from '../api/client'
+import { api, asked, ServerProblem, type Schemas } from '../api/client'
 import Ledger from '../ledger/Ledger.vue'
 import { GRIDS, useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import Worksheet from '../worksheet/Worksheet.vue'
+import CloserBar from './CloserBar.vue'
 import { useCurves } from './curves'
+import { useHeard } from './heard'
 import { beatAt, LEFT, RIGHT } from './geometry'
 import Overview from './Overview.vue'
 import Ruler from './Ruler.vue'
@@ -15,9 +17,10 @@ import Strip from './Strip.vue'
 const session = useSession()
 const bench = useBench()
 const { curves, version } = useCurves()
+const { lines, gaps } = useHeard()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
-const reading = ref(new Map<string, string>())
+const reading = ref(new Map<string, Schemas['ReadOut']>())
 let sizes: ResizeObserver | null = null
 
 onMounted(() => {
@@ -41,8 +44,7 @@ let asking = false
 let askAgain = false
 async function readValues(): Promise<void> {
   const data = session.data
-  const lanes = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
-  if (!data || !lanes.length) return
+  if (!data || !bench.strips.length) return
   if (asking) {
     askAgain = true
     return
@@ -50,9 +52,9 @@ async function readValues(): Promise<void> {
   asking = true
   try {
     const beat = Math.min(Math.max(bench.hover ?? bench.cursor, 0), data.length)
-    const query = { lanes: lanes.join('\n'), beat }
+    const query = { parameters: bench.strips.join('\n'), beat }
     const answer = await asked(api.GET('/api/sessions/{id}/values', { params: { path: { id: data.id }, query } }))
-    reading.value = new Map(answer.map((row) => [row.lane, row.text]))
+    reading.value = new Map(answer.map((row) => [row.parameter, row]))
   } catch (error) {
     if (error instanceof ServerProblem) session.gone = error.gone
   }
@@ -98,7 +100,11 @@ function key(event: KeyboardEvent): void {
     e: () => bench.step('track', 1),
     E: () => bench.step('track', -1),
     s: () => bench.nextSet(),
+    u: () => bench.toggleHeardEverywhere(),
+    k: () => bench.lookCloser(bench.closer ? null : (bench.regions[0] ?? null)),
     Escape: () => {
+      if (bench.closer) bench.lookCloser(null)
+      bench.regions = []
       bench.range = null
       bench.picked = {}
     },
@@ -134,7 +140,8 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   <div class="page">
     <Ledger class="ledger" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
-      <Overview />
+      <CloserBar v-if="bench.closer" />
+      <Overview v-else />
       <div class="ruler-row">
         <Ruler />
         <label class="snap">
@@ -147,7 +154,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
       <div ref="scroller" class="scroller">
         <Strip
           v-for="parameter in bench.strips" :key="parameter" :parameter-id="parameter" :curves="curves"
-          :version="version" :reading="reading"
+          :version="version" :reading="reading.get(parameter)" :heard="lines.get(parameter)" :gaps="gaps.get(parameter)"
           @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
         />
         <div v-if="empty" class="hint">

@@ -9,7 +9,7 @@ const session = useSession()
 const bench = useBench()
 
 const marks = computed(() => {
-  const bars = session.data?.bars ?? []
+  const { bars } = bench
   const stride = barStride(bars, bench.view, bench.plotWidth)
   return bars
     .filter((b) => (b.number - 1) % stride === 0 && b.beat >= bench.view.start - 1e-9 && b.beat <= bench.view.end)

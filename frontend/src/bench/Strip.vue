@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One strip: a parameter's lanes over time on a chart, with the range, the cursor and the preview.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import type { Curve, LaneOut, ParameterOut, TouchedOut } from '../api/client'
+import type { Curve, LaneOut, ParameterOut, RegionOut, Schemas, TouchedOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
@@ -11,6 +11,8 @@ import {
   drawBandEdges,
   drawChart,
   drawCurve,
+  drawGap,
+  drawHeard,
   drawMarkTexts,
   drawRegion,
   drawStroke,
@@ -20,6 +22,7 @@ import {
   type Pen,
 } from './drawing'
 import { Film } from './film'
+import type { Gap, HeardLine } from './heard'
 import { beatAt, fitScale, gridStep, LEFT, RIGHT, xOf, type Scale } from './geometry'
 import { useHands } from './hands'
 import { usePick } from './pick'
@@ -28,7 +31,9 @@ const props = defineProps<{
   parameterId: string
   curves: Map<string, Curve>
   version: number
-  reading: Map<string, string>
+  reading: Schemas['ReadOut'] | undefined
+  heard: HeardLine | undefined
+  gaps: Gap[] | undefined
 }>()
 const emit = defineEmits<{ resize: [height: number] }>()
 
@@ -42,7 +47,10 @@ let frame = 0
 const owner = computed(() => session.parameters.get(props.parameterId)!)
 const parameter = computed(() => owner.value.parameter)
 const track = computed(() => owner.value.track)
-const lanes = computed<LaneOut[]>(() => session.lanesOf.get(props.parameterId) ?? [])
+const lanes = computed<LaneOut[]>(() => {
+  const all = session.lanesOf.get(props.parameterId) ?? []
+  return bench.closer ? all.filter((lane) => lane.home === bench.closer) : all
+})
 const touched = computed<TouchedOut[]>(() => preview.touched.get(props.parameterId) ?? [])
 const height = computed(() => bench.heightOf(props.parameterId))
 const inkOf = (p: ParameterOut) => (p.kind === 'continuous' ? p.family : p.kind)
@@ -69,12 +77,21 @@ const home = computed(() => {
 const precedence = computed(() =>
   trackLane.value && regionLanes.value.length ? `${session.data?.precedence} lanes win here` : '',
 )
+/** The value at the cursor: the lane's there, or with its reason what is heard. */
 const readOut = computed(() => {
+  const now = props.reading
+  if (showsHeard.value) return now ? `heard: ${now.text}` : ''
   const at = bench.hover ?? bench.cursor
   const inside = regionLanes.value.find((lane) => at >= lane.start && at < lane.end)
   const winner = session.data?.precedence === 'track' ? (trackLane.value ?? inside) : (inside ?? trackLane.value)
-  return winner ? (props.reading.get(winner.id) ?? '') : `${parameter.value.value_text} (static)`
+  return winner ? (now?.lanes[winner.id] ?? '') : `${parameter.value.value_text} (static)`
 })
+const showsHeard = computed(() => bench.heardOn.includes(props.parameterId))
+/** The track's regions, and how each is drawn on this strip. */
+const regions = computed(() =>
+  track.value.regions.filter((r) => !bench.closer || r.id === bench.closer).map((region) => ({ region, speaks: regionLanes.value.some((x) => x.home === region.id) })),
+)
+const placed = computed(() => (preview.change?.regions ?? []).filter((r) => r.track === track.value.id))
 
 const scale = computed<Scale>(() => {
   const lows = lanes.value.map((lane) => lane.low)
@@ -83,7 +100,12 @@ const scale = computed<Scale>(() => {
     if (t.low !== null && t.low !== undefined) lows.push(t.low)
     if (t.high !== null && t.high !== undefined) highs.push(t.high)
   }
-  const foot = track.value.regions.length && regionLanes.value.length ? 20 : 10
+  if (props.heard) {
+    const { values, lows: low, highs: high } = props.heard.curve
+    lows.push(...low, ...values)
+    highs.push(...high, ...values)
+  }
+  const foot = regions.value.length || placed.value.length ? 20 : 10
   return fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
 })
 
@@ -108,8 +130,9 @@ function draw(): void {
 /** Everything that slides along when panning: the chart, regions, lanes and the preview. */
 function drawContent(c: CanvasRenderingContext2D, box: Box): void {
   const inks = readInks()
-  drawChart(c, box, scale.value, session.data!.bars, inks)
+  drawChart(c, box, scale.value, bench.bars, inks)
   drawRegions(c, box)
+  if (props.heard && showsHeard.value) drawHeard(c, box, scale.value, props.heard, inks)
   const pen: Pen = {
     color: inks.family[ink.value] ?? inks.ink,
     width: parameter.value.kind === 'continuous' ? 1.6 : 2.2,
@@ -126,9 +149,16 @@ const isSource = computed(() => lanes.value.some((lane) => bench.chosen.includes
 
 function drawRegions(c: CanvasRenderingContext2D, box: Box): void {
   const inks = readInks()
-  for (const lane of regionLanes.value) {
-    const region = track.value.regions.find((r) => r.id === lane.home)
-    if (region) drawRegion(c, box, scale.value, region, false, inks)
+  for (const { region, speaks } of regions.value) {
+    const ink = bench.regions.includes(region.id) ? inks.ink : inks.bracket
+    drawRegion(c, box, scale.value, region, { speaks, ink, chosen: bench.regions.includes(region.id) }, inks)
+  }
+  for (const region of placed.value) drawRegion(c, box, scale.value, region, { speaks: true, ink: inks.fresh, chosen: true }, inks)
+  for (const gap of props.gaps ?? []) {
+    // A region without a lane here may lie in the gap: its name stands there instead.
+    const next = Math.min(...regions.value.map((r) => r.region.start).filter((start) => start > gap.start), gap.end)
+    const chosen = bench.gap?.start === gap.start && bench.gap.parameter === gap.parameter
+    drawGap(c, box, scale.value, { ...gap, end: next }, chosen, inks)
   }
 }
 
@@ -137,7 +167,7 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
   for (const lane of lanes.value) {
     const curve = props.curves.get(lane.id)
     if (!curve) continue
-    const going = touched.value.find((t) => t.lane === lane.id)
+    const going = touched.value.find((t) => t.lane === lane.id || t.home === 'heard')
     const mine = new Set(bench.picked[lane.id])
     const { range } = bench
     const inRange = !!range && bench.chosen.includes(lane.id) && !mine.size
@@ -146,7 +176,8 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
     if (going) clipSpan(c, box, going.start, going.end, true)
     if (lane.home !== 'track') {
       clipSpan(c, box, lane.start, lane.end)
-      drawCurve(c, box, scale.value, curve, { ...pen, filled, faint: !regionWins && !!trackLane.value })
+      const muted = regions.value.some((r) => r.region.id === lane.home && r.region.muted)
+      drawCurve(c, box, scale.value, curve, { ...pen, filled, faint: muted || (!regionWins && !!trackLane.value) })
     } else {
       drawTrackLane(c, box, curve, { ...pen, filled }, regionWins)
     }
@@ -156,7 +187,8 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
 
 /** The track's lane, faint where a region's lane wins. */
 function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen: Pen, regionWins: boolean): void {
-  const beaten = regionWins ? regionLanes.value : []
+  const muted = new Set(regions.value.filter((r) => r.region.muted).map((r) => r.region.id))
+  const beaten = regionWins ? regionLanes.value.filter((x) => !muted.has(x.home)) : []
   c.save()
   for (const lane of beaten) clipSpan(c, box, lane.start, lane.end, true)
   drawCurve(c, box, scale.value, curve, pen)
@@ -196,7 +228,9 @@ function drawStatic(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
 /** Pencil for what is there now, fresh ink for what would come; outside the span the lane as it is. */
 function drawPreview(c: CanvasRenderingContext2D, box: Box, t: TouchedOut, pen: Pen): void {
   const inks = readInks()
-  if (!lanes.value.some((lane) => lane.id === t.lane) && t.before) {
+  const isNew = !lanes.value.some((lane) => lane.id === t.lane)
+  const inRegion = t.home !== 'track' && t.home !== 'heard'
+  if (isNew && t.home === 'track' && t.before) {
     c.save()
     clipSpan(c, box, t.start, t.end, true)
     drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' })
@@ -204,7 +238,7 @@ function drawPreview(c: CanvasRenderingContext2D, box: Box, t: TouchedOut, pen: 
   }
   c.save()
   clipSpan(c, box, t.start, t.end)
-  if (t.before)
+  if (t.before && !(isNew && inRegion))
     drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' })
   if (t.after) drawCurve(c, box, scale.value, t.after, { color: inks.fresh, width: 2, dash: [], points: 'diamonds' })
   c.restore()
@@ -236,6 +270,7 @@ watch(
   [
     () => bench.plotWidth, height, () => props.version, touched, scale, isSource, () => session.data,
     () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen, shared,
+    () => props.heard, () => props.gaps, () => bench.regions, () => bench.gap, placed,
   ],
   anew,
 )
@@ -255,7 +290,17 @@ function laneAt(beat: number): LaneOut | undefined {
   return regionLanes.value.find((lane) => beat >= lane.start && beat < lane.end) ?? trackLane.value ?? lanes.value[0]
 }
 const curveOf = (lane: string) => props.curves.get(lane)
-const hands = useHands({ canvas, scale, parameter, lanes, curveOf, laneAt, redraw: soon })
+/** The region or the gap whose name stands at the strip's foot under the pointer. */
+function footAt(x: number, y: number): { region?: RegionOut; gap?: Gap } | undefined {
+  if (y < scale.value.bottom + 1 || bench.closer) return undefined
+  const beat = beatAt(x, bench.view, bench.plotWidth)
+  const over = regions.value.filter(({ region }) => beat >= region.start && beat < region.start + region.length)
+  const region = over.sort((a, b) => a.region.length - b.region.length)[0]?.region
+  if (region) return { region }
+  const gap = props.gaps?.find((g) => beat >= g.start && beat < g.end)
+  return gap ? { gap } : undefined
+}
+const hands = useHands({ canvas, scale, parameter, lanes, curveOf, laneAt, footAt, redraw: soon })
 const { said, marquee, stroke } = hands
 
 function beatOf(event: PointerEvent): number {
@@ -304,6 +349,11 @@ function valueHere(): number {
   return curve?.values[Math.max(i, 0)] ?? parameter.value.value
 }
 
+function choosePrecedence(): void {
+  bench.embedding = 'precedence'
+  bench.verb = 'embed'
+}
+
 function hover(event: PointerEvent): void {
   const beat = beatOf(event)
   bench.hover = beat >= bench.view.start && beat <= bench.view.end ? beat : null
@@ -349,8 +399,9 @@ const described = computed(
       <button v-for="p in shared" :key="p.id" class="link" :class="`ink-${inkOf(p)}`" :title="`Take ${p.name} off this strip`" @click="unshare(p.id)">with {{ p.name }}</button>
       <span class="soft">{{ home }}</span>
       <span v-if="!track.reads" class="alarm">not reading</span>
-      <span v-if="precedence" class="soft">{{ precedence }}</span>
-      <span v-if="isGuest" class="soft">shown for the preview</span>
+      <button v-if="precedence" class="link soft" title="See and change which lane wins" @click="choosePrecedence">{{ precedence }}</button>
+      <span v-if="isGuest && !bench.closer" class="soft">shown for the preview</span>
+      <span v-if="showsHeard && reading" class="soft">{{ reading.why }}</span>
     </header>
     <div class="corner">
       <button class="link every" :title="`Show only ${parameter.name}, on every track`" @click="bench.showEvery(parameterId)">every {{ parameter.name }}</button>
@@ -358,8 +409,10 @@ const described = computed(
         <option value="" disabled>share with</option>
         <option v-for="p in sharable" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select>
+      <button class="link every" :aria-pressed="showsHeard" title="Draw what is heard, with its reasons" @click="bench.toggleHeard(parameterId)">heard</button>
       <span class="number read-out">{{ readOut }}</span>
-      <button v-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
+      <template v-if="bench.closer" />
+      <button v-else-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
       <button v-else class="link" :aria-label="`Unpin ${track.name} ${parameter.name}`" @click="bench.togglePin(parameterId)">
         unpin
       </button>

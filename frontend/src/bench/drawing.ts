@@ -11,6 +11,8 @@ export interface Inks {
   sand: string
   fresh: string
   pencil: string
+  bracket: string
+  heard: string
   family: Record<string, string>
 }
 
@@ -35,6 +37,8 @@ function inksOfPage(): Inks {
     sand: of('sand'),
     fresh: of('fresh'),
     pencil: of('pencil'),
+    bracket: '#b7a888',
+    heard: '#d9cfb4',
     family: Object.fromEntries(families.map((f) => [f, of(f)])),
   }
 }
@@ -148,26 +152,76 @@ export function drawBandEdges(c: Context, box: Box, start: number, end: number, 
   c.restore()
 }
 
-/** Brackets round a region, open at the top, with its name at the foot. */
-export function drawRegion(c: Context, box: Box, scale: Scale, region: RegionOut, faint: boolean, inks: Inks): void {
+interface Bracket {
+  speaks: boolean
+  ink: string
+  chosen: boolean
+}
+
+type Named = Pick<RegionOut, 'name' | 'start' | 'length' | 'muted' | 'container'>
+
+/** Brackets round a region, open at the top, with its name at the foot; only a foot where it has no lane here. */
+export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, how: Bracket, inks: Inks): void {
   const a = xOf(region.start, box.view, box.width)
   const b = xOf(region.start + region.length, box.view, box.width)
   if (b < LEFT || a > LEFT + box.width) return
+  const top = how.speaks ? scale.top : scale.bottom - 2
   c.save()
   clipPlot(c, box)
-  c.strokeStyle = '#b7a888'
-  c.globalAlpha = faint ? 0.5 : 1
+  c.strokeStyle = how.ink
+  c.lineWidth = how.chosen ? 1.8 : 1
+  if (region.muted) c.setLineDash([3, 3])
+  for (const lift of region.container ? [0, -3] : [0]) {
+    c.beginPath()
+    c.moveTo(Math.round(a) + 0.5, top)
+    c.lineTo(Math.round(a) + 0.5, scale.bottom + 3.5 + lift)
+    c.lineTo(Math.round(b) - 0.5, scale.bottom + 3.5 + lift)
+    c.lineTo(Math.round(b) - 0.5, top)
+    c.stroke()
+  }
+  c.font = `${how.chosen ? '700 ' : ''}11px 'Atkinson Hyperlegible Next Variable', sans-serif`
+  c.textBaseline = 'alphabetic'
+  c.fillStyle = how.ink === inks.bracket ? inks.soft : how.ink
+  const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}`
+  const room = Math.min(b, LEFT + box.width) - Math.max(a, LEFT) - 8
+  if (room > 14) c.fillText(clipped(c, said, room), Math.max(a, LEFT) + 4, scale.bottom + 15)
+  c.restore()
+}
+
+/** A gap that jumps or drifts: a wavy word at the foot, and a mark at its edges. */
+export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number; end: number; message: string }, chosen: boolean, inks: Inks): void {
+  const a = Math.max(xOf(gap.start, box.view, box.width), LEFT)
+  const b = Math.min(xOf(gap.end, box.view, box.width), LEFT + box.width)
+  if (b - a < 6) return
+  c.save()
+  clipPlot(c, box)
+  c.strokeStyle = chosen ? inks.ink : inks.soft
+  c.lineWidth = chosen ? 1.6 : 0.9
   c.beginPath()
-  c.moveTo(Math.round(a) + 0.5, scale.top)
-  c.lineTo(Math.round(a) + 0.5, scale.bottom + 3.5)
-  c.lineTo(Math.round(b) - 0.5, scale.bottom + 3.5)
-  c.lineTo(Math.round(b) - 0.5, scale.top)
+  for (let x = a + 2; x < b - 2; x += 1) c.lineTo(x, scale.bottom + 4 + Math.sin((x - a) / 2.2) * 1.4)
   c.stroke()
-  c.font = `11px 'Atkinson Hyperlegible Next Variable', sans-serif`
+  c.font = `${chosen ? '700 ' : ''}11px 'Atkinson Hyperlegible Next Variable', sans-serif`
   c.textBaseline = 'alphabetic'
   c.fillStyle = inks.soft
-  const room = Math.min(b, LEFT + box.width) - Math.max(a, LEFT) - 8
-  if (room > 14) c.fillText(clipped(c, region.name, room), Math.max(a, LEFT) + 4, scale.bottom + 14)
+  if (b - a > 40) c.fillText(clipped(c, gap.message, b - a - 8), a + 4, scale.bottom + 16)
+  c.restore()
+}
+
+/** What is heard: a broad soft line under the lanes, with the reason of each span in words above it. */
+export function drawHeard(
+  c: Context, box: Box, scale: Scale, line: { curve: Curve; spans: { start: number; end: number; why: string }[] }, inks: Inks,
+): void {
+  drawCurve(c, box, scale, line.curve, { color: inks.heard, width: 6, dash: [], points: 'none' })
+  c.save()
+  clipPlot(c, box)
+  c.font = `11px 'Atkinson Hyperlegible Next Variable', sans-serif`
+  c.textBaseline = 'top'
+  c.fillStyle = inks.soft
+  for (const span of line.spans) {
+    const a = Math.max(xOf(span.start, box.view, box.width), LEFT)
+    const b = Math.min(xOf(span.end, box.view, box.width), LEFT + box.width)
+    if (b - a > 34) c.fillText(clipped(c, span.why, b - a - 10), a + 5, scale.top + 1)
+  }
   c.restore()
 }
 

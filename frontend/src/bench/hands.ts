@@ -1,12 +1,15 @@
 // What a pointer does on a strip: picks, drags and bends points, marquees, ranges, and draws.
 // While it drags, the wish is previewed; when it lets go, it is applied as one entry of the log.
 import { ref, type ComputedRef, type Ref } from 'vue'
-import type { AnyRequest, Curve, LaneOut, ParameterOut } from '../api/client'
+import type { AnyRequest, Curve, LaneOut, ParameterOut, RegionOut, Schemas } from '../api/client'
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
-import { beatAt, bend as bendAt, fromAxis, snapped, toAxis, valueText, xOf, yOf, yOfAxis, type Scale } from './geometry'
+import { beatAt, bend as bendAt, fromAxis, positionText, snapped, toAxis, valueText, xOf, yOf, yOfAxis, type Scale } from './geometry'
 
+const MOVE_REGIONS = {
+  verb: 'carry regions', targets: [] as string[], times: 1, until: null, every: null, automation: 'with', under: 'stays', missing: 'leave out', set_to_read: false,
+} as const
 const NEAR = 8
 const STARTS = 4 // pixels before a press becomes a drag
 
@@ -29,6 +32,7 @@ interface Hands {
   lanes: ComputedRef<LaneOut[]>
   curveOf: (lane: string) => Curve | undefined
   laneAt: (beat: number) => LaneOut | undefined
+  footAt: (x: number, y: number) => { region?: RegionOut; gap?: Schemas['GapOut'] } | undefined
   redraw: () => void
 }
 
@@ -144,6 +148,9 @@ export function useHands(h: Hands) {
   function press(event: PointerEvent): void {
     if (event.button !== 0 || !h.canvas.value) return
     const at = place(event)
+    const foot = h.footAt(at.x, at.y)
+    if (foot?.region) return holdRegion(event, foot.region)
+    if (foot?.gap) return chooseGap(foot.gap)
     if (bench.verb === 'draw') return draw(event)
     const spot = spotAt(at.x, at.y)
     if (spot) return holdSpot(event, spot)
@@ -190,6 +197,37 @@ export function useHands(h: Hands) {
       else if (was && adding) toggle(spot)
       else if (was) bench.picked = { [spot.lane]: [spot.index] }
     })
+  }
+
+  /** A click on a region's name chooses it, with Shift or Ctrl one more; a drag moves the chosen ones. */
+  function holdRegion(event: PointerEvent, region: RegionOut): void {
+    const adding = event.shiftKey || event.ctrlKey || event.metaKey
+    const was = bench.regions.includes(region.id)
+    if (!was) bench.regions = adding ? [...bench.regions, region.id] : [region.id]
+    if (bench.verb !== 'embed') bench.verb = 'regions'
+    const from = place(event)
+    const chosen = bench.regions.flatMap((id) => session.regions.get(id)?.region ?? [])
+    const first = Math.min(...chosen.map((r) => r.start))
+    const last = Math.max(...chosen.map((r) => r.start + r.length))
+    follow(
+      event,
+      (next) => {
+        const by = snap(region.start + place(next).beat - from.beat, next.altKey) - region.start
+        const at = Math.min(Math.max(first + by, 0), Math.max(bench.length - (last - first), 0))
+        preview.gesture = { ...MOVE_REGIONS, regions: chosen.map((r) => r.id), at, how: next.ctrlKey ? 'copy' : 'move' }
+        said.value = { x: place(next).x, y: place(next).y, text: `${next.ctrlKey ? 'copy' : 'move'} to ${positionText(at, session.data!.bars)}` }
+      },
+      (dragged) => {
+        if (dragged) void done()
+        else if (was) bench.regions = adding ? bench.regions.filter((id) => id !== region.id) : [region.id]
+      },
+    )
+  }
+
+  function chooseGap(gap: Schemas['GapOut']): void {
+    bench.gap = gap
+    bench.embedding = 'fill'
+    bench.verb = 'embed'
   }
 
   function bendSegment(event: PointerEvent, middle: Middle): void {
@@ -314,6 +352,9 @@ export function useHands(h: Hands) {
   /** A double click puts a point where it is. */
   async function add(event: MouseEvent): Promise<void> {
     const at = place(event)
+    const foot = h.footAt(at.x, at.y)
+    if (foot?.region) return bench.lookCloser(foot.region.id)
+    if (foot) return
     if (spotAt(at.x, at.y) || bench.verb === 'draw') return
     const beat = snap(at.beat, event.altKey)
     await addAt(beat, valueAt(at.y))

@@ -21,12 +21,12 @@ watch(
   [() => props.trackId, () => bench.cursor, () => session.data],
   () =>
     session.guarded(async () => {
-      const lanes = (track.value?.parameters ?? []).flatMap((p) => laneOf(p)?.id ?? [])
+      const ids = (track.value?.parameters ?? []).map((p) => p.id)
       const id = session.data?.id
-      if (!lanes.length || id === undefined) return
-      const query = { lanes: lanes.join('\n'), beat: bench.cursor }
+      if (!ids.length || id === undefined) return
+      const query = { parameters: ids.join('\n'), beat: bench.cursor }
       const answer = await asked(api.GET('/api/sessions/{id}/values', { params: { path: { id }, query } }))
-      now.value = new Map(answer.map((row) => [row.lane, row.text]))
+      now.value = new Map(answer.flatMap((row) => Object.entries(row.lanes)))
     }),
   { immediate: true },
 )

@@ -1,7 +1,7 @@
 // What the bench shows: the window of time, the pinned strips, the range, the cursor; kept per session.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { AnyRequest } from '../api/client'
+import type { AnyRequest, Schemas } from '../api/client'
 import { clampView, type View } from '../bench/geometry'
 import { useSession } from './session'
 
@@ -20,6 +20,7 @@ interface Kept {
   chosen: string[]
   sets: { name: string; pins: string[] }[]
   shares: Record<string, string[]>
+  heardOn: string[]
 }
 
 const FIRST_PINS = 4
@@ -47,6 +48,16 @@ export const useBench = defineStore('bench', () => {
   /** What the draw verb does with a drag. */
   const pencil = ref<{ way: 'line' | 'free'; tolerance: number }>({ way: 'free', tolerance: 0.5 })
   const confirmed = ref(true)
+  /** The regions that are chosen, by id, and the gap that is. */
+  const regions = ref<string[]>([])
+  const gap = shallowRef<Schemas['GapOut'] | null>(null)
+  /** What the embed sheet does. */
+  const embedding = ref<'embed' | 'lift' | 'fill' | 'precedence'>('embed')
+  /** Parameters whose strips also draw what is heard. */
+  const heardOn = ref<string[]>([])
+  /** The region looked at closely, in its own time; and the window to go back to. */
+  const closer = ref<string | null>(null)
+  let wide: View | null = null
   /** Parameters that share another one's strip: its id to theirs. */
   const shares = ref<Record<string, string[]>>({})
   const sets = ref<{ name: string; pins: string[] }[]>([])
@@ -55,8 +66,19 @@ export const useBench = defineStore('bench', () => {
   let recalled = ''
 
   const length = computed(() => session.data?.length ?? 256)
+  /** Bars to rule by: the session's; of a region looked at closely, from its start on in the meter it starts in. */
+  const bars = computed(() => {
+    const all = session.data?.bars ?? []
+    const region = session.regions.get(closer.value ?? '')?.region
+    const meter = region && (all.findLast((b) => b.beat <= region.start + 1e-9) ?? all[0])
+    if (!region || !meter) return all
+    const long = (meter.count * 4) / meter.unit
+    const count = Math.min(Math.ceil(region.length / long) + 1, 2000)
+    return Array.from({ length: count }, (_, i) => ({ ...meter, number: i + 1, beat: region.start + i * long }))
+  })
   /** The strips on view: what is pinned, and below the source what a preview brings along. */
   const strips = computed(() => {
+    if (closer.value) return [...new Set((session.data?.lanes ?? []).filter((x) => x.home === closer.value).map((x) => x.parameter))]
     const pinned = pins.value.filter((p) => session.parameters.has(p))
     const brought = guests.value.filter((p) => !pinned.includes(p) && session.parameters.has(p))
     const sources = new Set(chosen.value.map((id) => session.lanes.get(id)?.parameter))
@@ -71,7 +93,7 @@ export const useBench = defineStore('bench', () => {
     },
     { immediate: true },
   )
-  watch([view, pins, heights, range, cursor, grid, chosen, sets, shares], () => {
+  watch([view, pins, heights, range, cursor, grid, chosen, sets, shares, heardOn], () => {
     window.clearTimeout(saving)
     saving = window.setTimeout(save, 150)
   })
@@ -83,8 +105,34 @@ export const useBench = defineStore('bench', () => {
       picked.value = Object.fromEntries(Object.entries(picked.value).filter(([id]) => lanes.has(id) && same(id)))
       const left = chosen.value.filter((id) => lanes.has(id))
       if (left.length !== chosen.value.length) chosen.value = left
+      regions.value = regions.value.filter((id) => session.regions.has(id))
+      if (closer.value && !session.regions.has(closer.value)) lookCloser(null)
+      gap.value = null
     },
   )
+
+  /** Look at one region in its own time, or back at the session. */
+  function lookCloser(id: string | null): void {
+    const region = id ? session.regions.get(id)?.region : undefined
+    if (region && id) {
+      wide ??= view.value
+      closer.value = id
+      regions.value = [id]
+      show({ start: region.start, end: region.start + region.length })
+    } else {
+      closer.value = null
+      if (wide) show(wide)
+      wide = null
+    }
+  }
+
+  function toggleHeard(parameter: string): void {
+    heardOn.value = heardOn.value.includes(parameter) ? heardOn.value.filter((p) => p !== parameter) : [...heardOn.value, parameter]
+  }
+  /** What is heard, on every strip or on none. */
+  function toggleHeardEverywhere(): void {
+    heardOn.value = strips.value.every((p) => heardOn.value.includes(p)) ? [] : [...strips.value]
+  }
 
   function load(id: number): void {
     window.clearTimeout(saving)
@@ -101,6 +149,9 @@ export const useBench = defineStore('bench', () => {
     sets.value = kept?.sets ?? []
     shares.value = kept?.shares ?? {}
     picked.value = {}
+    regions.value = []
+    closer.value = null
+    heardOn.value = kept?.heardOn ?? []
     grid.value = kept?.grid && GRIDS.includes(kept.grid) ? kept.grid : '1/4'
     chosen.value = (kept?.chosen ?? []).filter((lane) => session.lanes.has(lane))
   }
@@ -125,6 +176,7 @@ export const useBench = defineStore('bench', () => {
       chosen: chosen.value,
       sets: sets.value,
       shares: shares.value,
+      heardOn: heardOn.value,
     }
     localStorage.setItem(`velmot.bench.${current}`, JSON.stringify(kept))
   }
@@ -247,6 +299,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
+    bars, regions, gap, embedding, heardOn, closer, lookCloser, toggleHeard, toggleHeardEverywhere,
     verb, picked, pickedCount, pickedRows, pencil, confirmed, sets, view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
     togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares, reopened, reopen, takeReopened,
   }

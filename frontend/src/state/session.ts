@@ -9,6 +9,7 @@ import {
   type AnyRequest,
   type LaneOut,
   type ParameterOut,
+  type RegionOut,
   type SessionOut,
   type TrackOut,
 } from '../api/client'
@@ -28,6 +29,11 @@ export const useSession = defineStore('session', () => {
     const all = new Map<string, { track: TrackOut; parameter: ParameterOut }>()
     for (const track of data.value?.tracks ?? [])
       for (const parameter of track.parameters) all.set(parameter.id, { track, parameter })
+    return all
+  })
+  const regions = computed(() => {
+    const all = new Map<string, { track: TrackOut; region: RegionOut }>()
+    for (const track of data.value?.tracks ?? []) for (const region of track.regions) all.set(region.id, { track, region })
     return all
   })
   const lanes = computed(() => new Map((data.value?.lanes ?? []).map((lane) => [lane.id, lane])))
@@ -130,7 +136,7 @@ export const useSession = defineStore('session', () => {
   }
 
   return {
-    data, missing, trouble, gone, newer, tracks, parameters, lanes, lanesOf,
+    data, missing, trouble, gone, newer, tracks, parameters, regions, lanes, lanesOf,
     laneName, open, stopWatching, refresh, apply, walk, rename, guarded,
   }
 })

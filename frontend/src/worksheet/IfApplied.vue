@@ -3,6 +3,7 @@
 import { ElMessage } from 'element-plus'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { sentence, type AnyRequest } from '../api/client'
+import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
@@ -14,13 +15,9 @@ const busy = ref(false)
 
 const change = computed(() => preview.change)
 const touched = computed(() => change.value?.touched ?? [])
-const before = computed(() => touched.value.reduce((sum, t) => sum + t.points_before, 0))
-const after = computed(() => touched.value.reduce((sum, t) => sum + t.points_after, 0))
-const limited = computed(() => touched.value.reduce((sum, t) => sum + t.spans_limited, 0))
-const outside = computed(() => {
-  const spans = [...new Set(touched.value.map((t) => t.span_text))]
-  return spans.length > 1 ? `these lanes and ${spans.length} spans` : spans[0]
-})
+const limited = computed(() => change.value?.spans_limited ?? 0)
+const outside = computed(() => change.value?.span_text || 'these spans')
+const placed = computed(() => change.value?.regions ?? [])
 const cautions = computed(() => change.value?.cautions ?? [])
 const couldRead = computed(() => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'))
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
@@ -32,6 +29,8 @@ const hint = computed(() => {
     raise: 'Drag over a strip to choose what to raise.',
     draw: 'Draw on a strip.',
     clear: 'Choose lanes to clear.',
+    regions: 'Click a region’s name on a strip, or choose one here.',
+    embed: 'Click a region’s name on a strip, or choose one here.',
     paste: 'Copy a range with Ctrl C, then paste it with Ctrl V.',
   }
   return hints[bench.verb] ?? ''
@@ -46,7 +45,7 @@ async function apply(read: boolean): Promise<void> {
   const title = await session.apply(wanted)
   busy.value = false
   if (!title) return
-  for (const place of places) bench.pin(place.parameter)
+  for (const place of places.slice(0, 12)) bench.pin(place.parameter)
   if (places[0]) bench.goTo(places[0].parameter, places[0])
   ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
 }
@@ -58,6 +57,11 @@ function goTo(caution: (typeof cautions.value)[number]): void {
   if (!parameter) return
   const span = caution.start != null && caution.end != null ? { start: caution.start, end: caution.end } : undefined
   bench.goTo(parameter, span)
+}
+
+function span(r: { start: number; length: number }): string {
+  const bars = session.data?.bars ?? []
+  return `${positionText(r.start, bars)} to ${positionText(r.start + r.length, bars)}`
 }
 
 function key(event: KeyboardEvent): void {
@@ -77,13 +81,16 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     <p v-if="preview.problem" class="warn">{{ sentence(preview.problem) }}</p>
     <p v-else-if="!change" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
-      <p v-if="touched.length" class="number big">{{ before }} → {{ after }} points</p>
-      <ul v-if="touched.length">
-        <li v-for="t in touched.slice(0, 4)" :key="t.lane">
+      <p v-if="touched.length" class="number big">{{ change.points_before }} → {{ change.points_after }} points</p>
+      <p v-if="change.heard" class="good"><b>{{ change.heard }}</b></p>
+      <ul v-if="touched.length || placed.length">
+        <li v-for="t in touched.slice(0, 4)" :key="t.parameter + t.home">
           <button class="link" @click="bench.goTo(t.parameter, t)">{{ t.name }}</button>
           <span class="soft">, up to {{ t.difference_text }}</span>
         </li>
-        <li v-if="touched.length > 4" class="soft">and {{ touched.length - 4 }} more lanes</li>
+        <li v-if="change.lanes > 4" class="soft">and {{ change.lanes - 4 }} more lanes</li>
+        <li v-for="r in placed.slice(0, 3)" :key="r.id"><b>{{ r.name }}</b> <span class="soft number">{{ span(r) }}</span></li>
+        <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
       <ul>
         <li v-for="(c, i) in cautions" :key="i" class="warn">

@@ -5,16 +5,20 @@ import { useBench } from '../state/bench'
 import CarrySheet from './CarrySheet.vue'
 import ClearSheet from './ClearSheet.vue'
 import DrawSheet from './DrawSheet.vue'
+import EmbedSheet from './EmbedSheet.vue'
 import IfApplied from './IfApplied.vue'
 import PasteSheet from './PasteSheet.vue'
 import PointsSheet from './PointsSheet.vue'
 import RaiseSheet from './RaiseSheet.vue'
+import RegionsSheet from './RegionsSheet.vue'
 import RetargetSheet from './RetargetSheet.vue'
 
 const bench = useBench()
 const VERBS = [
   { id: 'carry', name: 'Carry', key: 'c', sheet: CarrySheet },
   { id: 'retarget', name: 'Retarget', key: 't', sheet: RetargetSheet },
+  { id: 'regions', name: 'Regions', key: 'g', sheet: RegionsSheet },
+  { id: 'embed', name: 'Embed / lift', key: 'm', sheet: EmbedSheet },
   { id: 'points', name: 'Points', key: 'p', sheet: PointsSheet },
   { id: 'raise', name: 'Raise', key: 'r', sheet: RaiseSheet },
   { id: 'draw', name: 'Draw', key: 'd', sheet: DrawSheet },
@@ -53,7 +57,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 <style scoped>
 .worksheet { display: grid; grid-template-columns: 128px minmax(0, 1fr) 262px; height: 236px; background: var(--sheet); }
 .verbs { padding: 6px 0; background: var(--paper); border-right: 1px solid var(--line); }
-.verbs button { display: flex; justify-content: space-between; width: 100%; padding: 3px 14px; border: 0; border-left: 4px solid transparent; background: none; cursor: pointer; text-align: left; }
+.verbs button { display: flex; justify-content: space-between; width: 100%; padding: 2.5px 14px; border: 0; border-left: 4px solid transparent; background: none; cursor: pointer; text-align: left; }
 .verbs button.on { border-left-color: var(--ink); background: var(--sheet); font-weight: 700; }
 .verbs kbd { font: 12px var(--mono); color: var(--soft); }
 .sheet { min-width: 0; overflow: auto; }

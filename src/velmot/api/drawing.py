@@ -12,11 +12,16 @@ from velmot.api.schemas import (
     ChangeOut,
     Curve,
     DeviceOut,
+    GapOut,
+    HeardOut,
+    HeardSpan,
     LaneOut,
     Mark,
     MatchIO,
     ParameterOut,
     Picture,
+    PlacedRegion,
+    ReadOut,
     RegionOut,
     SessionOut,
     Tock,
@@ -27,6 +32,8 @@ from velmot.api.schemas import (
 from velmot.core.activity import activity, why_not_heard
 from velmot.core.change import Change, Touched
 from velmot.core.envelope import Envelope
+from velmot.core.findings.gaps import gaps
+from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import span_text
 from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
@@ -38,6 +45,8 @@ from velmot.storage.models import StoredSession
 SPARK_COLUMNS = 48
 _POINTS_A_COLUMN = 0.5
 MOST_GUESTS = 12
+MOST_LISTED = 60
+MOST_NAMED = 8
 
 
 def session_out(stored: StoredSession, session: Session) -> SessionOut:
@@ -74,7 +83,16 @@ def _track_out(session: Session, track: Track) -> TrackOut:
         reads=track.reads,
         members=[session.track(m).name for m in track.members],
         regions=[
-            RegionOut(id=r.id, name=r.name, start=beats_of(r.start), length=beats_of(r.length)) for r in track.regions
+            RegionOut(
+                id=r.id,
+                name=r.name,
+                start=beats_of(r.start),
+                length=beats_of(r.length),
+                muted=r.muted,
+                container=r.container,
+                lanes=len(session.lanes_in(r.id)),
+            )
+            for r in track.regions
         ],
         devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
         parameters=[parameter_out(session, track, p) for p in track.parameters],
@@ -182,11 +200,17 @@ def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
     """A plan with its figures, cautions and, if there is a view, its curves before and after."""
     session = change.tracks_applied_to(session)
-    shown = _shown(change, view)
+    touched = _listed(change, view)
+    spans = {(t.start, t.end) for t in change.touched}
     return ChangeOut(
         title=change.title,
         empty=change.empty,
-        touched=[_touched_out(session, t, view, t.parameter in shown) for t in change.touched],
+        lanes=len(change.touched),
+        points_before=sum(t.points_before for t in change.touched),
+        points_after=sum(t.points_after for t in change.touched),
+        spans_limited=sum(t.spans_limited for t in change.touched),
+        span_text=span_text(session, *spans.pop()) if len(spans) == 1 else "",
+        touched=[_touched_out(session, t, view, drawn, n < MOST_NAMED) for n, (t, drawn) in enumerate(touched)],
         cautions=[
             CautionOut(
                 code=c.code,
@@ -196,22 +220,55 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
                 start=None if c.start is None else beats_of(c.start),
                 end=None if c.end is None else beats_of(c.end),
             )
-            for c in change.cautions
+            for c in change.cautions[:MOST_LISTED]
         ],
         tracks=[s.after.name for s in change.tracks],
+        heard=_heard_text(session, change),
+        regions=[
+            PlacedRegion(
+                track=s.after.id,
+                id=r.id,
+                name=r.name,
+                start=beats_of(r.start),
+                length=beats_of(r.length),
+                muted=r.muted,
+                container=r.container,
+            )
+            for s in change.tracks
+            for r in s.after.regions
+            if r not in s.before.regions
+        ],
     )
 
 
-def _shown(change: Change, view: View | None) -> set[str]:
-    """The parameters whose curves are drawn: those on view, and as many others as have room below them."""
+def _heard_text(session: Session, change: Change) -> str:
+    """The figure of a change that promises to leave what is heard as it is."""
+    if change.heard is None:
+        return ""
+    parameter = session.parameter(change.heard.parameter)
+    where = session.tempo.position(change.heard.at)
+    name = f"{session.owner(parameter.id).name} {parameter.name}"
+    return f"What is heard stays the same: {parameter.format_distance(change.heard.largest)} apart at most ({name}, {where})"
+
+
+def _listed(change: Change, view: View | None) -> list[tuple[Touched, bool]]:
+    """The lanes to list, and whether their curves are drawn: all in view on strips, then as many others as have room."""
     on_view = set(view.strips if view else ())
-    others = [p for p in dict.fromkeys(t.parameter for t in change.touched) if p not in on_view]
-    return on_view | set(others[:MOST_GUESTS])
+    others = [p for p in dict.fromkeys(t.parameter for t in change.touched) if p not in on_view][:MOST_GUESTS]
+    first, last = (ticks_of(view.start), ticks_of(view.end)) if view else (0, 0)
+    rows: list[tuple[Touched, bool]] = []
+    for t in change.touched:
+        seen = t.start < last and first < t.end
+        drawn = seen and (t.parameter in on_view or t.parameter in others)
+        if t.parameter in on_view or len(rows) < MOST_LISTED:
+            rows.append((t, drawn))
+    return rows
 
 
-def _touched_out(session: Session, t: Touched, view: View | None, shown: bool) -> TouchedOut:
+def _touched_out(session: Session, t: Touched, view: View | None, drawn: bool, named: bool) -> TouchedOut:
     parameter = session.parameter(t.parameter)
-    curves = [curve_of(t.lane, e, view) for e in (t.before, t.after)] if view and shown else [None, None]
+    curves = [curve_of(t.lane, e, view) for e in (t.before, t.after)] if view and drawn else [None, None]
+    known = drawn or view is None or named
     return TouchedOut(
         lane=t.lane,
         parameter=t.parameter,
@@ -223,25 +280,50 @@ def _touched_out(session: Session, t: Touched, view: View | None, shown: bool) -
         span_text=span_text(session, t.start, t.end),
         points_before=t.points_before,
         points_after=t.points_after,
-        difference_text=parameter.format_distance(t.difference) if shown else "",
-        difference_at=beats_of(t.difference_at) if shown else None,
+        difference_text=parameter.format_distance(t.difference) if named else "",
+        difference_at=beats_of(t.difference_at) if named else None,
         spans_limited=t.spans_limited,
-        low=min(float(e.values.min()) for e in (t.before, t.after)) if shown else None,
-        high=max(float(e.values.max()) for e in (t.before, t.after)) if shown else None,
+        low=min(float(e.values.min()) for e in (t.before, t.after)) if known else None,
+        high=max(float(e.values.max()) for e in (t.before, t.after)) if known else None,
         before=curves[0],
         after=curves[1],
     )
 
 
-def read_outs(session: Session, ids: Iterable[str], tick: int) -> list[dict[str, str]]:
-    """Each lane's value at a tick, as people read it."""
+def read_outs(session: Session, parameters: Iterable[str], tick: int) -> list[ReadOut]:
+    """What is heard of each parameter at a tick and why, and what each of its lanes says there."""
     out = []
-    for id in ids:
-        lane = session.lane(id)
-        start, end = session.span(lane)
-        value = float(session.in_session_time(lane).at(min(max(tick, start), end)))
-        out.append({"lane": id, "text": session.parameter(lane.parameter).format(value)})
+    for id in parameters:
+        parameter, now = session.parameter(id), heard(session, id)
+        lanes = {}
+        for lane in session.lanes_of(id):
+            start, end = session.span(lane)
+            zero = 0 if lane.on_track else start
+            lanes[lane.id] = parameter.format(float(lane.envelope.at(min(max(tick, start), end) - zero)))
+        why = in_words(session, now.reason_at(tick), now.groups)
+        out.append(ReadOut(parameter=id, text=parameter.format(float(now.envelope.at(tick))), why=why, lanes=lanes))
     return out
+
+
+def heard_out(session: Session, parameter: str, view: View) -> HeardOut:
+    """What is heard of a parameter in view, with the reasons of the spans that reach into it."""
+    now = heard(session, parameter)
+    start, end = ticks_of(view.start), ticks_of(view.end)
+    spans = [
+        HeardSpan(start=beats_of(r.start), end=beats_of(r.end), why=in_words(session, r, now.groups))
+        for r in now.reasons
+        if r.start < end and start < r.end
+    ]
+    return HeardOut(parameter=parameter, curve=curve_of("", now.envelope, view), spans=spans)
+
+
+def gaps_out(session: Session, parameters: Iterable[str]) -> list[GapOut]:
+    """The odd gaps of parameters."""
+    return [
+        GapOut(parameter=g.parameter, start=beats_of(g.start), end=beats_of(g.end), kind=g.kind, message=g.message)
+        for id in parameters
+        for g in gaps(session, id)
+    ]
 
 
 def line_out(stored: StoredSession) -> dict[str, object]:

@@ -17,9 +17,10 @@ from velmot.core.errors import RequestError
 from velmot.core.operations.frame import need_range
 from velmot.core.operations.paste import Paste
 from velmot.core.operations.picking import Picked
+from velmot.core.operations.place_container import PlaceContainer
 from velmot.core.parameters import Parameter
 from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
-from velmot.formats import clipboard, files, midi, session_file
+from velmot.formats import clipboard, container_file, files, midi, session_file
 from velmot.formats.midi.write import usual_choices
 from velmot.formats.report import MEGABYTE, FormatError
 from velmot.formats.requests import to_core, to_row
@@ -27,6 +28,7 @@ from velmot.storage import history, sessions
 
 router = Router()
 _CURVES = TypeAdapter(list[s.Curve])
+_HEARD = TypeAdapter(list[s.HeardOut])
 
 
 def make_api() -> NinjaAPI:
@@ -100,9 +102,24 @@ def curves(request: HttpRequest, id: int, lanes: str, start: float, end: float, 
 
 
 @router.get("/sessions/{id}/values", response={200: list[s.ReadOut]} | PROBLEMS, operation_id="values")
-def values(request: HttpRequest, id: int, lanes: str, beat: float) -> Any:
+def values(request: HttpRequest, id: int, parameters: str, beat: float) -> Any:
+    """What is heard at a moment, and why."""
     _view(beat, beat, 1)
-    return drawing.read_outs(sessions.load(id), _ids(lanes), ticks_of(beat))
+    return drawing.read_outs(sessions.load(id), _ids(parameters), ticks_of(beat))
+
+
+@router.get("/sessions/{id}/heard", response={200: list[s.HeardOut]} | PROBLEMS, operation_id="heard")
+def heard(request: HttpRequest, id: int, parameters: str, start: float, end: float, columns: int = 1000) -> Any:
+    """What is heard of parameters in view, and the reason for each span."""
+    session, view = sessions.load(id), _view(start, end, columns)
+    drawn = [drawing.heard_out(session, parameter, view) for parameter in _ids(parameters)]
+    return HttpResponse(_HEARD.dump_json(drawn), content_type="application/json")
+
+
+@router.get("/sessions/{id}/gaps", response={200: list[s.GapOut]} | PROBLEMS, operation_id="gaps")
+def gaps(request: HttpRequest, id: int, parameters: str) -> Any:
+    """Where parameters jump at regions' edges, or drift through the gaps between them."""
+    return drawing.gaps_out(sessions.load(id), _ids(parameters))
 
 
 @router.post("/sessions/{id}/typed", response={200: s.Understood} | PROBLEMS, operation_id="typed")
@@ -252,6 +269,25 @@ def log(request: HttpRequest, id: int) -> Any:
 def export_session(request: HttpRequest, id: int) -> HttpResponse:
     session = sessions.load(id)
     return _download(session_file.write(session), session.name + session_file.ENDING, "application/json")
+
+
+@router.get("/sessions/{id}/export/container/{path:region}", operation_id="exportContainer")
+def export_container(request: HttpRequest, id: int, region: str) -> HttpResponse:
+    """One region's automation as a file of its own."""
+    session = sessions.load(id)
+    name = session.region(region).name + container_file.ENDING
+    return _download(container_file.write(session, region), name, "application/json")
+
+
+@router.post("/sessions/{id}/container", response={200: s.ContainerUsed} | PROBLEMS, operation_id="readContainer")
+def read_container(request: HttpRequest, id: int, file: File[UploadedFile], track: str, at: float) -> Any:
+    """The request that lays a container from a file over a track, ready to preview."""
+    _view(at, at, 1)
+    if (file.size or 0) > clipboard.LONGEST:
+        raise FormatError("file-large", "the file is too large", place="file", accepted=container_file.ACCEPTED)
+    name, length, clips = container_file.read(file.read())
+    wanted = PlaceContainer(sessions.load(id).track(track).id, name, ticks_of(at), length, clips)
+    return {"request": to_row("place container", wanted)}
 
 
 @router.get("/sessions/{id}/export/midi", response={200: s.MidiOut} | PROBLEMS, operation_id="midiChoices")

@@ -118,6 +118,9 @@ class RegionOut(BaseModel):
     name: str
     start: float
     length: float
+    muted: bool
+    container: bool
+    lanes: int
 
 
 class DeviceOut(BaseModel):
@@ -265,14 +268,33 @@ class TouchedOut(BaseModel):
     after: Curve | None
 
 
+class PlacedRegion(BaseModel):
+    """A region where it would be."""
+
+    track: str
+    id: str
+    name: str
+    start: float
+    length: float
+    muted: bool
+    container: bool
+
+
 class ChangeOut(BaseModel):
     """A plan: what would be replaced, with figures and cautions."""
 
     title: str
     empty: bool
+    lanes: int = Field(description="How many lanes (or parameters) it touches; the first of them are listed.")
+    points_before: int
+    points_after: int
+    spans_limited: int
+    span_text: str = Field(description="The span outside of which nothing changes, if it is one.")
     touched: list[TouchedOut]
     cautions: list[CautionOut]
     tracks: list[str]
+    heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")
+    regions: list[PlacedRegion]
 
 
 class Applied(Schema):
@@ -309,10 +331,44 @@ class LogLine(Schema):
 
 
 class ReadOut(Schema):
-    """A lane's value at a moment, as people read it."""
+    """What is heard of a parameter at a moment, as people read it, and why; and what its lanes say."""
 
-    lane: str
+    parameter: str
     text: str
+    why: str
+    lanes: dict[str, str]
+
+
+class HeardSpan(BaseModel):
+    """Why a parameter is heard as it is, over a span."""
+
+    start: float
+    end: float
+    why: str
+
+
+class HeardOut(BaseModel):
+    """What is heard of a parameter: its curve in view, and the reason for each span."""
+
+    parameter: str
+    curve: Curve
+    spans: list[HeardSpan]
+
+
+class GapOut(BaseModel):
+    """A gap between regions that jumps or drifts."""
+
+    parameter: str
+    start: float
+    end: float
+    kind: Literal["jump", "drift"]
+    message: str
+
+
+class ContainerUsed(Schema):
+    """The request that places a container from a file."""
+
+    request: AnyRequest
 
 
 class PickedIO(Schema):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -9,6 +10,9 @@ from typing import Any
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.session import Lane, Precedence, Session, Track
+
+HEARD = "heard"
+"""The home of a Touched that shows what is heard of a parameter."""
 
 
 @dataclass(frozen=True)
@@ -49,8 +53,9 @@ class Caution:
 class Touched:
     """What happens to one lane: over which span (session ticks), how many points, how far it moves.
 
-    `before` and `after` are its curves in session ticks. The largest difference is worked out when it
-    is asked for: a plan that touches hundreds of lanes shows only some.
+    `curves` gives what it does before and after, in session ticks. They and the largest difference are
+    worked out when asked for: a plan that touches thousands of lanes shows only some. With the home
+    HEARD the curves are what is heard of the parameter, not those of one lane.
     """
 
     lane: str
@@ -61,9 +66,22 @@ class Touched:
     end: int
     points_before: int
     points_after: int
-    before: Envelope = field(compare=False, repr=False)
-    after: Envelope = field(compare=False, repr=False)
+    curves: Callable[[], tuple[Envelope, Envelope]] = field(compare=False, repr=False)
     spans_limited: int = 0
+
+    @property
+    def before(self) -> Envelope:
+        """What the lane (or what is heard) does now."""
+        return self._both[0]
+
+    @property
+    def after(self) -> Envelope:
+        """What it would do."""
+        return self._both[1]
+
+    @cached_property
+    def _both(self) -> tuple[Envelope, Envelope]:
+        return self.curves()
 
     @property
     def difference(self) -> float:
@@ -139,8 +157,15 @@ def touched_lane(
     lane, then = swap.after or swap.before, after or session
     assert lane is not None
     home = then if swap.after else session
-    static = home.parameter(lane.parameter)
-    still = Envelope.constant(static.value, static.axis)
+
+    def curves() -> tuple[Envelope, Envelope]:
+        static = home.parameter(lane.parameter)
+        still = Envelope.constant(static.value, static.axis)
+        return (
+            session.in_session_time(swap.before) if swap.before else still,
+            then.in_session_time(swap.after) if swap.after else still,
+        )
+
     return Touched(
         lane.id,
         home.lane_name(lane),
@@ -150,7 +175,6 @@ def touched_lane(
         end,
         len(swap.before.envelope) if swap.before else 0,
         len(swap.after.envelope) if swap.after else 0,
-        session.in_session_time(swap.before) if swap.before else still,
-        then.in_session_time(swap.after) if swap.after else still,
+        curves,
         spans_limited,
     )

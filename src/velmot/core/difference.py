@@ -26,6 +26,23 @@ def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> 
     return float(gap[i]), int(ticks[i])
 
 
+def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: float = 1e-9) -> tuple[int, int] | None:
+    """The smallest span between break positions outside of which two curves are alike in ``[start, end]``; None if all is."""
+    ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
+    if _curved(one) or _curved(other):
+        ticks = merged(ticks, _turns(one, other, ticks))
+    right = np.abs(one.place_at(ticks) - other.place_at(ticks)) > least
+    left = np.abs(one.place_at(ticks, "left") - other.place_at(ticks, "left")) > least
+    left[0] = right[-1] = False
+    odd = np.flatnonzero(left | right)
+    if not len(odd):
+        return None
+    first, last = int(odd[0]), int(odd[-1])
+    first -= bool(left[first] and first)  # it parts from the position before
+    last += bool(right[last] and last < len(ticks) - 1)
+    return int(ticks[first]), int(ticks[last])
+
+
 def _curved(curve: Envelope) -> bool:
     return bool((np.isfinite(curve.bends) & (curve.bends != 0.0)).any())
 

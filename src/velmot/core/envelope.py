@@ -247,24 +247,134 @@ class Envelope:
         ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
         return _without_idle(ticks, values, bends, self.axis)
 
-    def overlaid(self, pieces: list[tuple[int, int, Envelope]]) -> Envelope:
-        """The curve with others laid over it: of each (start, end, curve) what it does in ``[start, end)``.
+    def overlaid(self, pieces: list[Piece]) -> Envelope:
+        """The curve with others laid over it, each doing in its span what its own curve does there.
 
-        Pieces are disjoint and in order, their ticks those of this curve. The same as one splice after
-        the other, made in one go.
+        Pieces are disjoint and in order. The same as one splice after the other, made in one go.
         """
         if not pieces:
             return self
-        bounds = np.array([tick for start, end, _ in pieces for tick in (start, end)], dtype=np.int64)
-        base = self.cut_points(np.unique(bounds))
-        parts = [base._between(None, pieces[0][0])]
-        for (start, end, curve), after in zip(pieces, [*pieces[1:], None], strict=True):
-            inner = curve.cut(start, end).envelope
-            parts.append((inner.ticks + start, inner.values, inner.bends))
-            if after is None or after[0] > end:
-                parts.append(base._between(end, after[0] if after else None))
+        base = self._reaching([tick for piece in pieces for tick in (piece.start, piece.end)])
+        ends = np.array([piece.end for piece in pieces])
+        starts = np.array([piece.start for piece in pieces])
+        first = (np.searchsorted(base.ticks, ends, side="right") - 1).tolist()
+        last = (np.searchsorted(base.ticks, starts, side="left") + 1).tolist()
+        parts = [base._part(0, last[0])]
+        for n, piece in enumerate(pieces):
+            parts.append(piece.arrays())
+            if n + 1 == len(pieces):
+                parts.append(base._part(first[n], len(base)))
+            elif piece.end < pieces[n + 1].start:
+                parts.append(base._part(first[n], last[n + 1]))
         ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
         return _without_idle(ticks, values, bends, self.axis)
+
+    def _part(self, first: int, last: int) -> tuple[Ticks, Floats, Floats]:
+        return self.ticks[first:last], self.values[first:last], self.bends[first:last]
+
+    def _reaching(self, ticks: list[int]) -> Envelope:
+        """The same curve with a point at every one of `ticks`, also before its first point and after its last."""
+        low, high = min(ticks), max(ticks)
+        parts = [self.arrays()]
+        if low < self.ticks[0]:
+            parts.insert(0, (np.array([low]), self.values[:1], np.array([HOLD])))
+        if high > self.ticks[-1]:
+            held = self.bends.copy()
+            held[-1] = HOLD
+            parts[-1] = (self.ticks, self.values, held)
+            parts.append((np.array([high]), self.values[-1:], np.zeros(1)))
+        if len(parts) == 1:
+            return self.cut_points(np.array(ticks))
+        made = (np.concatenate(column) for column in zip(*parts, strict=True))
+        return self._trusted(*made).cut_points(np.array(ticks))
+
+    def slices(self, spans: list[tuple[int, int]]) -> list[Envelope]:
+        """What lies in each ``[start, end)``, counted from its start, with a point at both ends: many cuts in one go."""
+        base = self._reaching([tick for span in spans for tick in span])
+        first = np.searchsorted(base.ticks, [start for start, _ in spans], side="right") - 1
+        last = np.searchsorted(base.ticks, [end for _, end in spans], side="left") + 1
+        out = []
+        for (start, _), i, j in zip(spans, first.tolist(), last.tolist(), strict=True):
+            bends = base.bends[i:j].copy()
+            bends[-1] = 0.0
+            out.append(self._trusted(base.ticks[i:j] - start, base.values[i:j], bends))
+        return out
+
+    def straightened(self, spans: list[tuple[int, int]], hold: bool) -> Envelope:
+        """The curve with one straight (or held) segment over each of the disjoint spans, all else as it was."""
+        base = self._reaching([tick for span in spans for tick in span])
+        ticks, values, bends = base.copies()
+        starts, ends = (np.array(side) for side in zip(*spans, strict=True))
+        inside = np.searchsorted(ends, ticks, side="right")  # the span a tick could lie in
+        known = np.minimum(inside, len(ends) - 1)
+        drop = (inside < len(ends)) & (ticks > starts[known])
+        drop[1:] |= (ticks[1:] == ticks[:-1]) & np.isin(ticks[1:], starts)
+        drop[:-1] |= (ticks[1:] == ticks[:-1]) & np.isin(ticks[:-1], ends) & ~np.isin(ticks[:-1], starts)
+        keep = ~drop
+        line = np.isin(ticks, starts)
+        bends[line] = HOLD if hold else 0.0
+        return self._with(ticks[keep], values[keep], bends[keep])
+
+    @classmethod
+    def _made(cls, ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
+        """Without checks, from arrays that are known to be possible."""
+        self = object.__new__(cls)
+        for name, array in (("ticks", ticks), ("values", values), ("bends", bends)):
+            array.flags.writeable = False
+            object.__setattr__(self, name, array)
+        object.__setattr__(self, "axis", axis)
+        return self
+
+    def _trusted(self, ticks: Ticks, values: Floats, bends: Floats) -> Envelope:
+        return self._made(ticks, values, bends, self.axis)
+
+    def until(self, tick: int) -> Envelope:
+        """The part before `tick`, closed there by a point with the limit towards it (none after a hold)."""
+        ticks, values, bends = self.cut_points(np.array([tick]))._between(None, tick)
+        if len(ticks) > 1 and bends[-2] == HOLD:
+            ticks, values, bends = ticks[:-1], values[:-1], bends[:-1]
+        return self._with(ticks, values, bends)
+
+    def since(self, tick: int) -> Envelope:
+        """The part from `tick` on, opened there by a point with the value it has; its ticks stay."""
+        return self._with(*self.cut_points(np.array([tick]))._between(tick, None))
+
+    def joined(self, other: Envelope, tick: int) -> Envelope:
+        """This curve before `tick` and another from there on, with no point at the seam that says nothing.
+
+        A curve cut in two with `until` and `since` and joined again is the same curve.
+        """
+        pair = np.array([tick])
+        parts = self.cut_points(pair)._between(None, tick), other.cut_points(pair)._between(tick, None)
+        ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+        return _without_idle(ticks, values, bends, self.axis)._without_seam(tick)
+
+    def _without_seam(self, tick: int) -> Envelope:
+        """Without the one point at `tick`, if the segments on both sides are parts of one segment."""
+        i = int(np.searchsorted(self.ticks, tick))
+        if not 0 < i < len(self) - 1 or self.ticks[i] != tick or self.ticks[i + 1] == tick:
+            return self
+        k, after = float(self.bends[i - 1]), float(self.bends[i])
+        if k == HOLD:
+            if after != HOLD or self.values[i] != self.values[i - 1]:
+                return self
+        elif not self._one_segment(i, k, after):
+            return self
+        bends = self.bends.copy()
+        bends[i - 1] = HOLD if k == HOLD else k + after
+        keep = np.arange(len(self)) != i
+        return self._with(self.ticks[keep], self.values[keep], bends[keep])
+
+    def _one_segment(self, i: int, k: float, after: float) -> bool:
+        """Whether point i lies on the one bent segment that would join its neighbours."""
+        lengths = np.diff(self.ticks[i - 1 : i + 2]).astype(np.float64)
+        if not np.isfinite(after) or abs(k + after) > MAX_BEND:
+            return False
+        if abs(k / lengths[0] - after / lengths[1]) * lengths.sum() > 1e-9:
+            return False
+        y0, y, y1 = self.places[i - 1 : i + 2].tolist()
+        part = float(bend(np.asarray(lengths[0] / lengths.sum()), np.asarray(k + after)))
+        return bool(abs(y0 + (y1 - y0) * part - y) < 1e-9)
 
     def _between(self, start: int | None, end: int | None) -> tuple[Ticks, Floats, Floats]:
         """Points from `start` (its right side) to `end` (its left); a point stands at both, or the curve is still there."""
@@ -290,7 +400,7 @@ class Envelope:
 
     def shift(self, ticks: int) -> Envelope:
         """The same curve, later by `ticks` (earlier if negative)."""
-        return self._with(self.ticks + ticks, self.values, self.bends)
+        return self._trusted(self.ticks + ticks, self.values, self.bends)
 
     def stretch(self, numerator: int, denominator: int) -> Envelope:
         """The same curve about tick 0, its times multiplied by a ratio and rounded to ticks."""
@@ -369,6 +479,25 @@ class Envelope:
         cut = np.isfinite(bends) & (span > reach)
         bends[cut] *= reach[cut] / span[cut]
         return self._with(at, values, bends)
+
+
+@dataclass(frozen=True)
+class Piece:
+    """What a curve does in ``[start, end)``, to be laid over another. The curve's ticks count from `zero`."""
+
+    start: int
+    end: int
+    curve: Envelope
+    zero: int = 0
+
+    def arrays(self) -> tuple[Ticks, Floats, Floats]:
+        """(ticks, values, bends) from the start's own value to the limit at the end."""
+        ticks, low, high = self.curve.ticks, self.start - self.zero, self.end - self.zero
+        whole = len(ticks) > 1 and ticks[0] == low and ticks[-1] == high and ticks[1] > low and ticks[-2] < high
+        if whole:
+            return ticks + self.zero, self.curve.values, self.curve.bends
+        inner = self.curve.cut(low, high).envelope
+        return inner.ticks + self.start, inner.values, inner.bends
 
 
 @dataclass(frozen=True)

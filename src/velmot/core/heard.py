@@ -7,10 +7,13 @@ from itertools import pairwise
 
 import numpy as np
 
-from velmot.core.envelope import Envelope
+from velmot.core.envelope import Envelope, Piece
 from velmot.core.parameters import SILENCE, Family, Parameter
 from velmot.core.session import Lane, Precedence, Region, Session, Track, groups_above
 from velmot.core.sums import sum_axis
+
+Span = tuple[int, int, Region, Lane]
+"""(start, end, region, lane): where a region's lane speaks."""
 
 
 @dataclass(frozen=True)
@@ -55,13 +58,21 @@ def heard(session: Session, parameter_id: str, groups: bool = True) -> Heard:
     return known[key]
 
 
-def spoken(session: Session, parameter_id: str) -> list[tuple[int, int, Region, Lane]]:
+def spoken(session: Session, parameter_id: str) -> list[Span]:
     """The disjoint spans (start, end) in which a region's lane speaks, in order; muted regions have none."""
-    spans: list[tuple[int, int, Region, Lane]] = []
+    spans: list[Span] = []
     for region, lane in session.region_lanes(parameter_id):
-        if not region.muted:
-            spans = [*_outside(spans, region.start, region.end), (region.start, region.end, region, lane)]
-    return sorted(spans, key=lambda span: span[0])
+        if region.muted:
+            continue
+        after: list[Span] = []
+        while spans and spans[-1][1] > region.start:  # by start, so only the last ones can reach this far
+            a, b, other, curve = spans.pop()
+            after.insert(0, (max(a, region.end), b, other, curve))
+            if a < region.start:
+                spans.append((a, region.start, other, curve))
+                break
+        spans += [(region.start, region.end, region, lane), *(x for x in after if x[0] < x[1])]
+    return spans
 
 
 def in_words(session: Session, reason: Reason, groups: tuple[str, ...] = ()) -> str:
@@ -90,7 +101,7 @@ def _own(session: Session, parameter_id: str) -> Heard:
     spans = spoken(session, parameter_id)
     if not spans:
         return Heard(base, _with_muted(session, parameter_id, (whole,)))
-    pieces = [(a, b, x.envelope.shift(r.start)) for a, b, r, x in spans]
+    pieces = [Piece(a, b, x.envelope, r.start) for a, b, r, x in spans]
     return Heard(base.overlaid(pieces), _with_muted(session, parameter_id, _reasons(whole, spans)))
 
 
@@ -116,15 +127,7 @@ def fader_of(track: Track) -> Parameter | None:
     return next((p for p in track.parameters if p.family is Family.LEVEL), None)
 
 
-def _outside(spans: list[tuple[int, int, Region, Lane]], start: int, end: int) -> list[tuple[int, int, Region, Lane]]:
-    """The spans without ``[start, end)``."""
-    out = []
-    for a, b, region, lane in spans:
-        out += [(a, min(b, start), region, lane), (max(a, end), b, region, lane)]
-    return [span for span in out if span[0] < span[1]]
-
-
-def _reasons(whole: Reason, spans: list[tuple[int, int, Region, Lane]]) -> tuple[Reason, ...]:
+def _reasons(whole: Reason, spans: list[Span]) -> tuple[Reason, ...]:
     """The spans' reasons, with the session's own between them."""
     out, at = [], whole.start
     for a, b, region, _ in spans:

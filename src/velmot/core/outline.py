@@ -24,11 +24,22 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
     full = np.flatnonzero(index[:-1] < index[1:])
     if len(full):
         # Columns without points add nothing, so the groups of the others are neighbours.
-        inside = envelope.values[: index[-1]]
+        inside = _without_edge_limits(envelope, edges)[: index[-1]]
         starts = index[:-1][full]
         lows[full] = np.minimum(lows[full], np.minimum.reduceat(inside, starts))
         highs[full] = np.maximum(highs[full], np.maximum.reduceat(inside, starts))
     return lows, highs
+
+
+def _without_edge_limits(envelope: Envelope, edges: Ticks) -> Floats:
+    """The points' values; of a jump on an edge only the value from there on, as its limit lies in the column before."""
+    jumps = np.flatnonzero(envelope.ticks[:-1] == envelope.ticks[1:])
+    jumps = jumps[np.isin(envelope.ticks[jumps], edges)]
+    if not len(jumps):
+        return envelope.values
+    values = envelope.values.copy()
+    values[jumps] = values[jumps + 1]
+    return values
 
 
 def remembered_outline(envelope: Envelope, start: int, end: int, columns: int) -> tuple[Floats, Floats]:

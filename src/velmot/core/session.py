@@ -163,6 +163,14 @@ class Session:
     def _homes(self) -> dict[tuple[str, str], Lane]:
         return {(lane.parameter, lane.home): lane for lane in reversed(self.lanes)}
 
+    @cached_property
+    def _inside(self) -> dict[str, list[Lane]]:
+        inside: dict[str, list[Lane]] = {}
+        for lane in self.lanes:
+            if not lane.on_track:
+                inside.setdefault(lane.home, []).append(lane)
+        return inside
+
     def track(self, id: str) -> Track:
         return _found(self._tracks, id, "track")
 
@@ -179,6 +187,17 @@ class Session:
         """The track a parameter belongs to."""
         return _found(self._parameters, parameter_id, "parameter")[0]
 
+    @cached_property
+    def _by_parameter(self) -> dict[str, list[Lane]]:
+        found: dict[str, list[Lane]] = {}
+        for lane in self.lanes:
+            found.setdefault(lane.parameter, []).append(lane)
+        return found
+
+    def lanes_of(self, parameter_id: str) -> list[Lane]:
+        """Every lane of a parameter, on the track and in regions."""
+        return self._by_parameter.get(parameter_id, [])
+
     def lane_at(self, parameter_id: str, home: str = ON_THE_TRACK) -> Lane | None:
         """The lane for a parameter at a home, if there is one."""
         return self._homes.get((parameter_id, home))
@@ -191,7 +210,7 @@ class Session:
 
     def lanes_in(self, region_id: str) -> list[Lane]:
         """The lanes that live in a region."""
-        return [x for x in self.lanes if x.home == region_id]
+        return self._inside.get(region_id, [])
 
     def track_of_region(self, id: str) -> Track:
         """The track a region lies on."""
@@ -275,7 +294,8 @@ class Session:
         if self._homes[lane.parameter, lane.home] is not lane:
             said = f"two lanes for {self.lane_name(lane) if lane.on_track else lane.parameter} at “{lane.home}”"
             raise _wrong("lane-twice", said, place, "one lane for each parameter and home")
-        if not lane.on_track and lane.home not in {r.id for r in self.owner(lane.parameter).regions}:
+        home = self._regions.get(lane.home)
+        if not lane.on_track and (home is None or home[0].id != self.owner(lane.parameter).id):
             said = f"the lane “{lane.id}” lives in “{lane.home}”, which is no region of its track"
             raise _wrong("home-unknown", said, place, "track, or the id of a region of the same track")
         check_values(self.parameter(lane.parameter), lane.envelope, place)
@@ -285,20 +305,24 @@ def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
     """Raise RequestError unless every point is one the parameter can have."""
     if not len(envelope):
         raise _wrong("points-none", "a lane needs a point", f"{place}.points", "at least one point")
-    outside = (envelope.values < parameter.low) | (envelope.values > parameter.high)
-    if outside.any():
-        i = int(outside.argmax())
+    if envelope.values.min() < parameter.low or envelope.values.max() > parameter.high:
+        i = int(((envelope.values < parameter.low) | (envelope.values > parameter.high)).argmax())
         said = f"{parameter.name}: point {i + 1} is {envelope.values[i]:g} {parameter.unit}".rstrip()
         raise _wrong(
             "value-range", said, f"{place}.points[{i}]", f"{parameter.low:g} to {parameter.high:g} {parameter.unit}"
         )
+    if parameter.holds_only:
+        _check_named_values(parameter, envelope, place)
+
+
+def _check_named_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
     glides = (envelope.bends[:-1] != HOLD) & (envelope.ticks[1:] > envelope.ticks[:-1])
-    if parameter.holds_only and glides.any():
+    if glides.any():
         i = int(glides.argmax())
         said = f"{parameter.name} is {parameter.kind} and cannot glide after point {i + 1}"
         raise _wrong("hold-only", said, f"{place}.points[{i}]", "hold")
     labels = {label.value for label in parameter.labels}
-    if labels and (odd := set(envelope.values.tolist()) - labels):
+    if odd := set(envelope.values.tolist()) - labels:
         i = envelope.values.tolist().index(min(odd))
         said = f"{parameter.name}: point {i + 1} is {min(odd):g}, which has no label"
         raise _wrong("value-label", said, f"{place}.points[{i}]", ", ".join(f"{v:g}" for v in sorted(labels)[:12]))

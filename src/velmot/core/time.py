@@ -27,6 +27,7 @@ Floats = npt.NDArray[np.float64]
 TICKS_PER_BEAT = 1_612_800  # 2^10 · 3^2 · 5^2 · 7
 LONGEST = 1_000_000 * TICKS_PER_BEAT
 SLOWEST, FASTEST = 1.0, 1000.0
+_FEW = 24  # fewer positions are quicker one by one
 _DIGITS = 7  # half a tick is 3.1e-7 beat, so seven decimals always tell two ticks apart
 
 
@@ -45,16 +46,18 @@ def beats_of(tick: int) -> float:
     >>> beats_of(2419200), beats_of(537600)
     (1.5, 0.3333333)
     """
-    exact = Fraction(tick, TICKS_PER_BEAT)
+    exact = tick / TICKS_PER_BEAT  # off by less than a thousandth of a tick
     for digits in range(_DIGITS):
         short = round(exact, digits)
         if round(short * TICKS_PER_BEAT) == tick:
-            return float(short)
-    return float(round(exact, _DIGITS))
+            return short
+    return round(exact, _DIGITS)
 
 
 def beats_array(ticks: Ticks) -> list[float]:
     """Many positions at once, shortest decimals as `beats_of` writes them."""
+    if len(ticks) < _FEW:
+        return [beats_of(tick) for tick in ticks.tolist()]
     out = np.full(ticks.shape, np.nan)
     left = np.ones(ticks.shape, dtype=bool)
     exact = ticks / TICKS_PER_BEAT

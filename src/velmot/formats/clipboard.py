@@ -7,10 +7,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
-from velmot.core.envelope import HOLD
+from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations.paste import MOST_POINTS, Clip, ClipPoint
-from velmot.core.parameters import Axis, Family, Kind
+from velmot.core.parameters import Axis, Family, Kind, Parameter
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
 from velmot.formats.report import FormatError
@@ -20,7 +20,9 @@ LONGEST = 16 * 1024 * 1024
 ACCEPTED = "lanes copied from Velmot"
 
 
-class _Lane(BaseModel):
+class ClipShape(BaseModel):
+    """A piece of a lane, with what it needs to find its parameter again."""
+
     track: str
     name: str
     family: Family
@@ -37,7 +39,7 @@ class _Clipboard(BaseModel):
     version: Literal[1]
     start: Annotated[float, Field(ge=0, le=1_000_000)]
     length: Annotated[float, Field(gt=0, le=1_000_000)]
-    lanes: Annotated[list[_Lane], Field(min_length=1, max_length=2000)]
+    lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=2000)]
 
 
 def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str:
@@ -50,19 +52,7 @@ def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str
         if a >= b:
             continue
         piece = session.in_session_time(lane).cut(a, b).envelope.shift(a - start)
-        rows.append(
-            {
-                "track": session.owner(lane.parameter).name,
-                "name": parameter.name,
-                "family": parameter.family.value,
-                "kind": parameter.kind.value,
-                "unit": parameter.unit,
-                "axis": parameter.axis.value,
-                "low": parameter.low,
-                "high": parameter.high,
-                "points": point_rows(piece),
-            }
-        )
+        rows.append(clip_row(session, parameter, piece))
     if not rows:
         raise RequestError(
             "nothing-to-copy", "there is nothing to copy here", place="lanes", accepted="a lane and a range"
@@ -79,14 +69,35 @@ def read(text: str) -> tuple[tuple[Clip, ...], Tick, Tick]:
         board = _Clipboard.model_validate(json.loads(text))
     except (ValueError, RecursionError, ValidationError):
         raise FormatError("clip-unread", "the clipboard holds no lanes", place="clipboard", accepted=ACCEPTED) from None
-    if sum(len(lane.points) for lane in board.lanes) > MOST_POINTS:
-        said = f"the clipboard holds more than {MOST_POINTS:,} points"
-        raise FormatError("points-many", said, place="clipboard", accepted=f"at most {MOST_POINTS:,} points")
-    return tuple(_clip(lane) for lane in board.lanes), ticks_of(board.start), ticks_of(board.length)
+    within_points(board.lanes)
+    return tuple(clip_of(lane) for lane in board.lanes), ticks_of(board.start), ticks_of(board.length)
 
 
-def _clip(lane: _Lane) -> Clip:
-    envelope = envelope_of(lane.points, lane.axis)
+def clip_row(session: Session, parameter: Parameter, piece: Envelope) -> dict[str, Any]:
+    """A piece of a parameter's curve as a row of the text; its points count from where the piece starts."""
+    return {
+        "track": session.owner(parameter.id).name,
+        "name": parameter.name,
+        "family": parameter.family.value,
+        "kind": parameter.kind.value,
+        "unit": parameter.unit,
+        "axis": parameter.axis.value,
+        "low": parameter.low,
+        "high": parameter.high,
+        "points": point_rows(piece),
+    }
+
+
+def within_points(rows: list[ClipShape]) -> None:
+    """Raise FormatError for more points than can be pasted."""
+    if sum(len(row.points) for row in rows) > MOST_POINTS:
+        said = f"there are more than {MOST_POINTS:,} points"
+        raise FormatError("points-many", said, place="lanes", accepted=f"at most {MOST_POINTS:,} points")
+
+
+def clip_of(row: ClipShape) -> Clip:
+    """The clip a row says."""
+    envelope = envelope_of(row.points, row.axis)
     points = tuple(ClipPoint(Tick(t), v, None if k == HOLD else k) for t, v, k in envelope.points())
-    fields = lane.model_dump(exclude={"points"})
+    fields = row.model_dump(exclude={"points"})
     return Clip(**fields, points=points)

@@ -172,7 +172,10 @@ def _swaps(row: StoredSession, change: Change) -> dict[str, Any]:
         after = _new_columns(swap.after, place, next(digests)) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
     tracks = [{"key": s.before.id, "before": track_row(s.before), "after": track_row(s.after)} for s in change.tracks]
-    return {"lanes": lanes, "tracks": tracks}
+    swaps: dict[str, Any] = {"lanes": lanes, "tracks": tracks}
+    if change.precedence:
+        swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
+    return swaps
 
 
 def _lane_columns(row: StoredLane) -> dict[str, Any]:
@@ -205,6 +208,8 @@ def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:
     )
     for s in swaps["tracks"]:
         StoredTrack.objects.filter(session=row, key=s["key"]).update(content=s[side])
+    if "session" in swaps:
+        row.structure = swaps["session"][side]
 
 
 def session_at(id: int, revision: int) -> tuple[StoredSession, Session]:

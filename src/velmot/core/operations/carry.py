@@ -18,7 +18,6 @@ from velmot.core.operations.frame import (
     need_range,
     says,
     span_text,
-    straightened,
 )
 from velmot.core.operations.match_table import Landing, Match, table
 from velmot.core.parameters import Parameter
@@ -203,7 +202,7 @@ def _clear(draft: Draft, load: _Load) -> None:
         return
     zero = 0 if lane.on_track else session.region(lane.home).start
     before = draft.envelope(load.parameter, lane.home, load.start)
-    cleared = straightened(before, load.start - zero, end - zero, load.parameter.holds_only)
+    cleared = before.straightened([(load.start - zero, end - zero)], load.parameter.holds_only)
     draft.write(load.parameter, lane.home, cleared, load.start, end)
 
 

@@ -11,7 +11,7 @@ from velmot.core.change import Caution, Change, TrackSwap
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, need_range, says, straightened
+from velmot.core.operations.frame import Draft, Operation, need_range, says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 from velmot.core.time import LONGEST, Floats, Tick
@@ -79,7 +79,7 @@ def _clear_range(draft: Draft, lane: Lane, start: int, end: int, way: str) -> li
     if first >= last:
         return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]
     if way == "seal":
-        sealed = straightened(lane.envelope, first, last, parameter.holds_only)
+        sealed = lane.envelope.straightened([(first, last)], parameter.holds_only)
         picking.write(draft, lane, sealed, first, last)
         return []
     after, span = _bridged(lane.envelope, first, last, parameter.holds_only)

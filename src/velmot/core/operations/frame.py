@@ -85,19 +85,6 @@ class Draft:
         return tuple(swaps), tuple(touched)
 
 
-def straightened(envelope: Envelope, start: int, end: int, holds_only: bool) -> Envelope:
-    """The envelope with ``[start, end)`` one straight segment between what stands on both sides.
-
-    Outside the range every value stays; a parameter that only holds keeps the value before it.
-    """
-    before, after = float(envelope.at(start, "left")), float(envelope.at(end))
-    line = Envelope.of(
-        [(0, before, HOLD), (end - start, before)] if holds_only else [(0, before), (end - start, after)],
-        envelope.axis,
-    )
-    return envelope.splice(Fragment(line, end - start), start)
-
-
 def fitted(fragment: Fragment, parameter: Parameter) -> tuple[Fragment, int]:
     """The fragment with every value one the parameter can have, and how many spans had to give way."""
     if not parameter.labels:
@@ -133,5 +120,4 @@ __all__ = [
     "need_range",
     "says",
     "span_text",
-    "straightened",
 ]

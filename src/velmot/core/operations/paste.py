@@ -101,7 +101,7 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
 
 def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
     session, cautions = draft.session, []
-    envelope = _mapped(_envelope(clip), clip, parameter, request)
+    envelope = _mapped(clip_envelope(clip), clip, parameter, request)
     fragment = Fragment(envelope, request.length)
     room = session.length - at
     if fragment.length > room:
@@ -121,7 +121,8 @@ def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: i
     return cautions
 
 
-def _envelope(clip: Clip) -> Envelope:
+def clip_envelope(clip: Clip) -> Envelope:
+    """A clip's points as a curve; RequestError if it has none."""
     if not clip.points:
         raise RequestError("points-none", f"{clip.name} holds no point", place="clips", accepted="at least one point")
     rows = [(p.at, p.value, HOLD if p.bend is None else p.bend) for p in clip.points]

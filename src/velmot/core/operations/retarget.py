@@ -10,7 +10,7 @@ from velmot.core.envelope import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.mapping import Wish, mapped
 from velmot.core.operations import picking
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, fitted, need_range, says, straightened
+from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, fitted, need_range, says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Mode, Session, Track
 from velmot.core.time import Tick
@@ -57,7 +57,7 @@ def plan(session: Session, request: Retarget) -> Change:
     draft, cautions = Draft(session), list[Caution]()
     if request.how == "move":
         zero = picking.start_of(session, lane)
-        cleared = straightened(lane.envelope, start - zero, start - zero + fragment.length, source.holds_only)
+        cleared = lane.envelope.straightened([(start - zero, start - zero + fragment.length)], source.holds_only)
         picking.write(draft, lane, cleared, start - zero, start - zero + fragment.length)
     tracks: list[Track] = []
     for target in request.targets:

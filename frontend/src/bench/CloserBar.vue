@@ -1,0 +1,24 @@
+<script setup lang="ts">
+// A closer look at one region: its name and length, and the way back to the session.
+import { computed } from 'vue'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+import { counted } from '../words'
+
+const session = useSession()
+const bench = useBench()
+const found = computed(() => session.regions.get(bench.closer ?? ''))
+</script>
+
+<template>
+  <div v-if="found" class="closer">
+    <b>{{ found.region.name }}</b>
+    <span class="soft">{{ found.region.container ? 'a container' : 'a region' }} of {{ found.track.name }}, in its own time: {{ counted(found.region.length, 'beat') }}, {{ counted(found.region.lanes, 'lane') }}</span>
+    <button class="link" @click="bench.lookCloser(null)">back to the session</button>
+  </div>
+</template>
+
+<style scoped>
+.closer { display: flex; align-items: center; gap: 10px; height: 34px; padding: 0 12px; background: var(--sand); border-bottom: 1px solid var(--line); }
+.closer .link { margin-left: auto; font-weight: 600; }
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+// Embed / lift: automation between a track and its regions with nothing heard differently; gaps filled; which lane wins.
+import { computed, ref } from 'vue'
+import { api, asked, type AnyRequest } from '../api/client'
+import { positionText } from '../bench/geometry'
+import { useAsking } from '../state/asking'
+import { useBench } from '../state/bench'
+import { usePreviewOf } from '../state/preview'
+import { useSession } from '../state/session'
+import RegionsField from './RegionsField.vue'
+
+const session = useSession()
+const bench = useBench()
+const scope = ref<'chosen' | 'view' | 'all'>('all')
+const how = ref<'hold' | 'join'>('hold')
+const wins = ref<'region' | 'track'>(session.data?.precedence === 'track' ? 'region' : 'track')
+
+const chosenNames = computed(() => {
+  const ids = new Set(bench.chosen.map((id) => session.lanes.get(id)?.parameter))
+  return [...ids].map((id) => session.parameters.get(id ?? '')?.parameter.name).filter(Boolean)
+})
+const parameters = computed(() => {
+  if (scope.value === 'all') return []
+  if (scope.value === 'view') return bench.pins
+  return [...new Set(bench.chosen.flatMap((id) => session.lanes.get(id)?.parameter ?? []))]
+})
+const { answer: gaps } = useAsking(
+  () => {
+    const data = session.data
+    const wanted = bench.strips.filter((p) => session.parameters.get(p)?.track.regions.length)
+    return data && wanted.length && bench.embedding === 'fill' ? { id: data.id, revision: data.revision, query: { parameters: wanted.join('\n') } } : null
+  },
+  ({ id, query }, signal) => asked(api.GET('/api/sessions/{id}/gaps', { params: { path: { id }, query }, signal })),
+)
+function nameOf(id: string): string {
+  const owner = session.parameters.get(id)
+  return owner ? `${owner.track.name} ${owner.parameter.name}` : id
+}
+function pos(beat: number): string {
+  return positionText(beat, session.data?.bars ?? [])
+}
+const gapIndex = computed({
+  get: () => (gaps.value ?? []).findIndex((g) => g.parameter === bench.gap?.parameter && g.start === bench.gap.start),
+  set: (i: number) => {
+    bench.gap = gaps.value?.[i] ?? null
+    if (bench.gap) bench.goTo(bench.gap.parameter, bench.gap)
+  },
+})
+
+const request = computed<AnyRequest | null>(() => {
+  const { embedding, regions, gap } = bench
+  if (embedding === 'precedence') return { verb: 'set precedence', wins: wins.value }
+  if (embedding === 'fill') return gap ? { verb: 'fill gap', parameter: gap.parameter, start: gap.start, end: gap.end, how: how.value } : null
+  if (!regions.length || (scope.value !== 'all' && !parameters.value.length)) return null
+  const common = { regions, parameters: parameters.value }
+  return embedding === 'embed' ? { verb: 'embed', ...common } : { verb: 'lift', ...common }
+})
+usePreviewOf(request)
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>What</legend>
+      <div class="field">
+        <ElRadioGroup v-model="bench.embedding" size="small" aria-label="Embed, lift, fill or precedence">
+          <ElRadioButton value="embed">embed</ElRadioButton>
+          <ElRadioButton value="lift">lift</ElRadioButton>
+          <ElRadioButton value="fill">fill a gap</ElRadioButton>
+          <ElRadioButton value="precedence">which lane wins</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <template v-if="bench.embedding === 'embed' || bench.embedding === 'lift'">
+        <RegionsField label="Regions to embed into or lift from" />
+        <div class="field">
+          <span>Parameters</span>
+          <ElRadioGroup v-model="scope" size="small" aria-label="Which parameters">
+            <ElRadioButton value="chosen" :title="chosenNames.join(', ')">the chosen</ElRadioButton>
+            <ElRadioButton value="view">those on view</ElRadioButton>
+            <ElRadioButton value="all">all</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+      </template>
+      <div v-else-if="bench.embedding === 'fill'" class="field">
+        <label for="gap">Gap</label>
+        <select id="gap" v-model="gapIndex">
+          <option :value="-1" disabled>{{ gaps?.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
+          <option v-for="(g, i) in gaps ?? []" :key="i" :value="i">{{ nameOf(g.parameter) }}, {{ pos(g.start) }} to {{ pos(g.end) }}: {{ g.message }}</option>
+        </select>
+      </div>
+      <div v-else class="field">
+        <span>Where both speak</span>
+        <ElRadioGroup v-model="wins" size="small" aria-label="Which lane wins">
+          <ElRadioButton value="region">the region’s wins</ElRadioButton>
+          <ElRadioButton value="track">the track’s wins</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+    </fieldset>
+    <fieldset>
+      <legend>How</legend>
+      <p v-if="bench.embedding === 'embed'" class="soft">What the track does inside the regions becomes the regions’ own and travels with them. In the gaps the track keeps its curve. Nothing is heard differently.</p>
+      <p v-else-if="bench.embedding === 'lift'" class="soft">What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.</p>
+      <template v-else-if="bench.embedding === 'fill'">
+        <div class="field">
+          <span>In the gap</span>
+          <ElRadioGroup v-model="how" size="small" aria-label="In the gap">
+            <ElRadioButton value="hold">hold what was before</ElRadioButton>
+            <ElRadioButton value="join">join both sides</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+        <p class="soft">{{ bench.gap ? `${nameOf(bench.gap.parameter)} ${bench.gap.message}.` : 'Gaps that jump or drift are marked with a wavy line at the foot of a strip.' }}</p>
+      </template>
+      <p v-else class="soft">In this session {{ session.data?.precedence }} lanes win now. What would be heard differently is drawn on the strips.</p>
+    </fieldset>
+  </form>
+</template>
+
+<style scoped>
+fieldset > p { max-width: 46ch; padding-top: 2px; }
+select { font: 13px var(--sans); height: 24px; max-width: 330px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); }
+</style>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+// Which regions a verb works on: the chosen ones, by track, name and place.
+import { computed } from 'vue'
+import { positionText } from '../bench/geometry'
+import { useBench } from '../state/bench'
+import { useSession } from '../state/session'
+
+defineProps<{ label: string }>()
+const session = useSession()
+const bench = useBench()
+const options = computed(() =>
+  [...session.regions].map(([id, { track, region }]) => ({
+    value: id,
+    label: `${track.name}: ${region.name} at ${positionText(region.start, session.data?.bars ?? [])}`,
+  })),
+)
+
+/** Choose every region of the tracks of those that are chosen, or of the chosen lanes' tracks. */
+function all(): void {
+  const own = bench.regions.map((id) => session.regions.get(id)?.track.id)
+  const tracks = new Set(own.length ? own : bench.chosen.map((id) => session.lanes.get(id)?.track))
+  bench.regions = [...session.regions].filter(([, r]) => tracks.has(r.track.id)).map(([id]) => id)
+}
+</script>
+
+<template>
+  <div class="field">
+    <span class="pair">
+      Regions
+      <button v-if="bench.regions.length || bench.chosen.length" class="link soft" type="button" title="Choose every region of the track" @click="all">all of the track</button>
+    </span>
+    <ElSelectV2
+      v-model="bench.regions" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
+      :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"
+      size="small" :aria-label="label" placeholder="choose regions" no-match-text="No region is called that"
+    />
+  </div>
+</template>
+
+<style scoped>
+.field .el-select { width: 214px; }
+</style>

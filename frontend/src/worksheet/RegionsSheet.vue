@@ -1,0 +1,237 @@
+<script setup lang="ts">
+// Regions: move, copy, repeat, cut, join, name, mute, remove and make them; their automation goes along as is said.
+import { computed, ref, watch } from 'vue'
+import { api, asked, csrfToken, ServerProblem, sentence, type AnyRequest } from '../api/client'
+import { positionText } from '../bench/geometry'
+import { useBench } from '../state/bench'
+import { usePreviewOf } from '../state/preview'
+import { useSession } from '../state/session'
+import { counted } from '../words'
+import RangeField from './RangeField.vue'
+import RegionsField from './RegionsField.vue'
+import TypedField from './TypedField.vue'
+
+type What = 'move' | 'copy' | 'repeat' | 'cut' | 'join' | 'name' | 'mute' | 'remove' | 'make' | 'file'
+const WHATS: What[] = ['move', 'copy', 'repeat', 'cut', 'join', 'name', 'mute', 'remove', 'make', 'file']
+const session = useSession()
+const bench = useBench()
+const what = ref<What>('move')
+const at = ref<number | null>(null)
+const targets = ref<string[]>([])
+const automation = ref<'with' | 'without' | 'alone'>('with')
+const under = ref<'stays' | 'goes along'>('stays')
+const missing = ref<'leave out' | 'add'>('leave out')
+const filling = ref(false)
+const times = ref<number | string>(1)
+const until = ref<number | null>(null)
+const every = ref({ length: 0, text: 'back to back' })
+const seam = ref<number | null>(null)
+const name = ref('')
+const rest = ref<'goes' | 'stays'>('stays')
+const container = ref(true)
+const takeOver = ref(true)
+const loaded = ref<AnyRequest | null>(null)
+const unread = ref('')
+
+const chosen = computed(() => bench.regions.flatMap((id) => session.regions.get(id) ?? []))
+const first = computed(() => (chosen.value.length ? Math.min(...chosen.value.map((x) => x.region.start)) : bench.cursor))
+const last = computed(() => Math.max(...chosen.value.map((x) => x.region.start + x.region.length), 0))
+const muted = computed(() => chosen.value.every((x) => x.region.muted))
+const trackOptions = computed(() => (session.data?.tracks ?? []).map((t) => ({ value: t.id, label: t.name })))
+/** The track a new region lies on: the chosen lane's, else the chosen region's. */
+const track = computed(() => session.lanes.get(bench.chosen[0] ?? '')?.track ?? chosen.value[0]?.track.id ?? session.data?.tracks[0]?.id ?? '')
+const homeLanes = computed(() => bench.chosen.flatMap((id) => session.lanes.get(id) ?? []).filter((x) => x.home === 'track' && x.track === track.value))
+
+watch(
+  () => bench.regions.join(),
+  () => {
+    at.value = null
+    name.value = chosen.value.length === 1 ? chosen.value[0]!.region.name : ''
+  },
+  { immediate: true },
+)
+
+const request = computed<AnyRequest | null>(() => {
+  const { range, regions } = bench
+  if (what.value === 'file') return loaded.value
+  if (what.value === 'make') {
+    if (!range || !track.value || !name.value.trim()) return null
+    const parameters = takeOver.value ? homeLanes.value.map((x) => x.parameter) : []
+    return { verb: 'make region', track: track.value, name: name.value, ...range, container: container.value, parameters }
+  }
+  if (!regions.length) return null
+  if (what.value === 'cut') return { verb: 'cut regions', regions, at: seam.value ?? bench.cursor }
+  if (what.value === 'join') return { verb: 'join regions', regions }
+  if (what.value === 'name') return name.value.trim() ? { verb: 'change regions', regions, name: name.value, muted: null } : null
+  if (what.value === 'mute') return { verb: 'change regions', regions, name: null, muted: !muted.value }
+  if (what.value === 'remove') return { verb: 'remove regions', regions, automation: rest.value }
+  if (what.value !== 'repeat' && at.value === null && !targets.value.length) return null
+  const fill = what.value === 'repeat' && filling.value
+  return {
+    verb: 'carry regions',
+    regions,
+    how: what.value,
+    at: at.value,
+    targets: targets.value,
+    times: Math.max(Math.round(Number(times.value)) || 1, 1),
+    until: fill ? (until.value ?? bench.length) : null,
+    every: what.value === 'repeat' && every.value.length ? every.value.length : null,
+    automation: automation.value,
+    under: under.value,
+    missing: missing.value,
+    set_to_read: false,
+  }
+})
+usePreviewOf(request)
+const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
+
+function pos(beat: number): string {
+  return positionText(beat, session.data?.bars ?? [])
+}
+
+async function load(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  const id = session.data?.id
+  if (!file || id === undefined) return
+  const body = new FormData()
+  body.append('file', file)
+  const call = {
+    params: { path: { id }, query: { track: track.value, at: bench.cursor } },
+    body: body as never,
+    bodySerializer: () => body,
+    headers: { 'X-CSRFToken': csrfToken() },
+  }
+  try {
+    loaded.value = (await asked(api.POST('/api/sessions/{id}/container', call))).request
+    unread.value = ''
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) throw error
+    unread.value = sentence(error.problem)
+    loaded.value = null
+  }
+}
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>What</legend>
+      <div class="field">
+        <ElRadioGroup v-model="what" size="small" class="whats" aria-label="What to do with regions">
+          <ElRadioButton v-for="w in WHATS" :key="w" :value="w">{{ w }}</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <RegionsField v-if="what !== 'make'" label="Regions to work on" />
+      <RangeField v-else />
+      <p v-if="chosen.length === 1 && what !== 'make'" class="soft hint">
+        {{ pos(first) }} to {{ pos(last) }}, {{ counted(chosen[0]!.region.lanes, 'lane') }} of its own.
+        <button class="link" type="button" @click="bench.lookCloser(bench.regions[0]!)">look closer</button>
+      </p>
+    </fieldset>
+    <fieldset>
+      <legend>How</legend>
+      <template v-if="going">
+        <div class="field">
+          <span>{{ what === 'repeat' ? 'As from' : 'Starting at' }}</span>
+          <span class="pair">
+            <TypedField label="Regions starting at" kind="position" :text="pos(at ?? first)" @read="(beat) => (at = beat)" />
+            <span v-if="at === null" class="soft">same place</span>
+            <button v-else class="link soft" type="button" @click="at = null">same place</button>
+            <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
+          </span>
+        </div>
+        <div v-if="what === 'repeat'" class="field">
+          <ElCheckbox v-model="filling" label="fill up to" size="small" />
+          <span class="pair">
+            <TypedField v-if="filling" label="Fill up to" kind="position" :text="pos(until ?? bench.length)" @read="(beat) => (until = beat)" />
+            <template v-else><input v-model="times" class="words narrow" type="number" min="1" max="1000" aria-label="How many more"> times</template>
+            every
+            <TypedField label="How far apart" kind="length" :text="every.text" :start="first" @read="(length, text) => (every = { length, text })" />
+          </span>
+        </div>
+        <div class="field">
+          <span>To tracks</span>
+          <ElSelectV2
+            v-model="targets" :options="trackOptions" multiple filterable collapse-tags :max-collapse-tags="1" :height="125" :item-height="25"
+            placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list" size="small" aria-label="Tracks for the regions"
+            placeholder="their own" no-match-text="No track is called that"
+          />
+        </div>
+        <div class="field">
+          <span>Automation</span>
+          <ElRadioGroup v-model="automation" size="small" aria-label="Automation of the regions">
+            <ElRadioButton value="with">goes along</ElRadioButton>
+            <ElRadioButton value="without">stays</ElRadioButton>
+            <ElRadioButton value="alone">it alone</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+        <div class="field">
+          <span>The track’s, under them</span>
+          <span class="pair">
+            <ElRadioGroup v-model="under" size="small" aria-label="Track automation under the regions">
+              <ElRadioButton value="stays">stays</ElRadioButton>
+              <ElRadioButton value="goes along">goes along</ElRadioButton>
+            </ElRadioGroup>
+            <ElCheckbox v-if="targets.length" :model-value="missing === 'add'" label="add what is missing" size="small" @change="missing = missing === 'add' ? 'leave out' : 'add'" />
+          </span>
+        </div>
+      </template>
+      <div v-else-if="what === 'cut'" class="field">
+        <span>At</span>
+        <span class="pair">
+          <TypedField label="Cut at" kind="position" :text="pos(seam ?? bench.cursor)" @read="(beat) => (seam = beat)" />
+          <button v-if="seam !== null" class="link soft" type="button" @click="seam = null">the cursor</button>
+          <span v-else class="soft">the cursor</span>
+        </span>
+      </div>
+      <p v-else-if="what === 'join'" class="soft hint">Regions that touch become the first of them. Where one lacks a lane, it takes what is heard there.</p>
+      <p v-else-if="what === 'mute'" class="soft hint">{{ muted ? 'They are muted: applying lets them be heard again.' : 'Their lanes fall silent; what runs at the same time in other regions stays.' }}</p>
+      <div v-else-if="what === 'remove'" class="field">
+        <span>Their automation</span>
+        <ElRadioGroup v-model="rest" size="small" aria-label="Automation of removed regions">
+          <ElRadioButton value="stays">stays on the track</ElRadioButton>
+          <ElRadioButton value="goes">goes too</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <template v-else-if="what === 'file'">
+        <div class="field">
+          <span>Save one as a file</span>
+          <a v-if="chosen.length === 1 && chosen[0]!.region.lanes" class="link" :href="`/api/sessions/${session.data?.id}/export/container/${encodeURIComponent(bench.regions[0]!)}`" download>save {{ chosen[0]!.region.name }}</a>
+          <span v-else class="soft">choose one region with lanes</span>
+        </div>
+        <div class="field">
+          <label for="container-file">Load one onto {{ session.tracks.get(track)?.name }}, at the cursor</label>
+          <input id="container-file" type="file" accept=".json" @change="load">
+        </div>
+        <p v-if="unread" class="problem" role="alert">{{ unread }}</p>
+      </template>
+      <template v-if="what === 'name' || what === 'make'">
+        <div class="field">
+          <label for="region-name">Name</label>
+          <input id="region-name" v-model="name" class="words long" maxlength="300" autocomplete="off">
+        </div>
+      </template>
+      <template v-if="what === 'make'">
+        <div class="field">
+          <span>On {{ session.tracks.get(track)?.name }}, as</span>
+          <ElRadioGroup v-model="container" size="small" aria-label="What to make">
+            <ElRadioButton :value="true">a container</ElRadioButton>
+            <ElRadioButton :value="false">a region</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+        <div class="field">
+          <ElCheckbox v-model="takeOver" size="small" :label="homeLanes.length ? `take over ${homeLanes.map((x) => session.parameters.get(x.parameter)?.parameter.name).join(', ')}` : 'take over the chosen lanes'" />
+        </div>
+      </template>
+    </fieldset>
+  </form>
+</template>
+
+<style scoped>
+.whats { flex-wrap: nowrap; }
+.whats :deep(.el-radio-button__inner) { padding: 5px 7px; }
+.hint { padding: 6px 0; }
+.form .long { width: 26ch; }
+.problem { color: var(--fresh); font-weight: 600; }
+#container-file { font: 12px var(--sans); width: 190px; }
+</style>

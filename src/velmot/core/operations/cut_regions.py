@@ -1,0 +1,54 @@
+"""Cut regions in two at one place; their lanes are cut exactly, and joining them again undoes it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from velmot.core.change import Caution, Change, Touched
+from velmot.core.errors import RequestError
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.session import Session
+from velmot.core.time import Tick
+
+
+@dataclass(frozen=True)
+class CutRegions:
+    """Cut every one of the regions that reaches over a place."""
+
+    regions: tuple[str, ...] = says("The regions, by id.")
+    at: Tick = says("Where to cut; it has to lie inside, edges aside.")
+
+
+def plan(session: Session, request: CutRegions) -> Change:
+    """The first part keeps the region's id, the second gets a new one; RequestError if none lies across the place."""
+    regions = regions_named(session, request.regions)
+    cut = [(t, r) for t, r in regions if r.start < request.at < r.end]
+    if not cut:
+        spans = ", ".join(
+            f"{session.tempo.position(r.start)} to {session.tempo.position(r.end)}" for _, r in regions[:3]
+        )
+        said = f"{session.tempo.position(request.at)} is not inside {names_of(regions)}"
+        raise RequestError("cut-edge", said, place="at", accepted=f"a place between the edges {spans}")
+    work = RegionWork(session)
+    for track, region in cut:
+        seam = request.at - region.start
+        second = replace(region, id=work.new_id(), start=request.at, length=region.end - request.at)
+        work.put(track.id, replace(region, length=seam))
+        work.put(track.id, second)
+        for lane in session.lanes_in(region.id):
+            work.write(lane.parameter, region.id, lane.envelope.until(seam))
+            work.write(lane.parameter, second.id, lane.envelope.since(seam).shift(-seam))
+    change = change_between(session, work.result(), f"Cut {names_of(cut)} at {session.tempo.position(request.at)}")
+    differs = tuple(_heard(session, t) for t in change.touched if t.difference > 1e-9)
+    return replace(change, cautions=(*change.cautions, *differs))
+
+
+def _heard(session: Session, touched: Touched) -> Caution:
+    """A part that starts later than before wins over regions that overlapped the whole."""
+    where = session.tempo.position(touched.difference_at)
+    said = f"The second part starts later, so it wins over what overlaps it: {touched.name} differs at {where}"
+    return Caution("heard-differs", said, start=touched.difference_at)
+
+
+OPERATION = Operation("cut regions", CutRegions, plan)

@@ -1,0 +1,97 @@
+"""Embed: a track's automation becomes its regions' own, with nothing heard differently."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from velmot.core.change import Caution, Change
+from velmot.core.errors import RequestError
+from velmot.core.heard import Heard, heard
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.heard_alike import change_heard_alike
+from velmot.core.operations.region_work import RegionWork, names_of, reading, regions_named
+from velmot.core.parameters import Parameter
+from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session, Track
+
+
+@dataclass(frozen=True)
+class Embed:
+    """Cut track lanes to the spans of regions and make them the regions' own."""
+
+    regions: tuple[str, ...] = says("The regions, by id.")
+    parameters: tuple[str, ...] = says("The parameters; none means all that have a lane on the track.", default=())
+
+
+def plan(session: Session, request: Embed) -> Change:
+    """Each region takes over what was heard in its span; in the gaps the track's lanes stay as they are."""
+    regions = regions_named(session, request.regions)
+    after, cautions = embed_into(session, regions, request.parameters)
+    return change_heard_alike(session, after, f"Embed into {names_of(regions)}", cautions)
+
+
+def embed_into(
+    session: Session, regions: list[tuple[Track, Region]], parameters: tuple[str, ...], keep_under: bool = False
+) -> tuple[Session, list[Caution]]:
+    """The session with track lanes embedded in regions, and what could not be.
+
+    Under the regions the track's lanes are laid straight, unless `keep_under`. Raises RequestError
+    where the track's lane wins in this session, as it would be heard all the same.
+    """
+    if session.precedence is Precedence.TRACK:
+        raise RequestError(
+            "precedence-track",
+            "in this session a track's lane wins over its regions': embedding would change what is heard",
+            place="regions",
+            accepted="the precedence region, which can be switched first",
+        )
+    work = RegionWork(session)
+    for track in dict.fromkeys(t.id for t, _ in regions):
+        mine = [r for t, r in regions if t.id == track]
+        for parameter in session.track(track).parameters:
+            if (not parameters or parameter.id in parameters) and session.lane_at(parameter.id):
+                _embed(work, parameter, mine, keep_under)
+    return work.result(), work.cautions
+
+
+def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_under: bool) -> None:
+    session = work.session
+    now = heard(reading(session), parameter.id, groups=False)
+    chosen = [r for r in regions if _can(work, now, parameter, r)]
+    if not chosen:
+        return
+    pieces = now.envelope.slices([(r.start, r.end) for r in chosen])
+    for region, piece in zip(chosen, pieces, strict=True):
+        work.write(parameter.id, region.id, piece)
+    if not keep_under:
+        below = work.track_curve(parameter).straightened(runs_of(chosen), parameter.holds_only)
+        work.write(parameter.id, ON_THE_TRACK, below.from_zero())
+
+
+def _can(work: RegionWork, now: Heard, parameter: Parameter, region: Region) -> bool:
+    """Whether the track's lane can be embedded in a region; if not, a caution says why."""
+    session = work.session
+    name = f"{session.owner(parameter.id).name} {parameter.name}"
+    if region.muted:
+        said = f"{region.name} is muted, so its lanes would not be heard: unmute it to embed {name}"
+    elif session.lane_at(parameter.id, region.id):
+        said = f"{region.name} has its own {parameter.name} lane, which is heard: it stays"
+    elif not any(r.source == "track" and r.start < region.end and region.start < r.end for r in now.reasons):
+        said = f"In {region.name} another region's {parameter.name} lane is heard, not the track's"
+    else:
+        return True
+    work.cautions.append(Caution("not-embedded", said, start=region.start, end=region.end))
+    return False
+
+
+def runs_of(regions: list[Region]) -> list[tuple[int, int]]:
+    """The spans of regions, those that touch or overlap as one."""
+    runs: list[tuple[int, int]] = []
+    for region in sorted(regions, key=lambda r: r.start):
+        if runs and region.start <= runs[-1][1]:
+            runs[-1] = (runs[-1][0], max(runs[-1][1], region.end))
+        else:
+            runs.append((region.start, region.end))
+    return runs
+
+
+OPERATION = Operation("embed", Embed, plan)

@@ -1,0 +1,63 @@
+"""Fill a gap between regions: what is heard at its edge is held through it, or both edges are joined straight."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from velmot.core.change import Caution, Change
+from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.errors import RequestError
+from velmot.core.heard import heard
+from velmot.core.operations.frame import Operation, need_range, says, span_text
+from velmot.core.operations.region_work import RegionWork, change_between, reading
+from velmot.core.session import Precedence, Session
+from velmot.core.time import Tick
+
+
+@dataclass(frozen=True)
+class FillGap:
+    """Write a parameter's own lane on the track between two regions; outside the span nothing changes."""
+
+    parameter: str = says("The parameter's id.")
+    start: Tick = says("Where the gap starts.")
+    end: Tick = says("Where it ends.")
+    how: Literal["hold", "join"] = says("Hold the value before the gap, or go straight to the value after it.")
+
+
+def plan(session: Session, request: FillGap) -> Change:
+    """The gap filled from what is heard at its edges; at the session's own edges there is only one value to take."""
+    need_range(request.start, request.end)
+    parameter = session.parameter(request.parameter)
+    if request.end > session.length:
+        end = session.tempo.position(session.length)
+        raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
+    now = heard(reading(session), parameter.id, groups=False)
+    if session.precedence is Precedence.REGION and any(
+        r.source == "region" and r.start < request.end and request.start < r.end for r in now.reasons
+    ):
+        said = f"a region's own {parameter.name} lane speaks in {span_text(session, request.start, request.end)}"
+        raise RequestError("gap-covered", said, place="range", accepted="a span between regions")
+    before, after = float(now.envelope.at(request.start, "left")), float(now.envelope.at(request.end))
+    if request.start == 0:
+        before = after
+    if request.end >= session.length:
+        after = before
+    hold = request.how == "hold" or parameter.holds_only or before == after
+    length = request.end - request.start
+    rows = [(0, before, HOLD if hold else 0.0), (length, before if hold else after, 0.0)]
+    work = RegionWork(session)
+    work.splice(parameter, Fragment(Envelope.of(rows, parameter.axis), length), request.start)
+    verb = "Hold" if hold else "Join"
+    name = f"{session.owner(parameter.id).name} {parameter.name}"
+    title = f"{verb} {name} over {span_text(session, request.start, request.end)}"
+    cautions = [] if session.owner(parameter.id).reads else [_unread(session, parameter.id)]
+    return change_between(session, work.result(), title, cautions)
+
+
+def _unread(session: Session, parameter: str) -> Caution:
+    track = session.owner(parameter)
+    return Caution("not-reading", f"{track.name} is not reading its lanes: this would not be heard", track=track.id)
+
+
+OPERATION = Operation("fill gap", FillGap, plan)

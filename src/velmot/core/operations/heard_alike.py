@@ -1,0 +1,66 @@
+"""Changes that promise to leave what is heard as it is: the promise is measured, not assumed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from velmot.core.change import Caution, Change, HeardFigure, LaneSwap, Touched, touched_lane
+from velmot.core.difference import largest_difference
+from velmot.core.errors import RequestError
+from velmot.core.heard import heard
+from velmot.core.operations.region_work import reading, swaps_between
+from velmot.core.session import Session
+
+SAME = 1e-9
+
+
+def change_heard_alike(before: Session, after: Session, title: str, cautions: Iterable[Caution]) -> Change:
+    """The change from one session to the other, with the largest difference in what is heard, found by comparing.
+
+    Raises RequestError, naming the place, if anything would be heard differently.
+    """
+    said = list(cautions)
+    lanes, tracks = swaps_between(before, after)
+    if not lanes:
+        reason = said[0].message if said else "there is nothing to do here"
+        accepted = "regions and parameters for which it can be done"
+        raise RequestError("nothing-to-do", reason, place="regions", accepted=accepted)
+    figures = [_figure(before, after, p) for p in dict.fromkeys(_parameter(s) for s in lanes)]
+    worst = max(figures, key=lambda f: f.largest)
+    if worst.largest > SAME:
+        name = f"{after.owner(worst.parameter).name} {after.parameter(worst.parameter).name}"
+        far = after.parameter(worst.parameter).format_distance(worst.largest)
+        said_so = f"{name} would be heard up to {far} differently at {after.tempo.position(worst.at)}"
+        raise RequestError("heard-differs", said_so, place="regions", accepted="regions that do not overlap others")
+    touched = _touched(before, after, lanes)
+    return Change(title, lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
+
+
+def _parameter(swap: LaneSwap) -> str:
+    lane = swap.after or swap.before
+    assert lane is not None
+    return lane.parameter
+
+
+def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
+    """How differently a parameter is heard, without group faders (they add the same to both)."""
+    was, now = (heard(reading(s), parameter, groups=False).envelope for s in (before, after))
+    return HeardFigure(parameter, *largest_difference(was, now, 0, before.length))
+
+
+def _touched(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[Touched, ...]:
+    """The lanes, each over its span; a track's over those of the regions whose lanes change with it."""
+    spans: dict[str, tuple[int, int]] = {}
+    for swap in lanes:
+        lane = swap.after or swap.before
+        if lane is not None and not lane.on_track:
+            start, end = after.span(lane)
+            known = spans.get(lane.parameter, (start, end))
+            spans[lane.parameter] = min(known[0], start), max(known[1], end)
+    out = []
+    for swap in lanes:
+        lane = swap.after or swap.before
+        assert lane is not None
+        start, end = spans.get(lane.parameter, after.span(lane)) if lane.on_track else after.span(lane)
+        out.append(touched_lane(before, swap, start, end, after=after))
+    return tuple(out)

@@ -1,0 +1,73 @@
+"""Join regions that touch into one; their lanes are joined exactly."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+from velmot.core.change import Change
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.heard import heard
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.region_work import RegionWork, change_between, names_of, reading, regions_named
+from velmot.core.session import Region, Session, Track
+
+
+@dataclass(frozen=True)
+class JoinRegions:
+    """Make one region of several that follow each other without a gap."""
+
+    regions: tuple[str, ...] = says("The regions, by id; all on one track.")
+
+
+def plan(session: Session, request: JoinRegions) -> Change:
+    """The first region grows over the others; where one of them lacks a lane it takes what was heard there."""
+    regions = regions_named(session, request.regions)
+    _check(session, regions)
+    track, first = regions[0]
+    parts = [r for _, r in regions]
+    work = RegionWork(session)
+    work.put(track.id, replace(first, length=parts[-1].end - first.start))
+    for part in parts[1:]:
+        work.drop(track.id, part.id)
+    for parameter in dict.fromkeys(x.parameter for r in parts for x in session.lanes_in(r.id)):
+        work.write(parameter, first.id, _joined(session, parameter, parts))
+        for part in parts[1:]:
+            work.write(parameter, part.id, None)
+    return change_between(session, work.result(), f"Join {names_of(regions)} of {track.name}")
+
+
+def _check(session: Session, regions: list[tuple[Track, Region]]) -> None:
+    if len(regions) < 2:
+        raise RequestError("join-one", "there is nothing to join", place="regions", accepted="two regions that touch")
+    if len({t.id for t, _ in regions}) > 1:
+        raise RequestError(
+            "join-tracks", "these regions lie on different tracks", place="regions", accepted="one track"
+        )
+    for (_, a), (_, b) in pairwise(regions):
+        if a.end != b.start:
+            way = "a gap" if a.end < b.start else "an overlap"
+            low, high = sorted((a.end, b.start))
+            said = f"between {a.name} and {b.name} there is {way}, {session.tempo.position(low)} to {session.tempo.position(high)}"
+            raise RequestError("join-gap", said, place="regions", accepted="regions that touch")
+        if (a.muted, a.container) != (b.muted, b.container):
+            said = f"{a.name} and {b.name} differ: one is muted or a container"
+            raise RequestError("join-differs", said, place="regions", accepted="regions of one kind")
+
+
+def _joined(session: Session, parameter: str, parts: list[Region]) -> Envelope:
+    """One curve over all parts, counted from the first's start."""
+    zero, curve = parts[0].start, None
+    for part in parts:
+        lane = session.lane_at(parameter, part.id)
+        if lane:
+            piece = lane.envelope.shift(part.start - zero)
+        else:
+            piece = heard(reading(session), parameter, groups=False).envelope.shift(-zero)
+        curve = piece if curve is None else curve.joined(piece, part.start - zero)
+    assert curve is not None
+    return curve if session.lane_at(parameter, parts[-1].id) else curve.until(parts[-1].end - zero)
+
+
+OPERATION = Operation("join regions", JoinRegions, plan)

@@ -1,0 +1,103 @@
+"""Lift: regions' automation becomes their track's, with nothing heard differently."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from velmot.core.change import Caution, Change
+from velmot.core.envelope import Piece
+from velmot.core.heard import heard
+from velmot.core.operations.embed import runs_of
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.heard_alike import change_heard_alike
+from velmot.core.operations.region_work import RegionWork, names_of, reading, regions_named
+from velmot.core.parameters import Parameter
+from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session
+
+
+@dataclass(frozen=True)
+class Lift:
+    """Put what regions do onto their track's own lanes, and take the regions' lanes away."""
+
+    regions: tuple[str, ...] = says("The regions, by id.")
+    parameters: tuple[str, ...] = says("The parameters; none means all that have a lane in them.", default=())
+
+
+def plan(session: Session, request: Lift) -> Change:
+    """Each track lane takes over what was heard in the regions' spans; outside them it stays as it is."""
+    regions = regions_named(session, request.regions)
+    work = RegionWork(session)
+    for track in dict.fromkeys(t.id for t, _ in regions):
+        mine = [r for t, r in regions if t.id == track]
+        for parameter in session.track(track).parameters:
+            if not request.parameters or parameter.id in request.parameters:
+                _lift(work, parameter, [r for r in mine if session.lane_at(parameter.id, r.id)])
+    return change_heard_alike(session, work.result(), f"Lift from {names_of(regions)}", work.cautions)
+
+
+def _lift(work: RegionWork, parameter: Parameter, regions: list[Region]) -> None:
+    session = work.session
+    chosen = _possible(work, parameter, regions)
+    if not chosen:
+        return
+    now = heard(reading(session), parameter.id, groups=False).envelope
+    pieces = [Piece(start, end, now) for start, end in runs_of(chosen)]
+    work.write(parameter.id, ON_THE_TRACK, work.track_curve(parameter).overlaid(pieces).from_zero())
+    for region in chosen:
+        work.write(parameter.id, region.id, None)
+
+
+def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> list[Region]:
+    """The regions whose lanes can be lifted without a change in what is heard; cautions say why not."""
+    session, chosen = work.session, []
+    for region in regions:
+        if region.muted:
+            _refuse(work, parameter, region, "is muted, so its lanes are not heard: unmute it to lift them")
+        else:
+            chosen.append(region)
+    others = [r for r, _ in session.region_lanes(parameter.id) if not r.muted and r not in chosen]
+    if session.precedence is Precedence.TRACK:
+        return _where_track_wins(work, parameter, chosen, others)
+    while True:  # leaving one out may leave another covered
+        covered = [(r, q) for r in chosen for q in others if _overlap(r, q) and _later(session, parameter, r, q)]
+        if not covered:
+            return chosen
+        for region, other in covered:
+            if region in chosen:
+                _refuse(work, parameter, region, f"overlaps {other.name}, which would be heard instead: lift both")
+                chosen.remove(region)
+                others.append(region)
+
+
+def _where_track_wins(
+    work: RegionWork, parameter: Parameter, chosen: list[Region], others: list[Region]
+) -> list[Region]:
+    if work.session.lane_at(parameter.id):
+        reason = "is not heard, as the track's own lane wins in this session: there is nothing to lift"
+    elif others:
+        reason = f"can only be lifted together with {', '.join(r.name for r in others[:3])}, which a track lane would silence"
+    else:
+        return chosen
+    for region in chosen:
+        _refuse(work, parameter, region, reason)
+    return []
+
+
+def _refuse(work: RegionWork, parameter: Parameter, region: Region, reason: str) -> None:
+    said = f"{parameter.name} in {region.name} {reason}" if "overlaps" not in reason else f"{region.name} {reason}"
+    if reason.startswith("is muted"):
+        said = f"{region.name} {reason}"
+    work.cautions.append(Caution("not-lifted", said, start=region.start, end=region.end))
+
+
+def _overlap(one: Region, other: Region) -> bool:
+    return one.start < other.end and other.start < one.end
+
+
+def _later(session: Session, parameter: Parameter, one: Region, other: Region) -> bool:
+    """Whether `one` wins over `other` where they overlap."""
+    order = [r.id for r, _ in session.region_lanes(parameter.id)]
+    return order.index(one.id) > order.index(other.id)
+
+
+OPERATION = Operation("lift", Lift, plan)

@@ -1,0 +1,48 @@
+"""Make a region over a span of a track: an ordinary one, or a container that holds nothing but automation."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from velmot.core.change import Caution, Change
+from velmot.core.errors import RequestError
+from velmot.core.operations.embed import embed_into
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.region_work import RegionWork, change_between
+from velmot.core.session import Region, Session
+from velmot.core.time import Tick
+
+
+@dataclass(frozen=True)
+class MakeRegion:
+    """A new region, with what lanes of its track do there if asked."""
+
+    track: str = says("The track it lies on, by id.")
+    name: str = says("Its name.")
+    start: Tick = says("Where it starts.")
+    end: Tick = says("Where it ends.")
+    container: bool = says("Whether it holds nothing but automation.", default=True)
+    parameters: tuple[str, ...] = says("Parameters whose track lanes it takes over in its span.", default=())
+
+
+def plan(session: Session, request: MakeRegion) -> Change:
+    """The region, and in it what was heard of the parameters; what is heard stays the same."""
+    track, name = session.track(request.track), request.name.strip()
+    need_range(request.start, request.end)
+    if request.end > session.length:
+        end = session.tempo.position(session.length)
+        raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
+    if not 0 < len(name) <= 300:
+        raise RequestError("name", "a region needs a name", place="name", accepted="1 to 300 characters")
+    work = RegionWork(session)
+    region = Region(work.new_id(), name, request.start, request.end - request.start, False, request.container)
+    work.put(track.id, region)
+    made = work.result()
+    cautions: list[Caution] = []
+    if request.parameters:
+        made, cautions = embed_into(made, [(made.track(track.id), region)], request.parameters, keep_under=True)
+    what = "container" if request.container else "region"
+    return change_between(session, made, f"Make the {what} {name} on {track.name}", cautions)
+
+
+OPERATION = Operation("make region", MakeRegion, plan)

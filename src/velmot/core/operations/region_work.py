@@ -1,0 +1,153 @@
+"""A working copy for verbs that change regions: what they write becomes a session, and the change to it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+
+from velmot.core.change import HEARD, Caution, Change, LaneSwap, Touched, TrackSwap
+from velmot.core.difference import differing_span
+from velmot.core.envelope import Envelope, Fragment
+from velmot.core.errors import RequestError
+from velmot.core.heard import heard
+from velmot.core.parameters import Parameter
+from velmot.core.session import ON_THE_TRACK, Lane, Mode, Region, Session, Track
+
+
+@dataclass
+class RegionWork:
+    """Regions and lanes as they are being rewritten. Reading gives what was written last."""
+
+    session: Session
+    cautions: list[Caution] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self._regions = {t.id: {r.id: r for r in t.regions} for t in self.session.tracks}
+        self._envelopes: dict[tuple[str, str], Envelope | None] = {}
+        self._region_ids = self.session.new_ids("region")
+        self._lane_ids = self.session.new_ids("lane")
+
+    def put(self, track: str, region: Region) -> None:
+        """Add a region to a track, or replace the one of its id."""
+        self._regions[track][region.id] = region
+
+    def drop(self, track: str, region: str) -> None:
+        """Take a region away; its lanes have to be taken away too."""
+        del self._regions[track][region]
+
+    def new_id(self) -> str:
+        """An id for a new region."""
+        return next(self._region_ids)
+
+    def write(self, parameter: str, home: str, envelope: Envelope | None) -> None:
+        """Put a lane at a home (None takes it away)."""
+        self._envelopes[parameter, home] = envelope
+
+    def track_curve(self, parameter: Parameter) -> Envelope:
+        """A parameter's own lane on the track as it stands; its static value where there is none."""
+        key = (parameter.id, ON_THE_TRACK)
+        lane = self.session.lane_at(parameter.id)
+        written = self._envelopes.get(key, lane.envelope if lane else None)
+        return written or Envelope.constant(parameter.value, parameter.axis)
+
+    def splice(self, parameter: Parameter, fragment: Fragment, at: int) -> None:
+        """Put a fragment into a parameter's own lane on the track."""
+        self.write(parameter.id, ON_THE_TRACK, self.track_curve(parameter).splice(fragment, at).from_zero())
+
+    def widen(self, session: Session) -> None:
+        """Go on with a session whose tracks gained parameters or devices."""
+        self.session = session
+
+    def result(self) -> Session:
+        """The session as it was written, checked."""
+        tracks = (replace(t, regions=tuple(self._regions[t.id].values())) for t in self.session.tracks)
+        lanes: list[Lane] = []
+        for lane in self.session.lanes:
+            key = (lane.parameter, lane.home)
+            envelope = self._envelopes.pop(key) if key in self._envelopes else lane.envelope
+            if envelope is not None:
+                lanes.append(lane if envelope is lane.envelope else replace(lane, envelope=envelope))
+        for (parameter, home), envelope in self._envelopes.items():
+            if envelope is not None:
+                lanes.append(Lane(next(self._lane_ids), parameter, home, envelope))
+        return self.session.with_tracks(tracks).with_lanes(lanes).checked()
+
+
+def change_between(before: Session, after: Session, title: str, cautions: Iterable[Caution] = ()) -> Change:
+    """The change that makes one session the other, shown as what would be heard if every track read its lanes."""
+    lanes, tracks = swaps_between(before, after)
+    said = tuple(dict.fromkeys(cautions))
+    if not lanes and not tracks and not said:
+        said = (Caution("no-change", "It is already like this: nothing would change"),)
+    return Change(title, lanes, tracks, _heard_touched(before, after, lanes, tracks), said)
+
+
+def swaps_between(before: Session, after: Session) -> tuple[tuple[LaneSwap, ...], tuple[TrackSwap, ...]]:
+    """Every lane and track that two states of a session hold differently."""
+    old, new = {x.id: x for x in before.lanes}, {x.id: x for x in after.lanes}
+    ids = dict.fromkeys((*old, *new))
+    lanes = tuple(LaneSwap(old.get(i), new.get(i)) for i in ids if not _alike(old.get(i), new.get(i)))
+    tracks = tuple(TrackSwap(a, b) for a, b in zip(before.tracks, after.tracks, strict=True) if a != b)
+    return lanes, tracks
+
+
+def _alike(one: Lane | None, other: Lane | None) -> bool:
+    return one is other or (one is not None and other is not None and one == other)
+
+
+def reading(session: Session) -> Session:
+    """The session with every track reading its lanes; the same one at every call."""
+    if all(t.reads for t in session.tracks):
+        return session
+    known: Session | None = session.__dict__.get("_reading")
+    if known is None:
+        known = session.with_tracks(t if t.reads else replace(t, mode=Mode.READ) for t in session.tracks)
+        session.__dict__["_reading"] = known
+    return known
+
+
+def _heard_touched(
+    before: Session, after: Session, lanes: tuple[LaneSwap, ...], tracks: tuple[TrackSwap, ...]
+) -> tuple[Touched, ...]:
+    """What is heard of every parameter with a lane in a region that changes, or with a lane that does."""
+    moved = {r.id: r for s in tracks for a, b in ((s.before, s.after), (s.after, s.before)) for r in _changed(a, b)}
+    spans: dict[str, list[int]] = {}
+    for session in (before, after):
+        for lane in session.lanes:
+            if lane.home in moved:
+                spans.setdefault(lane.parameter, []).extend(session.span(lane))
+    for swap in lanes:
+        for swapped, session in ((swap.before, before), (swap.after, after)):
+            if swapped is not None:
+                spans.setdefault(swapped.parameter, []).extend(session.span(swapped))
+    return tuple(heard_touched(before, after, parameter, min(ends), max(ends)) for parameter, ends in spans.items())
+
+
+def _changed(one: Track, other: Track) -> list[Region]:
+    """The regions of one state of a track that the other has not, or has otherwise."""
+    return [r for r in one.regions if r not in other.regions]
+
+
+def heard_touched(before: Session, after: Session, parameter: str, start: int, end: int) -> Touched:
+    """What is heard of a parameter before and after in (at most) a span, its own lanes' points counted."""
+    counts = [sum(len(x.envelope) for x in s.lanes_of(parameter)) for s in (before, after)]
+    owner, p = after.owner(parameter), after.parameter(parameter)
+    now = heard(reading(after), parameter, groups=False).envelope
+    known = any(q.id == parameter for t in before.tracks for q in t.parameters)
+    was = heard(reading(before), parameter, groups=False).envelope if known else Envelope.constant(p.value, p.axis)
+    start, end = differing_span(was, now, start, end) or (start, end)
+    name = f"{owner.name} {p.name}"
+    return Touched("", name, parameter, HEARD, start, end, counts[0], counts[1], lambda: (was, now))
+
+
+def regions_named(session: Session, ids: tuple[str, ...]) -> list[tuple[Track, Region]]:
+    """The regions and their tracks, by start; RequestError for none or unknown ones."""
+    if not ids:
+        raise RequestError("regions-none", "no region is chosen", place="regions", accepted="at least one region")
+    found = [(session.track_of_region(id), session.region(id)) for id in dict.fromkeys(ids)]
+    return sorted(found, key=lambda pair: pair[1].start)
+
+
+def names_of(regions: list[tuple[Track, Region]]) -> str:
+    """“toll 1” or “3 regions”."""
+    return regions[0][1].name if len(regions) == 1 else f"{len(regions)} regions"

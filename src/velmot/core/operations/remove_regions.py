@@ -1,0 +1,47 @@
+"""Remove regions; their automation goes with them, or stays on the track as it was heard."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from velmot.core.change import Caution, Change
+from velmot.core.operations import lift
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.session import Session
+
+
+@dataclass(frozen=True)
+class RemoveRegions:
+    """Take regions away."""
+
+    regions: tuple[str, ...] = says("The regions, by id.")
+    automation: Literal["goes", "stays"] = says("Whether their automation goes too, or stays on the track.")
+
+
+def plan(session: Session, request: RemoveRegions) -> Change:
+    """The regions and their lanes gone; with automation that stays, lifted onto the track first, where it can be."""
+    regions = regions_named(session, request.regions)
+    cautions: list[Caution] = []
+    lifted = session
+    if request.automation == "stays" and any(session.lanes_in(r.id) for _, r in regions):
+        first = lift.plan(session, lift.Lift(request.regions))
+        lifted, cautions = first.applied_to(session), [c for c in first.cautions if c.code != "no-change"]
+    work = RegionWork(lifted)
+    lanes = [lane for _, r in regions for lane in lifted.lanes_in(r.id)]
+    for lane in lanes:
+        work.write(lane.parameter, lane.home, None)
+    for track, region in regions:
+        work.drop(track.id, region.id)
+    if lanes:
+        points = sum(len(x.envelope) for x in lanes)
+        cautions.append(
+            Caution(
+                "takes", f"Takes {len(lanes)} region {'lane' if len(lanes) == 1 else 'lanes'} with {points:,} points"
+            )
+        )
+    return change_between(session, work.result(), f"Remove {names_of(regions)}", cautions)
+
+
+OPERATION = Operation("remove regions", RemoveRegions, plan)

@@ -1,0 +1,43 @@
+"""Set which lane wins in a session where a region's and the track's both speak."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from velmot.core.change import Caution, Change
+from velmot.core.difference import largest_difference
+from velmot.core.heard import heard
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.region_work import heard_touched
+from velmot.core.session import Precedence, Session
+
+
+@dataclass(frozen=True)
+class SetPrecedence:
+    """Let regions win over their track, or the track over its regions."""
+
+    wins: Literal["region", "track"] = says("Whose lane wins where both speak.")
+
+
+def plan(session: Session, request: SetPrecedence) -> Change:
+    """The precedence switched, with every parameter that would be heard differently, and where it is most."""
+    wanted = Precedence(request.wins)
+    if wanted is session.precedence:
+        said = f"{wanted.value.capitalize()} lanes win already: nothing would change"
+        return Change("Keep the precedence", cautions=(Caution("no-change", said),))
+    after = replace(session, precedence=wanted)
+    touched = []
+    for parameter in dict.fromkeys(x.parameter for x in session.lanes if not x.on_track):
+        if not session.lane_at(parameter):
+            continue
+        was, now = (heard(s, parameter, groups=False).envelope for s in (session, after))
+        if largest_difference(was, now, 0, session.length)[0] > 1e-9:
+            spans = [session.span(x) for _, x in session.region_lanes(parameter)]
+            touched.append(heard_touched(session, after, parameter, min(a for a, _ in spans), max(b for _, b in spans)))
+    said = f"{len(touched)} {'parameter' if len(touched) == 1 else 'parameters'} would be heard differently"
+    cautions = (Caution("heard-differs", said),) if touched else ()
+    return Change(f"Let {wanted.value} lanes win", (), (), tuple(touched), cautions, precedence=wanted)
+
+
+OPERATION = Operation("set precedence", SetPrecedence, plan)

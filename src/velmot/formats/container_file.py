@@ -1,0 +1,59 @@
+"""The velmot-container file: one container's name, length and lanes, to be laid over a track of another session."""
+
+from __future__ import annotations
+
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field, ValidationError
+
+from velmot.core.errors import RequestError
+from velmot.core.operations.paste import Clip
+from velmot.core.session import Session
+from velmot.core.time import Tick, beats_of, ticks_of
+from velmot.formats.clipboard import LONGEST, ClipShape, clip_of, clip_row, within_points
+from velmot.formats.report import FormatError
+
+ENDING = ".velmot-container.json"
+ACCEPTED = "a velmot-container file"
+
+
+class _Container(BaseModel):
+    format: Literal["velmot-container"]
+    version: Literal[1]
+    name: Annotated[str, Field(min_length=1, max_length=300)]
+    length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
+    lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=2000)]
+
+
+def write(session: Session, region_id: str) -> bytes:
+    """A region's lanes as a file; RequestError if it holds none."""
+    region = session.region(region_id)
+    rows: list[dict[str, Any]] = []
+    for lane in session.lanes_in(region_id):
+        piece = lane.envelope.cut(0, region.length).envelope
+        rows.append(clip_row(session, session.parameter(lane.parameter), piece))
+    if not rows:
+        raise RequestError(
+            "container-empty", f"{region.name} holds no automation", place="region", accepted="a region with a lane"
+        )
+    head = {"format": "velmot-container", "version": 1, "name": region.name, "length": beats_of(region.length)}
+    return (json.dumps(head | {"lanes": rows}, ensure_ascii=False, indent=1) + "\n").encode()
+
+
+def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...]]:
+    """(name, length, clips) of a file's bytes; FormatError if it is anything else."""
+    if not data or len(data) > LONGEST:
+        raise FormatError("container-size", f"the file has {len(data):,} bytes", place="file", accepted=ACCEPTED)
+    try:
+        box = _Container.model_validate(json.loads(data.decode("utf-8")))
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"])
+        raise FormatError(
+            "container-unread", f"{place}: {first['msg'].lower()}", place=place, accepted=ACCEPTED
+        ) from None
+    except (ValueError, RecursionError):
+        raise FormatError("container-unread", "the file is not JSON", place="file", accepted=ACCEPTED) from None
+    within_points(box.lanes)
+    return box.name, ticks_of(box.length), tuple(clip_of(lane) for lane in box.lanes)
