@@ -12,6 +12,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -29,7 +30,7 @@ from django.test import Client  # noqa: E402
 
 from velmot.core.envelope import Envelope  # noqa: E402
 from velmot.core.parameters import Axis, level, pan  # noqa: E402
-from velmot.core.session import Lane, Session, Track  # noqa: E402
+from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
 from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
 from velmot.storage import sessions  # noqa: E402
@@ -136,6 +137,41 @@ def bench_carrying_much(client: Client) -> None:
     row("preview a carry of 40 lanes of 2,000 points to 8 tracks", timed(ask))
 
 
+def wavy(tracks: int = 1, lanes: int = 40, regions: int = 64, points: int = 2000) -> Session:
+    """Tracks with lanes over regions of three beats in every four."""
+    made, all_lanes = [], []
+    for t in range(tracks):
+        own = tuple(level(f"t{t}.p{n}", f"Level {n}") for n in range(lanes))
+        spans = tuple(Region(f"t{t}.r{n}", f"wave {n}", 4 * n * BEAT, 3 * BEAT) for n in range(regions))
+        made.append(Track(f"t{t}", f"Track {t}", parameters=own, regions=spans))
+        all_lanes += [Lane(f"L{t}.{n}", p.id, "track", curve(points, 40 * t + n)) for n, p in enumerate(own)]
+    return Session("wavy", 256 * BEAT, tuple(made), tuple(all_lanes))
+
+
+def bench_embedding(client: Client) -> None:
+    id = sessions.create(wavy())
+    view = {"start": 0, "end": 112, "columns": 1100, "strips": ["t0.p0", "t0.p1", "t0.p2", "t0.p3"]}
+    body = {"revision": 0, "request": {"verb": "embed", "regions": [f"t0.r{n}" for n in range(64)]}, "view": view}
+    ask = lambda: client.post(f"/api/sessions/{id}/preview", body, content_type="application/json")  # noqa: E731
+    assert ask().status_code == 200
+    row("preview embedding 40 lanes over 64 regions", timed(ask))
+
+
+def heard_crowd() -> Session:
+    """200 tracks; on the first 24 every region speaks, and all are in a group that moves."""
+    session = wavy(200, 1, 16, 500)
+    regions = tuple(
+        Lane(f"R{t}.{n}", f"t{t}.p0", f"t{t}.r{n}", curve(20, t * 16 + n).cut(0, 3 * BEAT).envelope)
+        for t in range(24)
+        for n in range(16)
+    )
+    group = Track(
+        "group", "Group", TrackKind.GROUP, parameters=(level("group.level"),), members=tuple(f"t{t}" for t in range(24))
+    )
+    fader = Lane("G", "group.level", "track", curve(12, 9))
+    return replace(session, tracks=(*session.tracks, group), lanes=(*session.lanes, *regions, fader)).checked()
+
+
 def bench_opening(client: Client) -> tuple[int, int]:
     demo, big = sessions.create(skerry_light.session()), sessions.create(crowd())
     for name, id in (("the demo", demo), ("200 tracks, 1,000 lanes, 1,000,000 points", big)):
@@ -239,8 +275,65 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flag
         wait_until_drawn(page)
         page.wait_for_timeout(800)
         row("a frame while panning 24 strips of 5,000 points", page.evaluate(FRAMES, [24, 240]))
+        measure_heard(browser, url)
+        measure_mapping(browser, url, demo)
         measure_find_and_drag(browser, url)
         browser.close()
+
+
+def measure_heard(browser, url: str) -> None:
+    """24 strips of 200 tracks that all draw what is heard, panned."""
+    id = sessions.create(heard_crowd())
+    page = browser.new_page(viewport={"width": 1920, "height": 1080})
+    pins = [f"t{n}.p0" for n in range(24)]
+    kept = {"view": {"start": 8, "end": 40}, "pins": pins, "heights": dict.fromkeys(pins, 56), "heardOn": pins}
+    page.add_init_script(f"localStorage['velmot.bench.{id}'] ??= {json.dumps(json.dumps(kept))}")
+    page.goto(f"{url}/sessions/{id}")
+    wait_until_drawn(page)
+    page.wait_for_timeout(1200)
+    row("a frame while panning 24 strips with what is heard", page.evaluate(FRAMES, [16, 240]))
+    page.close()
+
+
+GRAPH = """steps => new Promise(done => {
+  const circle = document.querySelector('figure svg circle'), box = circle.getBoundingClientRect()
+  const times = []
+  let last = performance.now(), n = 0
+  circle.setPointerCapture = () => {}
+  const send = (kind, dy) => circle.dispatchEvent(new PointerEvent(kind, { bubbles: true, pointerId: 1, button: 0,
+    clientX: box.x + 5, clientY: box.y + 5 + dy }))
+  send('pointerdown', 0)
+  const frame = now => {
+    times.push(now - last); last = now
+    if (n++ >= steps) { send('pointerup', 0); return done(times.slice(3)) }
+    send('pointermove', -20 + 20 * Math.sin(n / 9))
+    requestAnimationFrame(frame)
+  }
+  requestAnimationFrame(frame)
+})"""
+
+
+def measure_mapping(browser, url: str, demo: int) -> None:
+    """An end of the mapping graph dragged, with its preview as it goes."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    kept = {
+        "view": {"start": 0, "end": 64},
+        "pins": ["bell.level"],
+        "range": {"start": 32, "end": 48},
+        "chosen": ["L1"],
+    }
+    page.add_init_script(f"localStorage['velmot.bench.{demo}'] ??= {json.dumps(json.dumps(kept))}")
+    page.goto(f"{url}/sessions/{demo}")
+    wait_until_drawn(page)
+    page.get_by_role("button", name="Retarget t").click()
+    field = page.get_by_role("combobox", name="Parameters to drive")
+    page.locator(".el-select", has=field).click()
+    page.keyboard.type("vowel filter")
+    page.get_by_role("option", name="Kelp choir Vowel filter", exact=True).click()
+    page.wait_for_selector("figure svg circle")
+    page.wait_for_timeout(500)
+    row("a frame while dragging on the mapping graph", page.evaluate(GRAPH, 180))
+    page.close()
 
 
 def _a_point(page, id: int, view: tuple[float, float]) -> list[float]:
@@ -298,6 +391,7 @@ def main() -> None:
     client = Client(SERVER_NAME="localhost")
     bench_operations(client)
     bench_carrying_much(client)
+    bench_embedding(client)
     demo, big = bench_opening(client)
     bench_screen(demo, big, sessions.create(panning()))
     shutil.rmtree(_DATA, ignore_errors=True)

@@ -15,7 +15,7 @@ from pydantic import ValidationError
 from velmot.core import operations
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
-from velmot.core.operations.frame import span_text
+from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.session import Session
 from velmot.formats import files, midi, session_file
 from velmot.formats.midi.write import usual_choices
@@ -129,6 +129,8 @@ def _print_change(session: Session, change: Change) -> None:
         print(f"  {t.name}, {span_text(session, t.start, t.end)}: {points}, up to {far}")
     for track in change.tracks:
         print(f"  {track.after.name} changes too")
+    if change.heard:
+        print(f"  = {heard_text(session, change.heard)}")
     for caution in change.cautions:
         print(f"  ! {caution.message}")
 

@@ -25,7 +25,7 @@ def level_of(server):
 def spot(desk, beat, value, low=-39.1, high=-1.9):
     """Where a value of Bell buoy Level stands: its strip fits −36 to −5 dB with a tenth of that on both sides."""
     box = desk.canvas_of("bell.level").bounding_box()
-    top, bottom = 24, box["height"] - 10
+    top, bottom = 24, box["height"] - 20  # at its foot stand the regions
     return desk.x_of("bell.level", beat), box["y"] + bottom - (value - low) / (high - low) * (bottom - top)
 
 
@@ -35,7 +35,7 @@ def test_a_point_is_dragged_typed_nudged_and_removed_and_each_is_one_entry(desk,
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x, y + 10, steps=3)
-    page.mouse.move(desk.x_of("bell.level", 36), y + 16, steps=5)
+    page.mouse.move(desk.x_of("bell.level", 36), y + 12, steps=5)
     expect(page.locator("output.said")).to_contain_text("dB (−")
     page.mouse.up()
     desk.at_revision(1)

@@ -34,7 +34,7 @@ from velmot.core.change import Change, Touched
 from velmot.core.envelope import Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.heard import heard, in_words
-from velmot.core.operations.frame import span_text
+from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session, Track
@@ -223,7 +223,7 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
             for c in change.cautions[:MOST_LISTED]
         ],
         tracks=[s.after.name for s in change.tracks],
-        heard=_heard_text(session, change),
+        heard=heard_text(session, change.heard) if change.heard else "",
         regions=[
             PlacedRegion(
                 track=s.after.id,
@@ -239,16 +239,6 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
             if r not in s.before.regions
         ],
     )
-
-
-def _heard_text(session: Session, change: Change) -> str:
-    """The figure of a change that promises to leave what is heard as it is."""
-    if change.heard is None:
-        return ""
-    parameter = session.parameter(change.heard.parameter)
-    where = session.tempo.position(change.heard.at)
-    name = f"{session.owner(parameter.id).name} {parameter.name}"
-    return f"What is heard stays the same: {parameter.format_distance(change.heard.largest)} apart at most ({name}, {where})"
 
 
 def _listed(change: Change, view: View | None) -> list[tuple[Touched, bool]]:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
-from velmot.core.change import Change, LaneSwap, Touched, touched_lane
+from velmot.core.change import Change, HeardFigure, LaneSwap, Touched, touched_lane
 from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
@@ -111,12 +111,21 @@ def span_text(session: Session, start: int, end: int) -> str:
     return f"{session.tempo.position(start)} to {session.tempo.position(end)}"
 
 
+def heard_text(session: Session, figure: HeardFigure) -> str:
+    """The figure of a change that promises to leave what is heard as it is."""
+    parameter = session.parameter(figure.parameter)
+    name = f"{session.owner(parameter.id).name} {parameter.name}"
+    far, where = parameter.format_distance(figure.largest), session.tempo.position(figure.at)
+    return f"What is heard stays the same: {far} apart at most ({name}, {where})"
+
+
 __all__ = [
     "ON_THE_TRACK",
     "Draft",
     "Operation",
     "Request",
     "fitted",
+    "heard_text",
     "need_range",
     "says",
     "span_text",
