@@ -7,6 +7,7 @@ import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import {
   clipSpan,
+  clipSpans,
   drawBand,
   drawBandEdges,
   drawChart,
@@ -166,7 +167,7 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
   const regionWins = session.data?.precedence !== 'track'
   for (const lane of lanes.value) {
     const curve = props.curves.get(lane.id)
-    if (!curve) continue
+    if (!curve || lane.start > box.view.end || lane.end < box.view.start) continue
     const going = touched.value.find((t) => t.lane === lane.id || t.home === 'heard')
     const mine = new Set(bench.picked[lane.id])
     const { range } = bench
@@ -190,15 +191,14 @@ function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen:
   const muted = new Set(regions.value.filter((r) => r.region.muted).map((r) => r.region.id))
   const beaten = regionWins ? regionLanes.value.filter((x) => !muted.has(x.home)) : []
   c.save()
-  for (const lane of beaten) clipSpan(c, box, lane.start, lane.end, true)
+  clipSpans(c, box, beaten, true)
   drawCurve(c, box, scale.value, curve, pen)
   c.restore()
-  for (const lane of beaten) {
-    c.save()
-    clipSpan(c, box, lane.start, lane.end)
-    drawCurve(c, box, scale.value, curve, { ...pen, faint: true, points: 'none' })
-    c.restore()
-  }
+  if (!beaten.length) return
+  c.save()
+  clipSpans(c, box, beaten, false)
+  drawCurve(c, box, scale.value, curve, { ...pen, faint: true, points: 'none' })
+  c.restore()
 }
 
 /** Lanes that share this strip, each on a scale of its own, so without handles. */

@@ -120,11 +120,28 @@ function marksOf(scale: Scale): { y: number; text: string }[] {
   return out
 }
 
+const clips = new Map<string, string>()
+
+/** A text short enough for a width; remembered, as measuring text is slow and the same is asked at every drawing. */
 function clipped(c: Context, text: string, width: number): string {
-  if (c.measureText(text).width <= width) return text
-  let short = text
-  while (short.length > 1 && c.measureText(`${short}…`).width > width) short = short.slice(0, -1)
-  return `${short}…`
+  const room = Math.floor(width)
+  const key = `${c.font} ${room} ${text}`
+  let short = clips.get(key)
+  if (short === undefined) {
+    short = text
+    if (c.measureText(text).width > room) {
+      let [low, high] = [0, text.length]
+      while (low < high) {
+        const middle = (low + high + 1) >> 1
+        if (c.measureText(`${text.slice(0, middle)}…`).width <= room) low = middle
+        else high = middle - 1
+      }
+      short = `${text.slice(0, low)}…`
+    }
+    if (clips.size > 4000) clips.clear()
+    clips.set(key, short)
+  }
+  return short
 }
 
 /** The sand-coloured band of the range, with dotted edges. */
@@ -211,7 +228,7 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
 export function drawHeard(
   c: Context, box: Box, scale: Scale, line: { curve: Curve; spans: { start: number; end: number; why: string }[] }, inks: Inks,
 ): void {
-  drawCurve(c, box, scale, line.curve, { color: inks.heard, width: 6, dash: [], points: 'none' })
+  drawCurve(c, box, scale, line.curve, { color: inks.heard, width: 5, dash: [], points: 'none' })
   c.save()
   clipPlot(c, box)
   c.font = `11px 'Atkinson Hyperlegible Next Variable', sans-serif`
@@ -233,14 +250,25 @@ function clipPlot(c: Context, box: Box): void {
 
 /** Clip what is drawn next to a span of beats (or to all but it). */
 export function clipSpan(c: Context, box: Box, start: number, end: number, outside = false): void {
-  const a = xOf(start, box.view, box.width)
-  const b = xOf(end, box.view, box.width)
+  clipSpans(c, box, [{ start, end }], outside)
+}
+
+/** Clip what is drawn next to some spans of beats (or to all but them), in one go. */
+export function clipSpans(c: Context, box: Box, spans: { start: number; end: number }[], outside: boolean): void {
+  const edges = spans
+    .map(({ start, end }) => ({ a: xOf(start, box.view, box.width), b: xOf(end, box.view, box.width) }))
+    .sort((one, other) => one.a - other.a)
   c.beginPath()
   if (outside) {
-    c.rect(-10, 0, a + 10, box.height)
-    c.rect(b, 0, box.width + LEFT + RIGHT - b, box.height)
+    let at = -10
+    for (const { a, b } of edges) {
+      if (a > at) c.rect(at, 0, a - at, box.height)
+      at = Math.max(at, b)
+    }
+    const far = box.width + LEFT + RIGHT
+    if (far > at) c.rect(at, 0, far - at, box.height)
   } else {
-    c.rect(a - 5, 0, b - a + 10, box.height)
+    for (const { a, b } of edges) c.rect(a - 5, 0, b - a + 10, box.height)
   }
   c.clip()
 }
@@ -254,7 +282,7 @@ export function drawCurve(c: Context, box: Box, scale: Scale, curve: Curve, pen:
   c.fillStyle = pen.color
   c.lineWidth = pen.width
   c.setLineDash(pen.dash)
-  c.lineJoin = 'round'
+  c.lineJoin = pen.width > 3 ? 'bevel' : 'round' // broad round joins are slow to draw
   if (curve.lows.length) drawOutline(c, box, scale, curve)
   else drawPoints(c, box, scale, curve, pen)
   c.restore()

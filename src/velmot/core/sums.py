@@ -29,15 +29,15 @@ def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> En
             rights = np.where(curve.place_at(ticks) <= SILENCE, SILENCE, rights)
             lefts = np.where(curve.place_at(ticks, "left") <= SILENCE, SILENCE, lefts)
     shapes = _shapes(one, other, ticks)
-    rows: list[tuple[int, float, float]] = []
-    for i, tick in enumerate(ticks.tolist()):
-        held_before = i > 0 and shapes[i - 1] == HOLD
-        if i and not held_before and abs(lefts[i] - rights[i]) > 1e-12:
-            rows.append((tick, float(one.axis.value_at(lefts[i])), 0.0))
-        elif i == 0 and lefts[0] != rights[0]:
-            rows.append((tick, float(one.axis.value_at(lefts[0])), HOLD))
-        rows.append((tick, float(one.axis.value_at(rights[i])), float(shapes[i])))
-    return Envelope.of(rows, one.axis)
+    jumps = np.abs(lefts - rights) > 1e-12
+    jumps[1:] &= shapes[:-1] != HOLD  # after a hold the point itself is the jump
+    at = np.repeat(np.arange(len(ticks)), 1 + jumps)
+    before = np.append(at[1:] == at[:-1], False)  # of two rows for a tick, the limit towards it
+    places = np.where(before, lefts[at], rights[at])
+    bends = np.where(before, 0.0, shapes[at])
+    if before[0]:
+        bends[0] = HOLD
+    return Envelope(ticks[at], one.axis.value_at(places), bends, one.axis)
 
 
 def _segments(curve: Envelope, ticks: Ticks) -> tuple[Ticks, Floats]:
