@@ -30,21 +30,21 @@ from velmot.api.schemas import (
     View,
 )
 from velmot.core.activity import activity, why_not_heard
-from velmot.core.change import Change, Touched
+from velmot.core.change import HEARD, Change, Touched
 from velmot.core.envelope import Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Session, Track
+from velmot.core.session import ON_THE_TRACK, Lane, Session, Track
 from velmot.core.time import Floats, beats_array, beats_of, ticks_of
 from velmot.storage import history, remembered, sessions
 from velmot.storage.models import StoredSession
 
 SPARK_COLUMNS = 48
 _POINTS_A_COLUMN = 0.5
-MOST_GUESTS = 12
+MOST_GUESTS = 8
 MOST_LISTED = 60
 MOST_NAMED = 8
 
@@ -257,7 +257,10 @@ def _listed(change: Change, view: View | None) -> list[tuple[Touched, bool]]:
 
 def _touched_out(session: Session, t: Touched, view: View | None, drawn: bool, named: bool) -> TouchedOut:
     parameter = session.parameter(t.parameter)
-    curves = [curve_of(t.lane, e, view) for e in (t.before, t.after)] if view and drawn else [None, None]
+    curves: list[Curve | None] = [None, None]
+    if view and drawn:
+        made = t.home not in (ON_THE_TRACK, HEARD) and not t.points_before  # in a region nothing was there before
+        curves = [None if made else curve_of(t.lane, t.before, view), curve_of(t.lane, t.after, view)]
     known = drawn or view is None or named
     return TouchedOut(
         lane=t.lane,

@@ -17,13 +17,19 @@ def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> 
     ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
     if _curved(one) or _curved(other):
         ticks = merged(ticks, _turns(one, other, ticks))
-    right = np.abs(one.place_at(ticks) - other.place_at(ticks))
-    left = np.abs(one.place_at(ticks, "left") - other.place_at(ticks, "left"))
-    right[ticks == end] = 0.0
-    left[ticks == start] = 0.0
-    gap = np.maximum(left, right)
+    gap = np.abs(one.place_at(ticks) - other.place_at(ticks))
+    gap[ticks == end] = 0.0
+    jumps = np.flatnonzero(np.isin(ticks, merged(_jumps(one), _jumps(other))) & (ticks > start) | (ticks == end))
+    left = np.abs(one.place_at(ticks[jumps], "left") - other.place_at(ticks[jumps], "left"))
+    gap[jumps] = np.maximum(gap[jumps], left)
     i = int(gap.argmax())
     return float(gap[i]), int(ticks[i])
+
+
+def _jumps(curve: Envelope) -> Ticks:
+    """The ticks at which a curve's limit from before may differ from its value: jumps, and where a hold ends."""
+    same = curve.ticks[1:] == curve.ticks[:-1]
+    return np.asarray(curve.ticks[1:][same | np.isposinf(curve.bends[:-1])])
 
 
 def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: float = 1e-9) -> tuple[int, int] | None:

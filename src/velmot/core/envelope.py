@@ -254,7 +254,7 @@ class Envelope:
         """
         if not pieces:
             return self
-        base = self._reaching([tick for piece in pieces for tick in (piece.start, piece.end)])
+        base = self.reaching([tick for piece in pieces for tick in (piece.start, piece.end)])
         ends = np.array([piece.end for piece in pieces])
         starts = np.array([piece.start for piece in pieces])
         first = (np.searchsorted(base.ticks, ends, side="right") - 1).tolist()
@@ -272,7 +272,7 @@ class Envelope:
     def _part(self, first: int, last: int) -> tuple[Ticks, Floats, Floats]:
         return self.ticks[first:last], self.values[first:last], self.bends[first:last]
 
-    def _reaching(self, ticks: list[int]) -> Envelope:
+    def reaching(self, ticks: list[int]) -> Envelope:
         """The same curve with a point at every one of `ticks`, also before its first point and after its last."""
         low, high = min(ticks), max(ticks)
         parts = [self.arrays()]
@@ -290,7 +290,7 @@ class Envelope:
 
     def slices(self, spans: list[tuple[int, int]]) -> list[Envelope]:
         """What lies in each ``[start, end)``, counted from its start, with a point at both ends: many cuts in one go."""
-        base = self._reaching([tick for span in spans for tick in span])
+        base = self.reaching([tick for span in spans for tick in span])
         first = np.searchsorted(base.ticks, [start for start, _ in spans], side="right") - 1
         last = np.searchsorted(base.ticks, [end for _, end in spans], side="left") + 1
         out = []
@@ -302,16 +302,17 @@ class Envelope:
 
     def straightened(self, spans: list[tuple[int, int]], hold: bool) -> Envelope:
         """The curve with one straight (or held) segment over each of the disjoint spans, all else as it was."""
-        base = self._reaching([tick for span in spans for tick in span])
+        base = self.reaching([tick for span in spans for tick in span])
         ticks, values, bends = base.copies()
         starts, ends = (np.array(side) for side in zip(*spans, strict=True))
         inside = np.searchsorted(ends, ticks, side="right")  # the span a tick could lie in
         known = np.minimum(inside, len(ends) - 1)
         drop = (inside < len(ends)) & (ticks > starts[known])
-        drop[1:] |= (ticks[1:] == ticks[:-1]) & np.isin(ticks[1:], starts)
-        drop[:-1] |= (ticks[1:] == ticks[:-1]) & np.isin(ticks[:-1], ends) & ~np.isin(ticks[:-1], starts)
+        line, close = _among(ticks, starts), _among(ticks, ends)
+        jump = ticks[1:] == ticks[:-1]
+        drop[1:] |= jump & line[1:]
+        drop[:-1] |= jump & close[:-1] & ~line[:-1]
         keep = ~drop
-        line = np.isin(ticks, starts)
         bends[line] = HOLD if hold else 0.0
         return self._with(ticks[keep], values[keep], bends[keep])
 
@@ -529,6 +530,12 @@ def _without_idle(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> En
     alike = np.append(values[1:] == values[:-1], False)
     keep = ~(closing & (held | alike))
     return Envelope(ticks[keep], values[keep], bends[keep], axis)
+
+
+def _among(ticks: Ticks, sorted_ticks: Ticks) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+    """Which of the ticks are among some sorted ones."""
+    where = np.minimum(np.searchsorted(sorted_ticks, ticks), len(sorted_ticks) - 1)
+    return np.asarray(sorted_ticks[where] == ticks)
 
 
 def _at_most_two(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:

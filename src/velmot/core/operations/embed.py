@@ -59,11 +59,13 @@ def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_u
     chosen = [r for r in regions if _can(work, now, parameter, r)]
     if not chosen:
         return
-    pieces = now.envelope.slices([(r.start, r.end) for r in chosen])
+    cut = now.envelope.reaching([tick for r in chosen for tick in (r.start, r.end)])
+    pieces = cut.slices([(r.start, r.end) for r in chosen])
     for region, piece in zip(chosen, pieces, strict=True):
         work.write(parameter.id, region.id, piece)
     if not keep_under:
-        below = work.track_curve(parameter).straightened(runs_of(chosen), parameter.holds_only)
+        own = work.track_curve(parameter)
+        below = (cut if own is now.envelope else own).straightened(runs_of(chosen), parameter.holds_only)
         work.write(parameter.id, ON_THE_TRACK, below.from_zero())
 
 

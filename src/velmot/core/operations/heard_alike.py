@@ -9,7 +9,7 @@ from velmot.core.difference import largest_difference
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.operations.region_work import reading, swaps_between
-from velmot.core.session import Session
+from velmot.core.session import Lane, Session
 
 SAME = 1e-9
 
@@ -25,7 +25,7 @@ def change_heard_alike(before: Session, after: Session, title: str, cautions: It
         reason = said[0].message if said else "there is nothing to do here"
         accepted = "regions and parameters for which it can be done"
         raise RequestError("nothing-to-do", reason, place="regions", accepted=accepted)
-    figures = [_figure(before, after, p) for p in dict.fromkeys(_parameter(s) for s in lanes)]
+    figures = [_figure(before, after, p) for p in dict.fromkeys(_lane(s).parameter for s in lanes)]
     worst = max(figures, key=lambda f: f.largest)
     if worst.largest > SAME:
         name = f"{after.owner(worst.parameter).name} {after.parameter(worst.parameter).name}"
@@ -36,12 +36,6 @@ def change_heard_alike(before: Session, after: Session, title: str, cautions: It
     return Change(title, lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
 
 
-def _parameter(swap: LaneSwap) -> str:
-    lane = swap.after or swap.before
-    assert lane is not None
-    return lane.parameter
-
-
 def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
     """How differently a parameter is heard, without group faders (they add the same to both)."""
     was, now = (heard(reading(s), parameter, groups=False).envelope for s in (before, after))
@@ -50,17 +44,20 @@ def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
 
 def _touched(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[Touched, ...]:
     """The lanes, each over its span; a track's over those of the regions whose lanes change with it."""
-    spans: dict[str, tuple[int, int]] = {}
-    for swap in lanes:
-        lane = swap.after or swap.before
-        if lane is not None and not lane.on_track:
-            start, end = after.span(lane)
-            known = spans.get(lane.parameter, (start, end))
-            spans[lane.parameter] = min(known[0], start), max(known[1], end)
+    places = [after.span(_lane(swap)) for swap in lanes]
+    reach: dict[str, tuple[int, int]] = {}
+    for swap, (start, end) in zip(lanes, places, strict=True):
+        if not _lane(swap).on_track:
+            first, last = reach.get(_lane(swap).parameter, (start, end))
+            reach[_lane(swap).parameter] = min(first, start), max(last, end)
     out = []
-    for swap in lanes:
-        lane = swap.after or swap.before
-        assert lane is not None
-        start, end = spans.get(lane.parameter, after.span(lane)) if lane.on_track else after.span(lane)
+    for swap, place in zip(lanes, places, strict=True):
+        start, end = reach.get(_lane(swap).parameter, place) if _lane(swap).on_track else place
         out.append(touched_lane(before, swap, start, end, after=after))
     return tuple(out)
+
+
+def _lane(swap: LaneSwap) -> Lane:
+    lane = swap.after or swap.before
+    assert lane is not None
+    return lane
