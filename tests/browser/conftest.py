@@ -101,11 +101,22 @@ class Desk:
     def canvas_of(self, parameter: str):
         return self.page.locator(f"[data-strip='{parameter}'] canvas").first
 
-    def x_of(self, parameter: str, beat: float) -> float:
+    def x_of(self, parameter: str, beat: float, id: int = 1) -> float:
         box = self.canvas_of(parameter).bounding_box()
-        view = self.page.evaluate("JSON.parse(localStorage['velmot.bench.1'] || '{}').view") or {"start": 0, "end": 64}
+        kept = f"JSON.parse(localStorage['velmot.bench.{id}'] || '{{}}').view"
+        view = self.page.evaluate(kept) or {"start": 0, "end": 64}
         plot = box["width"] - 12 - 64
         return box["x"] + 12 + (beat - view["start"]) / (view["end"] - view["start"]) * plot
+
+    def foot_of(self, parameter: str, beat: float, id: int = 1) -> tuple[float, float]:
+        """Where a region's name or a gap stands at the foot of a strip."""
+        box = self.canvas_of(parameter).bounding_box()
+        return self.x_of(parameter, beat, id), box["y"] + box["height"] - 8
+
+    def choose_nothing(self) -> None:
+        """Let go of the range, the points and the regions."""
+        self.canvas_of("bell.level").focus()
+        self.page.keyboard.press("Escape")
 
     def drag_range(self, parameter: str, start: float, end: float) -> None:
         y = self.canvas_of(parameter).bounding_box()["y"] + 30

@@ -43,19 +43,8 @@ def sea(desk, server, page, tmp_path):
     return desk
 
 
-def foot_of(desk, parameter, beat, id=1):
-    """Where a region's name stands at the foot of a strip."""
-    box = desk.canvas_of(parameter).bounding_box()
-    view = desk.page.evaluate(f"JSON.parse(localStorage['velmot.bench.{id}'] || '{{}}').view") or {
-        "start": 0,
-        "end": 64,
-    }
-    x = box["x"] + 12 + (beat - view["start"]) / (view["end"] - view["start"]) * (box["width"] - 76)
-    return x, box["y"] + box["height"] - 8
-
-
 def test_embed_repeat_and_lift_give_what_a_direct_repeat_gives(sea, server, page):
-    page.mouse.click(*foot_of(sea, "sea.cut", 12, 2))
+    page.mouse.click(*sea.foot_of("sea.cut", 12, 2))
     page.keyboard.press("m")
     expect(sea.result).to_contain_text("What is heard stays the same: 0.00 octaves apart")
     sea.apply()
@@ -84,7 +73,7 @@ def test_embed_repeat_and_lift_give_what_a_direct_repeat_gives(sea, server, page
         sea.at_revision(head)
     page.get_by_role("button", name="Carry c").click()
     box = sea.canvas_of("sea.cut").bounding_box()
-    ends = [foot_of(sea, "sea.cut", beat, 2)[0] + 1 for beat in (8, 12, 16)]
+    ends = [sea.foot_of("sea.cut", beat, 2)[0] + 1 for beat in (8, 12, 16)]
     page.mouse.move(ends[0], box["y"] + 30)
     page.mouse.down()
     for x in ends[1:]:
@@ -106,11 +95,11 @@ def test_embed_repeat_and_lift_give_what_a_direct_repeat_gives(sea, server, page
 
 def test_a_region_is_dragged_cut_muted_and_looked_at_closely(desk, server, page):
     desk.open()
-    x, y = foot_of(desk, "foghorn.level", 20)
+    x, y = desk.foot_of("foghorn.level", 20)
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 40, y, steps=4)
-    page.mouse.move(foot_of(desk, "foghorn.level", 27)[0], y, steps=4)
+    page.mouse.move(desk.foot_of("foghorn.level", 27)[0], y, steps=4)
     expect(desk.result).to_contain_text("horn A")
     page.mouse.up()
     desk.at_revision(1)
@@ -132,7 +121,7 @@ def test_a_region_is_dragged_cut_muted_and_looked_at_closely(desk, server, page)
     now = heard(quiet, "foghorn.level", groups=False).envelope.at(at)
     assert now.tolist() == pytest.approx([*track.at(at[:2]).tolist(), float(whole.at(at[2]))])
     page.keyboard.press("Escape")
-    page.mouse.dblclick(*foot_of(desk, "foghorn.level", 29))
+    page.mouse.dblclick(*desk.foot_of("foghorn.level", 29))
     expect(page.get_by_text("in its own time")).to_be_visible()
     expect(page.locator("section.strip")).to_have_count(1)
     page.get_by_role("button", name="back to the session").click()
@@ -145,7 +134,7 @@ def test_what_is_heard_is_drawn_and_a_jump_is_joined_and_precedence_shown(desk, 
     page.locator("[data-strip='foghorn.level']").get_by_role("button", name="heard", exact=True).click()
     page.mouse.move(desk.x_of("foghorn.level", 20), desk.canvas_of("foghorn.level").bounding_box()["y"] + 60)
     expect(page.locator("[data-strip='foghorn.level'] header")).to_contain_text("region horn A, plus group Swell")
-    page.mouse.click(*foot_of(desk, "foghorn.level", 31.5))
+    page.mouse.click(*desk.foot_of("foghorn.level", 31.5))
     expect(desk.result).to_contain_text("Foghorn Level")
     page.get_by_text("join both sides").click()
     was = heard(server.session(), "foghorn.level", groups=False).envelope
@@ -174,7 +163,7 @@ def test_a_container_is_made_saved_and_loaded_elsewhere(desk, server, page, tmp_
     desk.at_revision(1)
     box = server.session().track("bell").regions[-1]
     assert box.container and server.session().lane_at("bell.level", box.id)
-    page.mouse.click(*foot_of(desk, "bell.level", 40))
+    page.mouse.click(*desk.foot_of("bell.level", 40))
     page.get_by_text("file", exact=True).click()
     with page.expect_download() as download:
         page.get_by_role("link", name="save swell and fall").click()
