@@ -339,8 +339,8 @@ def test_what_is_heard_has_a_reason_for_every_span_and_moment(client, demo):
     (line,) = client.get(f"/api/sessions/{demo}/heard?parameters=foghorn.level&start=0&end=64&columns=900").json()
     assert [(x["start"], x["end"]) for x in line["spans"][:3]] == [(0, 17), (17, 30), (30, 33)]
     assert [x["why"] for x in line["spans"][:2]] == [
-        "the track's lane, plus group Swell",
-        "region horn A, plus group Swell",
+        "the track's lane",
+        "region horn A",
     ]
     (now,) = client.get(f"/api/sessions/{demo}/values?parameters=choir.level&beat=100").json()
     assert now["why"] == "static value, plus group Swell" and set(now["lanes"]) == {"L13"}

@@ -155,7 +155,7 @@ function drawRegions(c: CanvasRenderingContext2D, box: Box): void {
     drawRegion(c, box, scale.value, region, { speaks, ink, chosen: bench.regions.includes(region.id) }, inks)
   }
   for (const region of placed.value) drawRegion(c, box, scale.value, region, { speaks: true, ink: inks.fresh, chosen: true }, inks)
-  for (const gap of props.gaps ?? []) {
+  for (const gap of bench.closer ? [] : (props.gaps ?? [])) {
     // A region without a lane here may lie in the gap: its name stands there instead.
     const next = Math.min(...regions.value.map((r) => r.region.start).filter((start) => start > gap.start), gap.end)
     const chosen = bench.gap?.start === gap.start && bench.gap.parameter === gap.parameter
@@ -432,7 +432,8 @@ const described = computed(
 .strip.guest { background: #fffaf2; }
 canvas { display: block; cursor: crosshair; touch-action: none; }
 canvas:focus-visible { outline-offset: -2px; }
-header { position: absolute; top: 2px; left: 12px; display: flex; gap: 8px; pointer-events: none; white-space: nowrap; font-size: 12px; }
+header { position: absolute; top: 2px; left: 12px; right: 70px; display: flex; gap: 8px; padding-right: 200px; overflow: hidden; pointer-events: none; white-space: nowrap; font-size: 12px; }
+.strip:hover header, .strip:focus-within header { padding-right: 370px; }
 .alarm { color: var(--fresh); font-weight: 700; }
 .corner { position: absolute; top: 2px; right: 70px; display: flex; gap: 10px; font-size: 12px; }
 .read-out { pointer-events: none; }

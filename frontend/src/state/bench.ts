@@ -118,6 +118,8 @@ export const useBench = defineStore('bench', () => {
       wide ??= view.value
       closer.value = id
       regions.value = [id]
+      gap.value = null
+      cursor.value = region.start
       show({ start: region.start, end: region.start + region.length })
     } else {
       closer.value = null

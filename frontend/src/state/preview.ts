@@ -7,6 +7,8 @@ import type { View } from '../bench/geometry'
 import { useBench } from './bench'
 import { useSession } from './session'
 
+const MOST_GUESTS = 8 // as many as the server draws beside the strips on view
+
 export const usePreview = defineStore('preview', () => {
   const session = useSession()
   const bench = useBench()
@@ -54,7 +56,7 @@ export const usePreview = defineStore('preview', () => {
       change.value = answer
       problem.value = null
       shown = { view, detail }
-      bench.guests = [...new Set(answer.touched.filter((t) => t.after).map((t) => t.parameter))]
+      bench.guests = [...new Set(answer.touched.map((t) => t.parameter))].filter((p) => !bench.pins.includes(p)).slice(0, MOST_GUESTS)
     } catch (error) {
       if (!(error instanceof ServerProblem)) return
       session.gone = error.gone

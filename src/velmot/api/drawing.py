@@ -303,7 +303,7 @@ def heard_out(session: Session, parameter: str, view: View) -> HeardOut:
     now = heard(session, parameter)
     start, end = ticks_of(view.start), ticks_of(view.end)
     spans = [
-        HeardSpan(start=beats_of(r.start), end=beats_of(r.end), why=in_words(session, r, now.groups))
+        HeardSpan(start=beats_of(r.start), end=beats_of(r.end), why=in_words(session, r))
         for r in now.reasons
         if r.start < end and start < r.end
     ]

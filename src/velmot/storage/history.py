@@ -134,12 +134,12 @@ def _path(steps: dict[int, Revision], at: int) -> list[int]:
 
 def last_changes(row: StoredSession) -> dict[str, int]:
     """Lane id → the number of the newest revision on the way to here that touched it."""
-    steps = {s["number"]: s for s in row.revisions.values("number", "parent", "touched")}
+    steps = {s["number"]: s for s in row.revisions.values("number", "parent", "swaps")}
     newest: dict[str, int] = {}
     at = row.head
     while at in steps:
-        for touched in steps[at]["touched"]:
-            newest.setdefault(touched["lane"], at)
+        for swap in steps[at]["swaps"]["lanes"]:
+            newest.setdefault(swap["key"], at)
         at = steps[at]["parent"]
     return newest
 
