@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, RANGES, envelopes, probes, ranges, values
+from velmot.core.difference import differing_span, largest_difference
 from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
 from velmot.core.outline import columns_between, outline
@@ -143,3 +144,54 @@ def test_arrays_cannot_be_written():
     curve = Fragment(Envelope.constant(1.0), 4).envelope
     with pytest.raises(ValueError, match="read-only"):
         curve.values[0] = 2
+
+
+@given(st.data())
+def test_pieces_cut_in_one_go_are_those_cut_one_by_one(data):
+    curve = data.draw(envelopes())
+    spans = [data.draw(ranges()) for _ in range(3)]
+    for (start, end), piece in zip(spans, curve.slices(spans), strict=True):
+        wanted = curve.cut(start, end).envelope
+        assert (piece.ticks[0], piece.ticks[-1]) == (0, end - start)
+        at = probes(piece, wanted)
+        at = at[at <= end - start]
+        for side in ("left", "right"):
+            inner = at[(at > 0) & (at < end - start)] if side == "right" else at[at > 0]
+            assert np.allclose(piece.place_at(inner, side), wanted.place_at(inner, side), rtol=0, atol=NEAR)
+
+
+@given(st.data())
+def test_straightening_touches_nothing_outside_and_is_straight_inside(data):
+    curve = data.draw(envelopes())
+    marks = sorted(data.draw(st.lists(st.integers(0, LENGTH), min_size=2, max_size=6, unique=True)))
+    spans = list(zip(marks[::2], marks[1::2], strict=False))
+    hold = data.draw(st.booleans())
+    after = curve.straightened(spans, hold)
+    at = probes(curve, after, extra=tuple(marks))
+    outside = at[[not any(a < t < b for a, b in spans) for t in at.tolist()]]
+    left = outside[outside > 0]
+    assert np.allclose(after.place_at(left, "left")[:1], curve.place_at(left, "left")[:1], rtol=0, atol=NEAR)
+    right = outside[[t not in [a for a, _ in spans] for t in outside.tolist()]]
+    assert np.allclose(after.place_at(right), curve.place_at(right), rtol=0, atol=NEAR)
+    for start, end in spans:
+        y0, y1 = float(curve.place_at(start, "left")), float(curve.place_at(end))
+        middle = (start + end) // 2
+        part = 0.0 if hold else (middle - start) / (end - start)
+        if middle > start:
+            assert float(after.place_at(middle)) == pytest.approx(y0 + (y1 - y0) * part, abs=1e-6)
+
+
+@given(envelopes(Axis.LINEAR), envelopes(Axis.LINEAR), ranges())
+def test_the_largest_difference_is_never_passed_by_a_close_look(one, other, span):
+    largest, at = largest_difference(one, other, *span)
+    ticks = np.unique(np.concatenate((probes(one, other), np.linspace(*span, 3000).astype(np.int64))))
+    ticks = ticks[(ticks >= span[0]) & (ticks < span[1])]
+    assert np.abs(one.place_at(ticks) - other.place_at(ticks)).max() <= largest + NEAR
+    here = [abs(float(one.place_at(at, s) - other.place_at(at, s))) for s in ("left", "right")]
+    assert largest == pytest.approx(max(here) if span[0] < at < span[1] else here[at == span[0]], abs=NEAR)
+    inside = differing_span(one, other, *span)
+    if inside is None:
+        assert largest <= NEAR
+    else:
+        alike = ticks[(ticks < inside[0]) | (ticks >= inside[1])]
+        assert np.abs(one.place_at(alike) - other.place_at(alike)).max(initial=0.0) <= NEAR

@@ -8,9 +8,12 @@ from hypothesis.extra.django import TestCase
 from tests.core.test_carry import drawn
 from velmot.core.operations import plan
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.embed import Embed
+from velmot.core.operations.lift import Lift
+from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
-from velmot.storage import history, sessions
+from velmot.storage import history, remembered, sessions
 from velmot.storage.blobs import digest, pack, unpack
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import StoredEnvelope
@@ -94,3 +97,38 @@ def test_blobs_read_back_bit_for_bit():
 def test_a_session_that_is_not_there(db):
     with pytest.raises(NotFound, match="there is no session 99"):
         sessions.load(99)
+
+
+def test_every_revision_can_be_read_back_also_those_on_a_path_that_was_left(demo):
+    """0 → 1 → 2, back to 1, → 3: each as it was when it was applied, whichever one stands now."""
+    embed, lift = Embed(("bell.r2", "bell.r3")), Lift(("bell.r2",))
+    steps = [
+        (0, "carry", MOVE),
+        (1, "embed", embed),
+        (1, "set precedence", SetPrecedence("track")),
+        (0, "embed", embed),
+    ]
+    files, head = {0: stored(demo)}, 0
+    for parent, verb, request in steps:
+        while head != parent:
+            head = history.undo(demo, head)
+        head = history.apply(demo, head, plan(sessions.load(demo), verb, request))
+        files[head] = stored(demo)
+    assert plan(sessions.load(demo), "lift", lift).heard.largest == 0
+    sessions._cache.clear()
+    for number, file in files.items():
+        assert session_file.write(history.at_revision(demo, number)) == file
+    assert stored(demo) == files[4], "reading others leaves the session where it stands"
+    with pytest.raises(NotFound):
+        history.at_revision(demo, 5)
+
+
+def test_a_failed_apply_remembers_no_match(demo):
+    match = {"parameter": "bell.level", "track": "keeper", "do": "leave out", "onto": None, "low": None, "high": None}
+    request = {"verb": "carry", "lanes": ["L1"], "targets": ["keeper"], "matches": [match]}
+    change = plan(sessions.load(demo), "carry", MOVE)
+    with pytest.raises(Conflict):
+        history.apply(demo, 9, change, request)
+    assert remembered.matches(sessions.row(demo), sessions.load(demo)) == []
+    history.apply(demo, 0, change, request)
+    assert remembered.matches(sessions.row(demo), sessions.load(demo)) == [match]

@@ -13,6 +13,7 @@ import {
   type SessionOut,
   type TrackOut,
 } from '../api/client'
+import { positionText } from '../bench/geometry'
 
 const WATCH_EVERY = 2500
 
@@ -51,6 +52,11 @@ export const useSession = defineStore('session', () => {
     const lane = lanes.value.get(id)
     const owner = lane && parameters.value.get(lane.parameter)
     return owner ? `${owner.track.name} ${owner.parameter.name}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
+  }
+
+  /** A beat as bar.beat.hundredths of this session. */
+  function position(beat: number): string {
+    return positionText(beat, data.value?.bars ?? [])
   }
 
   async function open(id: number): Promise<void> {
@@ -137,6 +143,6 @@ export const useSession = defineStore('session', () => {
 
   return {
     data, missing, trouble, gone, newer, tracks, parameters, regions, lanes, lanesOf,
-    laneName, open, stopWatching, refresh, apply, walk, rename, guarded,
+    laneName, position, open, stopWatching, refresh, apply, walk, rename, guarded,
   }
 })

@@ -2,10 +2,10 @@
 // Carry: which lanes and devices, over which bars, to which tracks, where, and how; the match table says what lands on what.
 import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type Schemas } from '../api/client'
-import { positionText } from '../bench/geometry'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
+import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
 import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
@@ -47,16 +47,8 @@ function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   every.value = again.every ? { length: again.every, text: `${again.every} beats` } : { length: 0, text: 'back to back' }
   decided.value = Object.fromEntries((again.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m as Match]))
 }
-watch(
-  () => bench.reopened,
-  () => {
-    const again = bench.takeReopened('carry')
-    if (again) takeUp(again)
-  },
-  { immediate: true },
-)
+useReopened('carry', takeUp)
 
-const bars = computed(() => session.data?.bars ?? [])
 const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
 const trackOptions = computed(() =>
   (session.data?.tracks ?? []).map((t) => ({
@@ -123,9 +115,6 @@ watch(
   },
 )
 
-function pos(beat: number): string {
-  return positionText(beat, bars.value)
-}
 function setRamp(length: number, text: string): void {
   ramp.value = length
   rampText.value = text
@@ -177,7 +166,7 @@ watch(edges, (now) => {
         <div class="field">
           <span>Starting at</span>
           <span class="pair">
-            <TypedField label="Starting at" kind="position" :text="pos(at ?? range?.start ?? 0)" @read="(beat) => (at = beat)" />
+            <TypedField label="Starting at" kind="position" :text="session.position(at ?? range?.start ?? 0)" @read="(beat) => (at = beat)" />
             <span v-if="at === null" class="soft">same place</span>
             <button v-else class="link soft" type="button" @click="at = null">same place</button>
             <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>

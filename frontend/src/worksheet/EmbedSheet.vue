@@ -2,7 +2,6 @@
 // Embed / lift: automation between a track and its regions with nothing heard differently; gaps filled; which lane wins.
 import { computed, ref } from 'vue'
 import { api, asked, type AnyRequest } from '../api/client'
-import { positionText } from '../bench/geometry'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
@@ -35,9 +34,6 @@ const { answer: gaps } = useAsking(
 function nameOf(id: string): string {
   const owner = session.parameters.get(id)
   return owner ? `${owner.track.name} ${owner.parameter.name}` : id
-}
-function pos(beat: number): string {
-  return positionText(beat, session.data?.bars ?? [])
 }
 const gapIndex = computed({
   get: () => (gaps.value ?? []).findIndex((g) => g.parameter === bench.gap?.parameter && g.start === bench.gap.start),
@@ -85,7 +81,7 @@ usePreviewOf(request)
         <label for="gap">Gap</label>
         <select id="gap" v-model="gapIndex">
           <option :value="-1" disabled>{{ gaps?.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
-          <option v-for="(g, i) in gaps ?? []" :key="i" :value="i">{{ nameOf(g.parameter) }}, {{ pos(g.start) }} to {{ pos(g.end) }}: {{ g.message }}</option>
+          <option v-for="(g, i) in gaps ?? []" :key="i" :value="i">{{ nameOf(g.parameter) }}, {{ session.position(g.start) }} to {{ session.position(g.end) }}: {{ g.message }}</option>
         </select>
       </div>
       <div v-else class="field">

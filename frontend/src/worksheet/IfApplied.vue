@@ -3,7 +3,6 @@
 import { ElMessage } from 'element-plus'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { sentence, type AnyRequest } from '../api/client'
-import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
@@ -60,8 +59,7 @@ function goTo(caution: (typeof cautions.value)[number]): void {
 }
 
 function span(r: { start: number; length: number }): string {
-  const bars = session.data?.bars ?? []
-  return `${positionText(r.start, bars)} to ${positionText(r.start + r.length, bars)}`
+  return `${session.position(r.start)} to ${session.position(r.start + r.length)}`
 }
 
 function key(event: KeyboardEvent): void {

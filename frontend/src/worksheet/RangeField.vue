@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // The range, typed or let go of.
 import { computed } from 'vue'
-import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import TypedField from './TypedField.vue'
@@ -10,9 +9,6 @@ const session = useSession()
 const bench = useBench()
 const range = computed(() => bench.range)
 
-function pos(beat: number): string {
-  return positionText(beat, session.data?.bars ?? [])
-}
 function setStart(beat: number): void {
   const end = bench.range?.end ?? bench.length
   bench.range = beat < end ? { start: beat, end } : { start: beat, end: Math.min(beat + 4, bench.length) }
@@ -27,9 +23,9 @@ function setEnd(beat: number): void {
   <div class="field">
     <span>Bars</span>
     <span v-if="range" class="pair">
-      <TypedField label="Range start" kind="position" :text="pos(range.start)" @read="setStart" />
+      <TypedField label="Range start" kind="position" :text="session.position(range.start)" @read="setStart" />
       to
-      <TypedField label="Range end" kind="position" :text="pos(range.end)" @read="setEnd" />
+      <TypedField label="Range end" kind="position" :text="session.position(range.end)" @read="setEnd" />
       <TypedField class="length" label="Range length" kind="length" :text="`${+(range.end - range.start).toFixed(3)} beats`" :start="range.start" @read="(length) => setEnd(range!.start + length)" />
       <button class="link soft" type="button" @click="bench.range = null">whole lane</button>
     </span>

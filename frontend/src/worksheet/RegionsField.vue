@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // Which regions a verb works on: the chosen ones, by track, name and place.
 import { computed } from 'vue'
-import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 
@@ -11,7 +10,7 @@ const bench = useBench()
 const options = computed(() =>
   [...session.regions].map(([id, { track, region }]) => ({
     value: id,
-    label: `${track.name}: ${region.name} at ${positionText(region.start, session.data?.bars ?? [])}`,
+    label: `${track.name}: ${region.name} at ${session.position(region.start)}`,
   })),
 )
 

@@ -2,7 +2,6 @@
 // Regions: move, copy, repeat, cut, join, name, mute, remove and make them; their automation goes along as is said.
 import { computed, ref, watch } from 'vue'
 import { api, asked, csrfToken, ServerProblem, sentence, type AnyRequest } from '../api/client'
-import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
@@ -85,9 +84,6 @@ const request = computed<AnyRequest | null>(() => {
 usePreviewOf(request)
 const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
 
-function pos(beat: number): string {
-  return positionText(beat, session.data?.bars ?? [])
-}
 
 async function load(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0]
@@ -124,7 +120,7 @@ async function load(event: Event): Promise<void> {
       <RegionsField v-if="what !== 'make'" label="Regions to work on" />
       <RangeField v-else />
       <p v-if="chosen.length === 1 && what !== 'make'" class="soft hint">
-        {{ pos(first) }} to {{ pos(last) }}, {{ counted(chosen[0]!.region.lanes, 'lane') }} of its own.
+        {{ session.position(first) }} to {{ session.position(last) }}, {{ counted(chosen[0]!.region.lanes, 'lane') }} of its own.
         <button class="link" type="button" @click="bench.lookCloser(bench.regions[0]!)">look closer</button>
       </p>
     </fieldset>
@@ -134,7 +130,7 @@ async function load(event: Event): Promise<void> {
         <div class="field">
           <span>{{ what === 'repeat' ? 'As from' : 'Starting at' }}</span>
           <span class="pair">
-            <TypedField label="Regions starting at" kind="position" :text="pos(at ?? first)" @read="(beat) => (at = beat)" />
+            <TypedField label="Regions starting at" kind="position" :text="session.position(at ?? first)" @read="(beat) => (at = beat)" />
             <span v-if="at === null" class="soft">same place</span>
             <button v-else class="link soft" type="button" @click="at = null">same place</button>
             <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
@@ -143,7 +139,7 @@ async function load(event: Event): Promise<void> {
         <div v-if="what === 'repeat'" class="field">
           <ElCheckbox v-model="filling" label="fill up to" size="small" />
           <span class="pair">
-            <TypedField v-if="filling" label="Fill up to" kind="position" :text="pos(until ?? bench.length)" @read="(beat) => (until = beat)" />
+            <TypedField v-if="filling" label="Fill up to" kind="position" :text="session.position(until ?? bench.length)" @read="(beat) => (until = beat)" />
             <template v-else><input v-model="times" class="words narrow" type="number" min="1" max="1000" aria-label="How many more"> times</template>
             every
             <TypedField label="How far apart" kind="length" :text="every.text" :start="first" @read="(length, text) => (every = { length, text })" />
@@ -179,7 +175,7 @@ async function load(event: Event): Promise<void> {
       <div v-else-if="what === 'cut'" class="field">
         <span>At</span>
         <span class="pair">
-          <TypedField label="Cut at" kind="position" :text="pos(seam ?? bench.cursor)" @read="(beat) => (seam = beat)" />
+          <TypedField label="Cut at" kind="position" :text="session.position(seam ?? bench.cursor)" @read="(beat) => (seam = beat)" />
           <button v-if="seam !== null" class="link soft" type="button" @click="seam = null">the cursor</button>
           <span v-else class="soft">the cursor</span>
         </span>

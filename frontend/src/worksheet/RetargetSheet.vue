@@ -2,10 +2,11 @@
 // Retarget: one lane's curve onto parameters of other units, by a mapping shown as a graph with real units at both ends.
 import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type ParameterOut } from '../api/client'
-import { positionText, toAxis, valueText } from '../bench/geometry'
+import { toAxis, valueText } from '../bench/geometry'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
+import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
 import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
@@ -49,14 +50,7 @@ function takeUp(again: Extract<AnyRequest, { verb: 'retarget' }>): void {
   edges.value = again.edges
   if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
 }
-watch(
-  () => bench.reopened,
-  () => {
-    const again = bench.takeReopened('retarget')
-    if (again) takeUp(again)
-  },
-  { immediate: true },
-)
+useReopened('retarget', takeUp)
 
 const lane = computed(() => session.lanes.get(bench.chosen[0] ?? ''))
 const source = computed(() => (lane.value ? session.parameters.get(lane.value.parameter)?.parameter : undefined))
@@ -197,7 +191,7 @@ function takeOffer(p: ParameterOut, index: string): void {
       <div class="field">
         <span class="pair">
           Starting at
-          <TypedField label="Retarget starting at" kind="position" :text="positionText(at ?? bench.range?.start ?? 0, session.data?.bars ?? [])" @read="(beat) => (at = beat)" />
+          <TypedField label="Retarget starting at" kind="position" :text="session.position(at ?? bench.range?.start ?? 0)" @read="(beat) => (at = beat)" />
           <button v-if="at !== null" class="link soft" type="button" @click="at = null">same place</button>
         </span>
         <label v-if="stepped">hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"></label>

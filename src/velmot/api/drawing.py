@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Any
 
 import numpy as np
 
@@ -37,7 +38,7 @@ from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
-from velmot.core.session import ON_THE_TRACK, Lane, Session, Track
+from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.time import Floats, beats_array, beats_of, ticks_of
 from velmot.storage import history, remembered, sessions
 from velmot.storage.models import StoredSession
@@ -82,21 +83,15 @@ def _track_out(session: Session, track: Track) -> TrackOut:
         mode=track.mode.value,
         reads=track.reads,
         members=[session.track(m).name for m in track.members],
-        regions=[
-            RegionOut(
-                id=r.id,
-                name=r.name,
-                start=beats_of(r.start),
-                length=beats_of(r.length),
-                muted=r.muted,
-                container=r.container,
-                lanes=len(session.lanes_in(r.id)),
-            )
-            for r in track.regions
-        ],
+        regions=[RegionOut(**_region_fields(r), lanes=len(session.lanes_in(r.id))) for r in track.regions],
         devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
         parameters=[parameter_out(session, track, p) for p in track.parameters],
     )
+
+
+def _region_fields(r: Region) -> dict[str, Any]:
+    span = {"start": beats_of(r.start), "length": beats_of(r.length)}
+    return {"id": r.id, "name": r.name, **span, "muted": r.muted, "container": r.container}
 
 
 def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
@@ -225,15 +220,7 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
         tracks=[s.after.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
         regions=[
-            PlacedRegion(
-                track=s.after.id,
-                id=r.id,
-                name=r.name,
-                start=beats_of(r.start),
-                length=beats_of(r.length),
-                muted=r.muted,
-                container=r.container,
-            )
+            PlacedRegion(**_region_fields(r), track=s.after.id)
             for s in change.tracks
             for r in s.after.regions
             if r not in s.before.regions
