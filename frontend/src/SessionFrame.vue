@@ -149,6 +149,12 @@ nav .router-link-exact-active { background: var(--sand-deep); color: var(--ink);
 .notice { padding: 6px 14px; background: var(--ink); color: #fffdf7; }
 .notice .link { color: #fffdf7; font-weight: 700; margin-left: 8px; }
 .content { flex: 1; min-height: 0; }
+@media (width < 1000px) {
+  .bar { gap: 8px; }
+  .rev, .place .soft { display: none; }
+  .place { min-width: 0; }
+  nav > * { padding: 4px 7px; }
+}
 .missing { padding: 80px; text-align: center; }
 .missing h1 { font-size: 20px; margin-bottom: 8px; }
 .missing a { color: var(--ink); }

@@ -99,7 +99,8 @@ async function goThere(): Promise<void> {
         <option v-for="[id, name] in options" :key="id" :value="id">{{ name }}</option>
       </select>
     </header>
-    <p v-if="problem" class="verdict warn" role="alert">{{ sentence(problem) }}</p>
+    <p v-if="what !== 'revisions' && options.length < 2" class="verdict soft">There are no two {{ what }} to compare in this session.</p>
+    <p v-else-if="problem" class="verdict warn" role="alert">{{ sentence(problem) }}</p>
     <p v-else-if="answer" class="verdict" :class="{ good: answer.same }" role="status">{{ verdict }}</p>
     <div v-if="answer" class="both">
       <div class="rows">

@@ -145,7 +145,7 @@ def _row_out(session: Session, row: Compared) -> s.ComparedOut:
         one=row.one.name,
         other=row.other.name,
         kind=row.kind,  # type: ignore[arg-type]
-        largest=row.measure.format_distance(row.largest),
+        largest=row.measure.format_distance(row.largest) + (" of the range" if row.by_place else ""),
         at=beats_of(row.at),
         at_text=str(session.tempo.position(row.at)),
     )
