@@ -39,7 +39,7 @@ from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import columns_between, outline, remembered_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
-from velmot.core.time import Floats, beats_array, beats_of, ticks_of
+from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
 from velmot.storage import history, remembered, sessions
 from velmot.storage.models import StoredSession
 
@@ -47,7 +47,7 @@ SPARK_COLUMNS = 48
 _POINTS_A_COLUMN = 0.5
 MOST_GUESTS = 8
 MOST_LISTED = 60
-MOST_NAMED = 8
+MOST_NAMED = 4
 
 
 def session_out(stored: StoredSession, session: Session) -> SessionOut:
@@ -184,7 +184,8 @@ def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
         last = int(np.searchsorted(envelope.ticks, end, side="right")) + 2
         part = slice(first, last)
         drawn.first = first
-        drawn.beats, drawn.values = beats_array(envelope.ticks[part]), envelope.values[part].tolist()
+        drawn.beats = np.round(envelope.ticks[part] / TICKS_PER_BEAT, 7).tolist()  # near enough to draw
+        drawn.values = envelope.values[part].tolist()
         drawn.shapes = [b if np.isfinite(b) else None for b in envelope.bends[part].tolist()]
     else:
         lows, highs = outline(envelope, columns_between(start, end, view.columns))
@@ -237,7 +238,7 @@ def _listed(change: Change, view: View | None) -> list[tuple[Touched, bool]]:
     for t in change.touched:
         seen = t.start < last and first < t.end
         drawn = seen and (t.parameter in on_view or t.parameter in others)
-        if t.parameter in on_view or len(rows) < MOST_LISTED:
+        if drawn or len(rows) < MOST_LISTED:
             rows.append((t, drawn))
     return rows
 
