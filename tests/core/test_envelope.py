@@ -195,3 +195,12 @@ def test_the_largest_difference_is_never_passed_by_a_close_look(one, other, span
     else:
         alike = ticks[(ticks < inside[0]) | (ticks >= inside[1])]
         assert np.abs(one.place_at(alike) - other.place_at(alike)).max(initial=0.0) <= NEAR
+
+
+def test_a_line_and_a_bend_that_meet_at_both_ends_part_between_them():
+    """10x against 10(e^2x − 1)/(e² − 1): equally steep at x = ln((e² − 1)/2)/2 = 0.58072, there 2.37237 apart."""
+    line = Envelope.of([(0, 0), (1_000_000, 10)])
+    bent = Envelope.of([(0, 0, 2.0), (1_000_000, 10)])
+    largest, at = largest_difference(line, bent, 0, 2_000_000)
+    assert largest == pytest.approx(2.37237, abs=1e-5) and at == pytest.approx(580_720, abs=2)
+    assert differing_span(line, bent, 0, 2_000_000) == (0, 1_000_000)
