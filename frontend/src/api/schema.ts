@@ -2446,10 +2446,10 @@ export interface components {
             target_text: string;
         };
         /**
-         * CarryAsk
-         * @description A carry whose match table is asked for.
+         * WorkedOut
+         * @description A request of which something is worked out beforehand: its match table, or its mapping graph.
          */
-        CarryAsk: {
+        WorkedOut: {
             /** Request */
             request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
         };
@@ -4171,7 +4171,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CarryAsk"];
+                "application/json": components["schemas"]["WorkedOut"];
             };
         };
         responses: {
@@ -4233,7 +4233,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CarryAsk"];
+                "application/json": components["schemas"]["WorkedOut"];
             };
         };
         responses: {

@@ -23,7 +23,7 @@ router = Router()
 
 
 @router.post("/sessions/{id}/matches", response={200: s.MatchTableOut} | PROBLEMS, operation_id="matchTable")
-def matches(request: HttpRequest, id: int, body: s.CarryAsk) -> Any:
+def matches(request: HttpRequest, id: int, body: s.WorkedOut) -> Any:
     """Where each lane of a carry lands, and which static values of the tracks differ."""
     session = sessions.load(id)
     wanted = _of_kind(body.request, Carry)
@@ -34,7 +34,7 @@ def matches(request: HttpRequest, id: int, body: s.CarryAsk) -> Any:
 
 
 @router.post("/sessions/{id}/mapping", response={200: s.MappingOut} | PROBLEMS, operation_id="mapping")
-def mapping(request: HttpRequest, id: int, body: s.CarryAsk) -> Any:
+def mapping(request: HttpRequest, id: int, body: s.WorkedOut) -> Any:
     """The mapping graph of a retarget: spans, time spent, and spans on offer."""
     return comparing.mapping_out(sessions.load(id), _of_kind(body.request, Retarget))
 

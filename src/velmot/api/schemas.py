@@ -447,8 +447,8 @@ class Understood(Schema):
     text: str
 
 
-class CarryAsk(Schema):
-    """A carry whose match table is asked for."""
+class WorkedOut(Schema):
+    """A request of which something is worked out beforehand: its match table, or its mapping graph."""
 
     request: AnyRequest
 

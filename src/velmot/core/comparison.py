@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from velmot.core.difference import largest_difference
+from velmot.core.difference import SAME, largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
@@ -12,9 +12,6 @@ from velmot.core.matching import same_parameter
 from velmot.core.parameters import Axis, Family, Parameter
 from velmot.core.session import Lane, Session, Track
 from velmot.core.sums import sum_axis
-
-SAME = 1e-9
-"""Differences up to this many axis units are none."""
 
 PLACES = Parameter("places", "Place in the range", Family.DEVICE, unit="%", low=-100, high=100)
 """What a difference is measured in where the units differ."""

@@ -7,6 +7,9 @@ import numpy as np
 from velmot.core.envelope import Envelope
 from velmot.core.time import Floats, Ticks, merged
 
+SAME = 1e-9
+"""Differences up to this many axis units are none."""
+
 
 def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> tuple[float, int]:
     """The largest difference in axis units at any tick of ``[start, end]``, and that tick.
@@ -32,7 +35,7 @@ def _jumps(curve: Envelope) -> Ticks:
     return np.asarray(curve.ticks[1:][same | np.isposinf(curve.bends[:-1])])
 
 
-def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: float = 1e-9) -> tuple[int, int] | None:
+def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: float = SAME) -> tuple[int, int] | None:
     """The smallest span between break positions outside of which two curves are alike in ``[start, end]``; None if all is."""
     ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
     if _curved(one) or _curved(other):

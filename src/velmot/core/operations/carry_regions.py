@@ -6,7 +6,6 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.matching import same_parameter, with_same_parameter
@@ -198,7 +197,7 @@ def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Re
 def _land(work: RegionWork, request: CarryRegions, landing: _Landing) -> None:
     """Put one region, and what goes along, at its new place."""
     session, region = work.session, landing.region
-    home = region.id if request.how == "move" and len(request.targets or "1") == 1 else work.new_id()
+    home = region.id if request.how == "move" and len(request.targets) <= 1 else work.new_id()
     if request.automation != "alone":
         work.put(landing.target, replace(region, id=home, start=landing.at, length=landing.length))
     for lane in session.lanes_in(region.id):
@@ -222,8 +221,7 @@ def _carry_under(work: RegionWork, landing: _Landing) -> None:
         lane = session.lane_at(parameter.id)
         target = _match(work, parameter, landing) if lane else None
         if lane and target:
-            piece = lane.envelope.cut(region.start, region.start + landing.length)
-            work.splice(target, Fragment(piece.envelope, piece.length), landing.at)
+            work.splice(target, lane.envelope.cut(region.start, region.start + landing.length), landing.at)
 
 
 def _match(work: RegionWork, parameter: Parameter, landing: _Landing) -> Parameter | None:

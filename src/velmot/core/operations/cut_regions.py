@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from velmot.core.change import Caution, Change, Touched
+from velmot.core.difference import SAME
 from velmot.core.errors import RequestError
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
@@ -40,7 +41,7 @@ def plan(session: Session, request: CutRegions) -> Change:
             work.write(lane.parameter, region.id, lane.envelope.until(seam))
             work.write(lane.parameter, second.id, lane.envelope.since(seam).shift(-seam))
     change = change_between(session, work.result(), f"Cut {names_of(cut)} at {session.tempo.position(request.at)}")
-    differs = tuple(_heard(session, t) for t in change.touched if t.difference > 1e-9)
+    differs = tuple(_heard(session, t) for t in change.touched if t.difference > SAME)
     return replace(change, cautions=(*change.cautions, *differs))
 
 

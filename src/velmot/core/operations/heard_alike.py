@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from velmot.core.change import Caution, Change, HeardFigure, LaneSwap, Touched, touched_lane
-from velmot.core.difference import largest_difference
+from velmot.core.difference import SAME, largest_difference
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.operations.region_work import reading, swaps_between
 from velmot.core.session import Lane, Session
-
-SAME = 1e-9
 
 
 def change_heard_alike(before: Session, after: Session, title: str, cautions: Iterable[Caution]) -> Change:

@@ -52,7 +52,7 @@ def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> 
     session, chosen = work.session, []
     for region in regions:
         if region.muted:
-            _refuse(work, parameter, region, "is muted, so its lanes are not heard: unmute it to lift them")
+            _refuse(work, region, f"{region.name} is muted, so its lanes are not heard: unmute it to lift them")
         else:
             chosen.append(region)
     others = [r for r, _ in session.region_lanes(parameter.id) if not r.muted and r not in chosen]
@@ -64,7 +64,7 @@ def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> 
             return chosen
         for region, other in covered:
             if region in chosen:
-                _refuse(work, parameter, region, f"overlaps {other.name}, which would be heard instead: lift both")
+                _refuse(work, region, f"{region.name} overlaps {other.name}, which would be heard instead: lift both")
                 chosen.remove(region)
                 others.append(region)
 
@@ -79,14 +79,11 @@ def _where_track_wins(
     else:
         return chosen
     for region in chosen:
-        _refuse(work, parameter, region, reason)
+        _refuse(work, region, f"{parameter.name} in {region.name} {reason}")
     return []
 
 
-def _refuse(work: RegionWork, parameter: Parameter, region: Region, reason: str) -> None:
-    said = f"{parameter.name} in {region.name} {reason}" if "overlaps" not in reason else f"{region.name} {reason}"
-    if reason.startswith("is muted"):
-        said = f"{region.name} {reason}"
+def _refuse(work: RegionWork, region: Region, said: str) -> None:
     work.cautions.append(Caution("not-lifted", said, start=region.start, end=region.end))
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core.change import Caution, Change
-from velmot.core.difference import largest_difference
+from velmot.core.difference import SAME, largest_difference
 from velmot.core.heard import heard
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import heard_touched
@@ -32,7 +32,7 @@ def plan(session: Session, request: SetPrecedence) -> Change:
         if not session.lane_at(parameter):
             continue
         was, now = (heard(s, parameter, groups=False).envelope for s in (session, after))
-        if largest_difference(was, now, 0, session.length)[0] > 1e-9:
+        if largest_difference(was, now, 0, session.length)[0] > SAME:
             spans = [session.span(x) for _, x in session.region_lanes(parameter)]
             touched.append(heard_touched(session, after, parameter, min(a for a, _ in spans), max(b for _, b in spans)))
     said = f"{len(touched)} {'parameter' if len(touched) == 1 else 'parameters'} would be heard differently"
