@@ -2,81 +2,114 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 
-from velmot.core.envelope import Envelope
-from velmot.core.time import Floats, Ticks, merged
+from velmot.core.envelope import HOLD, Envelope, bend
+from velmot.core.time import Flags, Floats, Ticks, merged
 
 SAME = 1e-9
 """Differences up to this many axis units are none."""
 
+_EVER = 2**61
+
+
+class _Segments(NamedTuple):
+    """For each of some spans the segment that fills it: its ends (ticks, coordinates) and its bend."""
+
+    first: Ticks
+    last: Ticks
+    low: Floats
+    high: Floats
+    bends: Floats
+
+    def among(self, which: Flags) -> _Segments:
+        """Only some of them."""
+        return _Segments(self.first[which], self.last[which], self.low[which], self.high[which], self.bends[which])
+
+    def places(self, ticks: Ticks) -> Floats:
+        """Coordinates at ticks inside the segments; at a segment's last tick the limit towards it."""
+        x = (ticks - self.first) / (self.last - self.first)
+        part = np.where(np.isposinf(self.bends), 0.0, bend(x, self.bends))
+        return np.asarray(self.low + (self.high - self.low) * part)
+
+    def slopes(self, ticks: Ticks) -> tuple[Floats, Floats]:
+        """The slope in axis units a tick, and the rate at which it grows (0 where straight)."""
+        span = self.last - self.first
+        bent = np.isfinite(self.bends) & (np.abs(self.bends) > 1e-12)
+        k = np.where(bent, self.bends, 1.0)
+        steep = np.where(bent, k * np.exp(k * ((ticks - self.first) / span)) / np.expm1(k), 1.0)
+        slope = np.where(np.isposinf(self.bends), 0.0, (self.high - self.low) / span * steep)
+        return slope, np.where(bent, k / span, 0.0)
+
+
+class _Apart(NamedTuple):
+    """The spans between break positions in which two curves are not the same segment, and the most they part in each."""
+
+    starts: Ticks
+    ends: Ticks
+    most: Floats
+    at: Ticks
+
 
 def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> tuple[float, int]:
-    """The largest difference in axis units at any tick of ``[start, end]``, and that tick.
+    """The largest difference in axis units at any tick of ``[start, end]``, and that tick (the first, of several).
 
     Both sides of every break position are compared, so jumps count. Between two breaks the difference
-    of two bends turns at most once, where their slopes agree; that place is solved.
+    of two bends turns at most once, where their slopes agree; that place is solved. Where both have
+    the very same segment there is no difference, and nothing is worked out.
     """
-    ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
-    if _curved(one) or _curved(other):
-        ticks = merged(ticks, _turns(one, other, ticks))
-    gap = np.abs(one.place_at(ticks) - other.place_at(ticks))
-    gap[ticks == end] = 0.0
-    jumps = np.flatnonzero(np.isin(ticks, merged(_jumps(one), _jumps(other))) & (ticks > start) | (ticks == end))
-    left = np.abs(one.place_at(ticks[jumps], "left") - other.place_at(ticks[jumps], "left"))
-    gap[jumps] = np.maximum(gap[jumps], left)
-    i = int(gap.argmax())
-    return float(gap[i]), int(ticks[i])
-
-
-def _jumps(curve: Envelope) -> Ticks:
-    """The ticks at which a curve's limit from before may differ from its value: jumps, and where a hold ends."""
-    same = curve.ticks[1:] == curve.ticks[:-1]
-    return np.asarray(curve.ticks[1:][same | np.isposinf(curve.bends[:-1])])
+    apart = _apart(one, other, start, end)
+    if not len(apart.most):
+        return 0.0, start
+    i = int(apart.most.argmax())
+    return float(apart.most[i]), int(apart.at[i])
 
 
 def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: float = SAME) -> tuple[int, int] | None:
     """The smallest span between break positions outside of which two curves are alike in ``[start, end]``; None if all is."""
-    ticks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
-    if _curved(one) or _curved(other):
-        ticks = merged(ticks, _turns(one, other, ticks))
-    right = np.abs(one.place_at(ticks) - other.place_at(ticks)) > least
-    left = np.abs(one.place_at(ticks, "left") - other.place_at(ticks, "left")) > least
-    left[0] = right[-1] = False
-    odd = np.flatnonzero(left | right)
-    if not len(odd):
-        return None
-    first, last = int(odd[0]), int(odd[-1])
-    first -= bool(left[first] and first)  # it parts from the position before
-    last += bool(right[last] and last < len(ticks) - 1)
-    return int(ticks[first]), int(ticks[last])
+    apart = _apart(one, other, start, end)
+    odd = np.flatnonzero(apart.most > least)
+    return (int(apart.starts[odd[0]]), int(apart.ends[odd[-1]])) if len(odd) else None
 
 
-def _curved(curve: Envelope) -> bool:
-    return bool((np.isfinite(curve.bends) & (curve.bends != 0.0)).any())
+def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
+    breaks = merged(*(e.ticks[(e.ticks >= start) & (e.ticks <= end)] for e in (one, other)), [start, end])
+    starts, ends = breaks[:-1], breaks[1:]
+    pair = _segments(one, starts), _segments(other, starts)
+    odd = np.zeros(len(starts), dtype=bool)
+    for mine, others in zip(*pair, strict=True):
+        odd |= mine != others
+    starts, ends = starts[odd], ends[odd]
+    a, b = (segments.among(odd) for segments in pair)
+    ticks = np.stack((starts, ends, *_turns(a, b, starts, ends)))
+    gaps = np.abs(a.places(ticks) - b.places(ticks))
+    first = (gaps == gaps.max(axis=0)).argmax(axis=0)
+    every = np.arange(len(starts))
+    return _Apart(starts, ends, gaps[first, every], ticks[first, every])
 
 
-def _turns(one: Envelope, other: Envelope, ticks: Ticks) -> Ticks:
-    """The whole ticks on both sides of the places between `ticks` where both curves are equally steep."""
-    (slope, growth), (slope_2, growth_2) = (_slopes(curve, ticks[:-1]) for curve in (one, other))
+def _segments(curve: Envelope, ticks: Ticks) -> _Segments:
+    """The segments right of each tick; before its first point and after its last a curve is still."""
+    i = np.searchsorted(curve.ticks, ticks, side="right")  # 0: before the first point
+    y = curve.places
+    return _Segments(
+        np.append(-_EVER, curve.ticks)[i],
+        np.append(curve.ticks, _EVER)[i],
+        np.append(y[:1], y)[i],
+        np.append(y, y[-1:])[i],
+        np.append(HOLD, curve.bends)[i],
+    )
+
+
+def _turns(a: _Segments, b: _Segments, starts: Ticks, ends: Ticks) -> tuple[Ticks, ...]:
+    """The whole ticks on both sides of the places inside where both are equally steep (the start where there is none)."""
+    if not any((np.isfinite(x.bends) & (x.bends != 0.0)).any() for x in (a, b)):
+        return ()
+    (slope, growth), (slope_2, growth_2) = a.slopes(starts), b.slopes(starts)
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         away = np.log(slope / slope_2) / (growth_2 - growth)
-        inside = np.isfinite(away) & (away > 0) & (away < np.diff(ticks))
-    places = ticks[:-1][inside] + np.floor(away[inside]).astype(np.int64)
-    return np.concatenate((places, places + 1))
-
-
-def _slopes(curve: Envelope, ticks: Ticks) -> tuple[Floats, Floats]:
-    """Right of each tick: the slope in axis units a tick, and the rate at which it grows (0 where straight)."""
-    last = len(curve) - 1
-    i = np.searchsorted(curve.ticks, ticks, side="right") - 1
-    a, b = np.clip(i, 0, last), np.clip(i + 1, 0, last)
-    span = np.maximum(curve.ticks[b] - curve.ticks[a], 1)
-    k = np.where((i < 0) | (i >= last) | ~np.isfinite(curve.bends[a]), 0.0, curve.bends[a])
-    still = (i < 0) | (i >= last) | np.isposinf(curve.bends[a])
-    bent = np.abs(k) > 1e-12
-    safe = np.where(bent, k, 1.0)
-    x = np.clip((ticks - curve.ticks[a]) / span, 0.0, 1.0)
-    steep = np.where(bent, safe * np.exp(safe * x) / np.expm1(safe), 1.0)
-    slope = np.where(still, 0.0, (curve.places[b] - curve.places[a]) / span * steep)
-    return slope, np.where(bent, k / span, 0.0)
+        inside = (away > 0) & (away < ends - starts)  # no number is neither
+    place = starts + np.where(inside, away, 0.0).astype(np.int64)
+    return place, np.minimum(place + 1, ends)

@@ -9,13 +9,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Literal, Self
+from itertools import pairwise
+from typing import Any, Literal, Self
 
 import numpy as np
 
 from velmot.core.errors import RequestError
 from velmot.core.parameters import SILENCE, Axis
-from velmot.core.time import Floats, Ticks, beats_of
+from velmot.core.time import Flags, Floats, Ticks, among, beats_of
 
 HOLD = float("inf")
 """The shape of a held segment: the limit of a bend as k grows without bound."""
@@ -34,7 +35,8 @@ def bend(x: Floats, k: Floats) -> Floats:
     >>> float(bend(np.array(0.5), np.array(0.0))), float(bend(np.array(0.5), np.array(HOLD)))
     (0.5, 0.0)
     """
-    x, k = np.broadcast_arrays(x, k)
+    if x.shape != k.shape:
+        x, k = np.broadcast_arrays(x, k)
     part = np.where(np.isposinf(k), x >= 1, x).astype(np.float64)
     curved = np.isfinite(k) & (np.abs(k) >= _STRAIGHT)
     if curved.any():
@@ -142,15 +144,12 @@ class Envelope:
 
     def _place_in(self, index: Ticks, asked: Ticks) -> Floats:
         """Coordinates inside the segments that start at points `index` (−1: before the first)."""
-        last = len(self) - 1
-        i = np.clip(index, 0, last)
-        j = np.clip(index + 1, 0, last)
-        span = np.maximum(self.ticks[j] - self.ticks[i], 1)
-        x = np.clip((asked - self.ticks[i]) / span, 0.0, 1.0)
-        held = np.isposinf(self.bends[i]) | (index < 0)
-        part = np.where(held, 0.0, bend(x, self.bends[i]))
-        y0, y1 = self.places[i], self.places[j]
-        return np.asarray(y0 + (y1 - y0) * part)
+        i = np.maximum(index, 0)
+        j = np.minimum(index + 1, len(self) - 1)
+        start, k, y = self.ticks[i], self.bends[i], self.places[i]
+        x = np.maximum((asked - start) / np.maximum(self.ticks[j] - start, 1), 0.0)
+        part = np.where(np.isposinf(k) | (index < 0), 0.0, bend(x, k))
+        return np.asarray(y + (self.places[j] - y) * part)
 
     def _value_on_point(self, index: Ticks, asked: Ticks, side: Side) -> Floats:
         """The stored value where a tick stands exactly on a point, else NaN; so points read back bit for bit."""
@@ -162,7 +161,7 @@ class Envelope:
         return np.where(kept, self.values[i], np.where(self.ticks[j] == asked, self.values[j], np.nan))
 
     @cached_property
-    def _flat_after(self) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+    def _flat_after(self) -> Flags:
         """Whether the segment after each point keeps the point's value all along."""
         flat = np.isposinf(self.bends)
         flat[:-1] |= self.values[:-1] == self.values[1:]
@@ -254,27 +253,24 @@ class Envelope:
         """
         if not pieces:
             return self
-        base = self.reaching([tick for piece in pieces for tick in (piece.start, piece.end)])
-        ends = np.array([piece.end for piece in pieces])
-        starts = np.array([piece.start for piece in pieces])
-        first = (np.searchsorted(base.ticks, ends, side="right") - 1).tolist()
-        last = (np.searchsorted(base.ticks, starts, side="left") + 1).tolist()
-        parts = [base._part(0, last[0])]
-        for n, piece in enumerate(pieces):
-            parts.append(piece.arrays())
-            if n + 1 == len(pieces):
-                parts.append(base._part(first[n], len(base)))
-            elif piece.end < pieces[n + 1].start:
-                parts.append(base._part(first[n], last[n + 1]))
-        ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+        starts, ends = _edges([(piece.start, piece.end) for piece in pieces])
+        base = self.reaching(np.concatenate((starts, ends)))
+        first = np.searchsorted(base.ticks, starts, side="left") + 1
+        last = np.searchsorted(base.ticks, ends, side="right") - 1
+        follows = np.append(starts[1:] == ends[:-1], False)  # nothing of the base is left between two that meet
+        last[follows] = first[1:][follows[:-1]]
+        keep = np.ones(len(base), dtype=bool)
+        keep[_ranges(first, last)] = False
+        laid = [piece.arrays() for piece in pieces]
+        where = np.repeat(np.cumsum(keep)[first - 1], [len(ticks) for ticks, _, _ in laid])
+        new = (np.concatenate(column) for column in zip(*laid, strict=True))
+        pairs = [(old[keep], column) for old, column in zip(base.arrays(), new, strict=True)]
+        ticks, values, bends = _inserted(where, pairs)
         return _without_idle(ticks, values, bends, self.axis)
 
-    def _part(self, first: int, last: int) -> tuple[Ticks, Floats, Floats]:
-        return self.ticks[first:last], self.values[first:last], self.bends[first:last]
-
-    def reaching(self, ticks: list[int]) -> Envelope:
+    def reaching(self, ticks: Ticks) -> Envelope:
         """The same curve with a point at every one of `ticks`, also before its first point and after its last."""
-        low, high = min(ticks), max(ticks)
+        low, high = int(ticks.min()), int(ticks.max())
         parts = [self.arrays()]
         if low < self.ticks[0]:
             parts.insert(0, (np.array([low]), self.values[:1], np.array([HOLD])))
@@ -284,31 +280,33 @@ class Envelope:
             parts[-1] = (self.ticks, self.values, held)
             parts.append((np.array([high]), self.values[-1:], np.zeros(1)))
         if len(parts) == 1:
-            return self.cut_points(np.array(ticks))
+            return self.cut_points(ticks)
         made = (np.concatenate(column) for column in zip(*parts, strict=True))
-        return self._trusted(*made).cut_points(np.array(ticks))
+        return self._trusted(*made).cut_points(ticks)
 
     def slices(self, spans: list[tuple[int, int]]) -> list[Envelope]:
         """What lies in each ``[start, end)``, counted from its start, with a point at both ends: many cuts in one go."""
-        base = self.reaching([tick for span in spans for tick in span])
-        first = np.searchsorted(base.ticks, [start for start, _ in spans], side="right") - 1
-        last = np.searchsorted(base.ticks, [end for _, end in spans], side="left") + 1
-        out = []
-        for (start, _), i, j in zip(spans, first.tolist(), last.tolist(), strict=True):
-            bends = base.bends[i:j].copy()
-            bends[-1] = 0.0
-            out.append(self._trusted(base.ticks[i:j] - start, base.values[i:j], bends))
-        return out
+        starts, ends = _edges(spans)
+        base = self.reaching(np.concatenate((starts, ends)))
+        first = np.searchsorted(base.ticks, starts, side="right") - 1
+        last = np.searchsorted(base.ticks, ends, side="left") + 1
+        every = _ranges(first, last)
+        stops = np.cumsum(last - first)
+        ticks = base.ticks[every] - np.repeat(starts, last - first)
+        values, bends = base.values[every], base.bends[every]
+        bends[stops - 1] = 0.0
+        parts = (slice(i, j) for i, j in pairwise((0, *stops.tolist())))
+        return [self._trusted(ticks[part], values[part], bends[part]) for part in parts]
 
     def straightened(self, spans: list[tuple[int, int]], hold: bool) -> Envelope:
         """The curve with one straight (or held) segment over each of the disjoint spans, all else as it was."""
-        base = self.reaching([tick for span in spans for tick in span])
+        starts, ends = _edges(spans)
+        base = self.reaching(np.concatenate((starts, ends)))
         ticks, values, bends = base.copies()
-        starts, ends = (np.array(side) for side in zip(*spans, strict=True))
         inside = np.searchsorted(ends, ticks, side="right")  # the span a tick could lie in
         known = np.minimum(inside, len(ends) - 1)
         drop = (inside < len(ends)) & (ticks > starts[known])
-        line, close = _among(ticks, starts), _among(ticks, ends)
+        line, close = among(ticks, starts), among(ticks, ends)
         jump = ticks[1:] == ticks[:-1]
         drop[1:] |= jump & line[1:]
         drop[:-1] |= jump & close[:-1] & ~line[:-1]
@@ -320,10 +318,10 @@ class Envelope:
     def _made(cls, ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
         """Without checks, from arrays that are known to be possible."""
         self = object.__new__(cls)
-        for name, array in (("ticks", ticks), ("values", values), ("bends", bends)):
-            array.flags.writeable = False
-            object.__setattr__(self, name, array)
-        object.__setattr__(self, "axis", axis)
+        ticks.setflags(write=False)
+        values.setflags(write=False)
+        bends.setflags(write=False)
+        self.__dict__.update(ticks=ticks, values=values, bends=bends, axis=axis)
         return self
 
     def _trusted(self, ticks: Ticks, values: Floats, bends: Floats) -> Envelope:
@@ -469,17 +467,18 @@ class Envelope:
         new = np.unique(ticks)
         new = new[(new > self.ticks[0]) & (new < self.ticks[-1])]
         where = np.searchsorted(self.ticks, new)
-        new, where = (a[self.ticks[where] != new] for a in (new, where))
-        if not len(new):
+        free = self.ticks[where] != new
+        if not free.any():
             return self
-        at, values = np.insert(self.ticks, where, new), np.insert(self.values, where, self.at(new))
-        owner = np.insert(np.arange(len(self)), where, where - 1)
+        new, where = new[free], where[free]
+        pairs = [(self.ticks, new), (self.values, self.at(new)), (np.arange(len(self)), where - 1)]
+        at, values, owner = _inserted(where, pairs)
         span = np.append(self.ticks[1:] - self.ticks[:-1], 1)[owner]
         reach = np.append(at[1:] - at[:-1], 0)
         bends = self.bends[owner]
         cut = np.isfinite(bends) & (span > reach)
         bends[cut] *= reach[cut] / span[cut]
-        return self._with(at, values, bends)
+        return self._trusted(at, values, bends)
 
 
 @dataclass(frozen=True)
@@ -532,10 +531,38 @@ def _without_idle(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> En
     return Envelope(ticks[keep], values[keep], bends[keep], axis)
 
 
-def _among(ticks: Ticks, sorted_ticks: Ticks) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
-    """Which of the ticks are among some sorted ones."""
-    where = np.minimum(np.searchsorted(sorted_ticks, ticks), len(sorted_ticks) - 1)
-    return np.asarray(sorted_ticks[where] == ticks)
+def _edges(spans: list[tuple[int, int]]) -> tuple[Ticks, Ticks]:
+    """The starts and the ends of some spans."""
+    starts, ends = np.array(spans, dtype=np.int64).T
+    return starts, ends
+
+
+def _ranges(first: Ticks, last: Ticks) -> Ticks:
+    """All whole numbers of each ``[first, last)``, one range after the other.
+
+    >>> _ranges(np.array([3, 8]), np.array([5, 9])).tolist()
+    [3, 4, 8]
+    """
+    counts = last - first
+    every: Ticks = np.arange(counts.sum()) + np.repeat(first - np.cumsum(counts) + counts, counts)
+    return every
+
+
+def _inserted(where: Ticks, pairs: list[tuple[Any, Any]]) -> list[Any]:
+    """For each (old, new) the old array with the new one's rows before the old rows `where` (which rise).
+
+    >>> [made.tolist() for made in _inserted(np.array([1, 1]), [(np.array([5, 6]), np.array([7, 8]))])]
+    [[5, 7, 8, 6]]
+    """
+    place = where + np.arange(len(where))
+    stays = np.ones(len(pairs[0][0]) + len(where), dtype=bool)
+    stays[place] = False
+    out = []
+    for old, new in pairs:
+        made = np.empty(len(stays), dtype=old.dtype)
+        made[place], made[stays] = new, old
+        out.append(made)
+    return out
 
 
 def _at_most_two(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -32,11 +33,22 @@ class Reason:
 
 @dataclass(frozen=True)
 class Heard:
-    """The envelope that is heard, the reason for each span of the session in order, and the group faders in it."""
+    """The envelope that is heard, and where it comes from.
+
+    `whole` is the reason wherever no region speaks, `spans` are those where one does, `muted` the
+    regions that would speak if they were not muted, `groups` the group faders that are added.
+    """
 
     envelope: Envelope
-    reasons: tuple[Reason, ...]
+    whole: Reason
+    spans: tuple[Span, ...] = ()
+    muted: tuple[Region, ...] = ()
     groups: tuple[str, ...] = ()
+
+    @cached_property
+    def reasons(self) -> tuple[Reason, ...]:
+        """The reason for each span of the session, in order. Worked out when asked for: a plan compares curves."""
+        return _with_muted(_reasons(self.whole, self.spans), self.muted)
 
     def reason_at(self, tick: int) -> Reason:
         """The reason for one moment (the nearest, outside the session)."""
@@ -91,18 +103,17 @@ def _own(session: Session, parameter_id: str) -> Heard:
     parameter = session.parameter(parameter_id)
     whole = Reason(0, session.length, "static")
     if not session.owner(parameter_id).reads:
-        return Heard(Envelope.constant(parameter.value, parameter.axis), (whole,))
+        return Heard(Envelope.constant(parameter.value, parameter.axis), whole)
     own = session.lane_at(parameter_id)
     base = own.envelope if own else Envelope.constant(parameter.value, parameter.axis)
     if own:
         whole = Reason(0, session.length, "track")
         if session.precedence is Precedence.TRACK:
-            return Heard(base, (whole,))
-    spans = spoken(session, parameter_id)
-    if not spans:
-        return Heard(base, _with_muted(session, parameter_id, (whole,)))
+            return Heard(base, whole)
+    spans = tuple(spoken(session, parameter_id))
+    muted = tuple(r for r, _ in session.region_lanes(parameter_id) if r.muted)
     pieces = [Piece(a, b, x.envelope, r.start) for a, b, r, x in spans]
-    return Heard(base.overlaid(pieces), _with_muted(session, parameter_id, _reasons(whole, spans)))
+    return Heard(base.overlaid(pieces), whole, spans, muted)
 
 
 def _with_groups(session: Session, parameter_id: str) -> Heard:
@@ -119,7 +130,7 @@ def _with_groups(session: Session, parameter_id: str) -> Heard:
         if len(gain) > 1 or gain.values[0] != 0.0:
             envelope = sum_axis(envelope, gain).limit(SILENCE, np.inf)[0]
             names.append(group.id)
-    return Heard(envelope, own.reasons, tuple(names))
+    return replace(own, envelope=envelope, groups=tuple(names))
 
 
 def fader_of(track: Track) -> Parameter | None:
@@ -127,7 +138,7 @@ def fader_of(track: Track) -> Parameter | None:
     return next((p for p in track.parameters if p.family is Family.LEVEL), None)
 
 
-def _reasons(whole: Reason, spans: list[Span]) -> tuple[Reason, ...]:
+def _reasons(whole: Reason, spans: tuple[Span, ...]) -> tuple[Reason, ...]:
     """The spans' reasons, with the session's own between them."""
     out, at = [], whole.start
     for a, b, region, _ in spans:
@@ -136,11 +147,8 @@ def _reasons(whole: Reason, spans: list[Span]) -> tuple[Reason, ...]:
     return tuple(r for r in (*out, Reason(at, whole.end, whole.source)) if r.start < r.end)
 
 
-def _with_muted(session: Session, parameter_id: str, reasons: tuple[Reason, ...]) -> tuple[Reason, ...]:
+def _with_muted(reasons: tuple[Reason, ...], muted: tuple[Region, ...]) -> tuple[Reason, ...]:
     """The reasons, parted where a muted region would speak."""
-    muted = [r for r, _ in session.region_lanes(parameter_id) if r.muted]
-    if not muted:
-        return reasons
     marks = sorted({m for r in muted for m in (r.start, r.end)})
     out = []
     for reason in reasons:

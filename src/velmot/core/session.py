@@ -9,6 +9,8 @@ from functools import cached_property
 from itertools import count
 from typing import Any, TypeVar
 
+import numpy as np
+
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
@@ -256,7 +258,8 @@ class Session:
         for track in self.tracks:
             self._check_track(track)
         for i, lane in enumerate(self.lanes):
-            self._check_lane(lane, f"lanes[{i}]")
+            self._check_home(lane, i)
+        self._check_values()
         _check_members(self)
         return self
 
@@ -287,18 +290,31 @@ class Session:
                 said = f"the region “{region.name}” does not lie in a session"
                 raise _wrong("region-span", said, f"region {region.id}", "a start from 0 and a length above 0")
 
-    def _check_lane(self, lane: Lane, place: str) -> None:
-        if lane.parameter not in self._parameters:
+    def _check_home(self, lane: Lane, index: int) -> None:
+        track, _ = self._parameters.get(lane.parameter, (None, None))
+        if track is None:
             said = f"the lane “{lane.id}” is for “{lane.parameter}”, which is no parameter"
-            raise _wrong("parameter-unknown", said, place, "the id of a parameter")
+            raise _wrong("parameter-unknown", said, f"lanes[{index}]", "the id of a parameter")
         if self._homes[lane.parameter, lane.home] is not lane:
             said = f"two lanes for {self.lane_name(lane) if lane.on_track else lane.parameter} at “{lane.home}”"
-            raise _wrong("lane-twice", said, place, "one lane for each parameter and home")
-        home = self._regions.get(lane.home)
-        if not lane.on_track and (home is None or home[0].id != self.owner(lane.parameter).id):
+            raise _wrong("lane-twice", said, f"lanes[{index}]", "one lane for each parameter and home")
+        if not lane.on_track and self._regions.get(lane.home, (None,))[0] is not track:
             said = f"the lane “{lane.id}” lives in “{lane.home}”, which is no region of its track"
-            raise _wrong("home-unknown", said, place, "track, or the id of a region of the same track")
-        check_values(self.parameter(lane.parameter), lane.envelope, place)
+            raise _wrong("home-unknown", said, f"lanes[{index}]", "track, or the id of a region of the same track")
+
+    def _check_values(self) -> None:
+        """All lanes' values in one go; one by one only where some cannot be, or only some values can."""
+        parameters = [self._parameters[lane.parameter][1] for lane in self.lanes]
+        counts = np.array([len(lane.envelope.ticks) for lane in self.lanes], dtype=np.int64)
+        odd = np.array([p.holds_only for p in parameters], dtype=bool)
+        if len(counts) and counts.all():
+            values = np.concatenate([lane.envelope.values for lane in self.lanes])
+            first = np.cumsum(counts) - counts
+            odd |= np.minimum.reduceat(values, first) < [p.low for p in parameters]
+            odd |= np.maximum.reduceat(values, first) > [p.high for p in parameters]
+        odd |= counts == 0
+        for i in np.flatnonzero(odd).tolist():
+            check_values(parameters[i], self.lanes[i].envelope, f"lanes[{i}]")
 
 
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:

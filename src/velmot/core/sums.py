@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.parameters import SILENCE, Axis
-from velmot.core.time import Floats, Ticks, merged
+from velmot.core.time import Flags, Floats, Ticks, merged
 
 TOLERANCE = 0.001
-
-Flags = npt.NDArray[np.bool_]
 
 
 def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> Envelope:

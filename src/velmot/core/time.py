@@ -23,6 +23,7 @@ from velmot.core.errors import RequestError
 Tick = NewType("Tick", int)
 Ticks = npt.NDArray[np.int64]
 Floats = npt.NDArray[np.float64]
+Flags = npt.NDArray[np.bool_]
 
 TICKS_PER_BEAT = 1_612_800  # 2^10 · 3^2 · 5^2 · 7
 LONGEST = 1_000_000 * TICKS_PER_BEAT
@@ -82,6 +83,14 @@ def merged(*lists: Ticks | list[int]) -> Ticks:
     every = np.concatenate(lists).astype(np.int64)
     every.sort(kind="stable")  # runs are merged, which is many times faster than hashing
     return every[np.append(True, every[1:] != every[:-1])] if len(every) else every
+
+
+def among(ticks: Ticks, sorted_ticks: Ticks) -> Flags:
+    """Which of the ticks are among some sorted ones."""
+    if not len(sorted_ticks):
+        return np.zeros(len(ticks), dtype=bool)
+    where = np.minimum(np.searchsorted(sorted_ticks, ticks), len(sorted_ticks) - 1)
+    return np.asarray(sorted_ticks[where] == ticks)
 
 
 @dataclass(frozen=True)

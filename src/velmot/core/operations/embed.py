@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.heard import Heard, heard
@@ -59,8 +61,9 @@ def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_u
     chosen = [r for r in regions if _can(work, now, parameter, r)]
     if not chosen:
         return
-    cut = now.envelope.reaching([tick for r in chosen for tick in (r.start, r.end)])
-    pieces = cut.slices([(r.start, r.end) for r in chosen])
+    spans = [(r.start, r.end) for r in chosen]
+    cut = now.envelope.reaching(np.array(spans).ravel())
+    pieces = cut.slices(spans)
     for region, piece in zip(chosen, pieces, strict=True):
         work.write(parameter.id, region.id, piece)
     if not keep_under:
