@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import cache, lru_cache, partial
 from typing import Any
 
 import numpy as np
@@ -32,11 +33,11 @@ from velmot.api.schemas import (
 )
 from velmot.core.activity import activity, why_not_heard
 from velmot.core.change import HEARD, Change, Touched
-from velmot.core.envelope import Envelope
+from velmot.core.envelope import HOLD, Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import heard_text, span_text
-from velmot.core.outline import columns_between, outline, remembered_outline
+from velmot.core.outline import last_outline, remembered_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
@@ -175,7 +176,7 @@ def curve(session: Session, lane: Lane, view: View) -> Curve:
 
 def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
     """Points while they are few enough to see, else exact lows and highs of each column."""
-    start, end = ticks_of(view.start), max(ticks_of(view.end), ticks_of(view.start) + view.columns)
+    start, end = _ticks_in(view.start, view.end, view.columns)
     drawn = Curve(
         lane=id, start=beats_of(start), end=beats_of(end), first=0, beats=[], values=[], shapes=[], lows=[], highs=[]
     )
@@ -186,11 +187,18 @@ def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
         drawn.first = first
         drawn.beats = np.round(envelope.ticks[part] / TICKS_PER_BEAT, 7).tolist()  # near enough to draw
         drawn.values = envelope.values[part].tolist()
-        drawn.shapes = [b if np.isfinite(b) else None for b in envelope.bends[part].tolist()]
+        drawn.shapes = [b if b != HOLD else None for b in envelope.bends[part].tolist()]
     else:
-        lows, highs = outline(envelope, columns_between(start, end, view.columns))
+        lows, highs = last_outline(envelope, start, end, view.columns)
         drawn.lows, drawn.highs = lows.tolist(), highs.tolist()
     return drawn
+
+
+@lru_cache(maxsize=16)
+def _ticks_in(start: float, end: float, columns: int) -> tuple[int, int]:
+    """A view's first and last tick, at least a tick a column; asked for hundreds of curves in a row."""
+    first = ticks_of(start)
+    return first, max(ticks_of(end), first + columns)
 
 
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
@@ -198,6 +206,7 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
     session = change.tracks_applied_to(session)
     touched = _listed(change, view)
     spans = {(t.start, t.end) for t in change.touched}
+    in_words = cache(partial(span_text, session))
     return ChangeOut(
         title=change.title,
         empty=change.empty,
@@ -206,7 +215,9 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
         points_after=sum(t.points_after for t in change.touched),
         spans_limited=sum(t.spans_limited for t in change.touched),
         span_text=span_text(session, *spans.pop()) if len(spans) == 1 else "",
-        touched=[_touched_out(session, t, view, drawn, n < MOST_NAMED) for n, (t, drawn) in enumerate(touched)],
+        touched=[
+            _touched_out(session, t, view, drawn, n < MOST_NAMED, in_words) for n, (t, drawn) in enumerate(touched)
+        ],
         cautions=[
             CautionOut(
                 code=c.code,
@@ -243,13 +254,13 @@ def _listed(change: Change, view: View | None) -> list[tuple[Touched, bool]]:
     return rows
 
 
-def _touched_out(session: Session, t: Touched, view: View | None, drawn: bool, named: bool) -> TouchedOut:
+def _touched_out(
+    session: Session, t: Touched, view: View | None, drawn: bool, named: bool, in_words: Callable[[int, int], str]
+) -> TouchedOut:
     parameter = session.parameter(t.parameter)
-    curves: list[Curve | None] = [None, None]
-    if view and drawn:
-        made = t.home not in (ON_THE_TRACK, HEARD) and not t.points_before  # in a region nothing was there before
-        curves = [None if made else curve_of(t.lane, t.before, view), curve_of(t.lane, t.after, view)]
+    made = t.home not in (ON_THE_TRACK, HEARD) and not t.points_before  # in a region nothing was there before
     known = drawn or view is None or named
+    shown = ([t.after] if made else [t.before, t.after]) if known else []
     return TouchedOut(
         lane=t.lane,
         parameter=t.parameter,
@@ -258,16 +269,16 @@ def _touched_out(session: Session, t: Touched, view: View | None, drawn: bool, n
         name=t.name,
         start=beats_of(t.start),
         end=beats_of(t.end),
-        span_text=span_text(session, t.start, t.end),
+        span_text=in_words(t.start, t.end),
         points_before=t.points_before,
         points_after=t.points_after,
         difference_text=parameter.format_distance(t.difference) if named else "",
         difference_at=beats_of(t.difference_at) if named else None,
         spans_limited=t.spans_limited,
-        low=min(float(e.values.min()) for e in (t.before, t.after)) if known else None,
-        high=max(float(e.values.max()) for e in (t.before, t.after)) if known else None,
-        before=curves[0],
-        after=curves[1],
+        low=min(float(e.values.min()) for e in shown) if known else None,
+        high=max(float(e.values.max()) for e in shown) if known else None,
+        before=curve_of(t.lane, t.before, view) if view and drawn and not made else None,
+        after=curve_of(t.lane, t.after, view) if view and drawn else None,
     )
 
 

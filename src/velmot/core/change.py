@@ -53,21 +53,26 @@ class Caution:
 class Touched:
     """What happens to one lane: over which span (session ticks), how many points, how far it moves.
 
-    `curves` gives what it does before and after, in session ticks. They and the largest difference are
-    worked out when asked for: a plan that touches thousands of lanes shows only some. With the home
+    `called` gives its name, `curves` what it does before and after, in session ticks. They and the largest
+    difference are worked out when asked for: a plan that touches thousands of lanes shows only some. With the home
     HEARD the curves are what is heard of the parameter, not those of one lane.
     """
 
     lane: str
-    name: str
     parameter: str
     home: str
     start: int
     end: int
     points_before: int
     points_after: int
+    called: Callable[[], str] = field(compare=False, repr=False)
     curves: Callable[[], tuple[Envelope, Envelope]] = field(compare=False, repr=False)
     spans_limited: int = 0
+
+    @property
+    def name(self) -> str:
+        """The lane as people say it."""
+        return self.called()
 
     @property
     def before(self) -> Envelope:
@@ -168,13 +173,13 @@ def touched_lane(
 
     return Touched(
         lane.id,
-        home.lane_name(lane),
         lane.parameter,
         lane.home,
         start,
         end,
         len(swap.before.envelope) if swap.before else 0,
         len(swap.after.envelope) if swap.after else 0,
+        lambda: home.lane_name(lane),
         curves,
         spans_limited,
     )

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
-from typing import Any, Literal, Self
+from typing import Any, Literal, NamedTuple, Self
 
 import numpy as np
 
@@ -312,7 +312,7 @@ class Envelope:
         drop[:-1] |= jump & close[:-1] & ~line[:-1]
         keep = ~drop
         bends[line] = HOLD if hold else 0.0
-        return self._with(ticks[keep], values[keep], bends[keep])
+        return self._trusted(ticks[keep], values[keep], bends[keep])
 
     @classmethod
     def _made(cls, ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
@@ -481,8 +481,7 @@ class Envelope:
         return self._trusted(at, values, bends)
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(NamedTuple):
     """What a curve does in ``[start, end)``, to be laid over another. The curve's ticks count from `zero`."""
 
     start: int

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
@@ -70,20 +71,22 @@ def heard(session: Session, parameter_id: str, groups: bool = True) -> Heard:
     return known[key]
 
 
-def spoken(session: Session, parameter_id: str) -> list[Span]:
-    """The disjoint spans (start, end) in which a region's lane speaks, in order; muted regions have none."""
+def spoken(lanes: Iterable[tuple[Region, Lane]]) -> list[Span]:
+    """The disjoint spans (start, end) in which region lanes, given by start, speak, in order; muted regions have none."""
     spans: list[Span] = []
-    for region, lane in session.region_lanes(parameter_id):
+    for region, lane in lanes:
         if region.muted:
             continue
         after: list[Span] = []
         while spans and spans[-1][1] > region.start:  # by start, so only the last ones can reach this far
             a, b, other, curve = spans.pop()
-            after.insert(0, (max(a, region.end), b, other, curve))
+            if b > region.end:
+                after.insert(0, (max(a, region.end), b, other, curve))
             if a < region.start:
                 spans.append((a, region.start, other, curve))
                 break
-        spans += [(region.start, region.end, region, lane), *(x for x in after if x[0] < x[1])]
+        spans.append((region.start, region.end, region, lane))
+        spans += after
     return spans
 
 
@@ -110,8 +113,8 @@ def _own(session: Session, parameter_id: str) -> Heard:
         whole = Reason(0, session.length, "track")
         if session.precedence is Precedence.TRACK:
             return Heard(base, whole)
-    spans = tuple(spoken(session, parameter_id))
-    muted = tuple(r for r, _ in session.region_lanes(parameter_id) if r.muted)
+    lanes = session.region_lanes(parameter_id)
+    spans, muted = tuple(spoken(lanes)), tuple(r for r, _ in lanes if r.muted)
     pieces = [Piece(a, b, x.envelope, r.start) for a, b, r, x in spans]
     return Heard(base.overlaid(pieces), whole, spans, muted)
 

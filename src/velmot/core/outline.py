@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from velmot.core.envelope import Envelope
-from velmot.core.time import Floats, Ticks
+from velmot.core.time import Floats, Ticks, among
 
 
 def columns_between(start: int, end: int, columns: int) -> Ticks:
@@ -34,7 +34,7 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
 def _without_edge_limits(envelope: Envelope, edges: Ticks) -> Floats:
     """The points' values; of a jump on an edge only the value from there on, as its limit lies in the column before."""
     jumps = np.flatnonzero(envelope.ticks[:-1] == envelope.ticks[1:])
-    jumps = jumps[np.isin(envelope.ticks[jumps], edges)]
+    jumps = jumps[among(envelope.ticks[jumps], edges)]
     if not len(jumps):
         return envelope.values
     values = envelope.values.copy()
@@ -43,9 +43,21 @@ def _without_edge_limits(envelope: Envelope, edges: Ticks) -> Floats:
 
 
 def remembered_outline(envelope: Envelope, start: int, end: int, columns: int) -> tuple[Floats, Floats]:
-    """The outline of ``[start, end)``; an envelope never changes, so it keeps the outlines it was asked for."""
+    """The outline of ``[start, end)``; an envelope never changes, so it keeps the outlines it was asked for.
+
+    For sizes that are asked for again and again, such as those of sparks.
+    """
     kept = envelope.__dict__.setdefault("_outlines", {})
     key = (start, end, columns)
     if key not in kept:
         kept[key] = outline(envelope, columns_between(start, end, columns))
     return kept[key]  # type: ignore[no-any-return]
+
+
+def last_outline(envelope: Envelope, start: int, end: int, columns: int) -> tuple[Floats, Floats]:
+    """The outline of ``[start, end)``, remembered until another is asked for: a drag asks for the same view each time."""
+    key = (start, end, columns)
+    known = envelope.__dict__.get("_last_outline")
+    if known is None or known[0] != key:
+        known = envelope.__dict__["_last_outline"] = (key, outline(envelope, columns_between(start, end, columns)))
+    return known[1]

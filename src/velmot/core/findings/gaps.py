@@ -41,7 +41,7 @@ def gaps(session: Session, parameter_id: str) -> list[Gap]:
     if parameter.holds_only or (session.precedence is Precedence.TRACK and lane):
         return []
     now = heard(reading(session), parameter_id, groups=False).envelope
-    spans = [(a, b) for a, b, _, _ in spoken(session, parameter_id)]
+    spans = [(a, b) for a, b, _, _ in spoken(session.region_lanes(parameter_id))]
     if spans:
         return [g for a, b in _between(spans, session.length) if (g := _odd(session, parameter, now, a, b))]
     track = session.owner(parameter_id)

@@ -75,12 +75,14 @@ def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_u
 def _can(work: RegionWork, now: Heard, parameter: Parameter, region: Region) -> bool:
     """Whether the track's lane can be embedded in a region; if not, a caution says why."""
     session = work.session
-    name = f"{session.owner(parameter.id).name} {parameter.name}"
     if region.muted:
+        name = f"{session.owner(parameter.id).name} {parameter.name}"
         said = f"{region.name} is muted, so its lanes would not be heard: unmute it to embed {name}"
     elif session.lane_at(parameter.id, region.id):
         said = f"{region.name} has its own {parameter.name} lane, which is heard: it stays"
-    elif not any(r.source == "track" and r.start < region.end and region.start < r.end for r in now.reasons):
+    elif now.spans and not any(
+        r.source == "track" and r.start < region.end and region.start < r.end for r in now.reasons
+    ):
         said = f"In {region.name} another region's {parameter.name} lane is heard, not the track's"
     else:
         return True
