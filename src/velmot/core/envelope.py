@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
+from math import isfinite
 from typing import Any, Literal, NamedTuple, Self
 
 import numpy as np
@@ -99,7 +100,9 @@ class Envelope:
     @classmethod
     def constant(cls, value: float, axis: Axis = Axis.LINEAR, tick: int = 0) -> Self:
         """One point, which holds everywhere."""
-        return cls.of([(tick, value)], axis)
+        if not isfinite(value) or (axis is Axis.LOG and value <= 0):
+            return cls.of([(tick, value)], axis)  # which says what is wrong
+        return cls._made(np.array([tick], dtype=np.int64), np.array([value]) + 0.0, np.zeros(1), axis)
 
     def __len__(self) -> int:
         return len(self.ticks)
@@ -261,9 +264,8 @@ class Envelope:
         last[follows] = first[1:][follows[:-1]]
         keep = np.ones(len(base), dtype=bool)
         keep[_ranges(first, last)] = False
-        laid = [piece.arrays() for piece in pieces]
-        where = np.repeat(np.cumsum(keep)[first - 1], [len(ticks) for ticks, _, _ in laid])
-        new = (np.concatenate(column) for column in zip(*laid, strict=True))
+        counts, new = _laid(pieces)
+        where = np.repeat(np.cumsum(keep)[first - 1], counts)
         pairs = [(old[keep], column) for old, column in zip(base.arrays(), new, strict=True)]
         ticks, values, bends = _inserted(where, pairs)
         return _without_idle(ticks, values, bends, self.axis)
@@ -315,7 +317,7 @@ class Envelope:
         return self._trusted(ticks[keep], values[keep], bends[keep])
 
     @classmethod
-    def _made(cls, ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
+    def _made(cls, ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Self:
         """Without checks, from arrays that are known to be possible."""
         self = object.__new__(cls)
         ticks.setflags(write=False)
@@ -489,14 +491,29 @@ class Piece(NamedTuple):
     curve: Envelope
     zero: int = 0
 
-    def arrays(self) -> tuple[Ticks, Floats, Floats]:
-        """(ticks, values, bends) from the start's own value to the limit at the end."""
-        ticks, low, high = self.curve.ticks, self.start - self.zero, self.end - self.zero
-        whole = len(ticks) > 1 and ticks[0] == low and ticks[-1] == high and ticks[1] > low and ticks[-2] < high
-        if whole:
-            return ticks + self.zero, self.curve.values, self.curve.bends
-        inner = self.curve.cut(low, high).envelope
-        return inner.ticks + self.start, inner.values, inner.bends
+    def trimmed(self) -> Piece:
+        """The same with a curve that has its first point at the start and its last at the end."""
+        return Piece(
+            self.start, self.end, self.curve.cut(self.start - self.zero, self.end - self.zero).envelope, self.start
+        )
+
+
+def _laid(pieces: list[Piece]) -> tuple[Ticks, tuple[Ticks, Floats, Floats]]:
+    """How many points each piece has, and all their points: from the start's own value to the limit at the end."""
+    starts, ends = _edges([(piece.start - piece.zero, piece.end - piece.zero) for piece in pieces])
+    ticks = [piece.curve.ticks for piece in pieces]
+    counts = np.array([len(x) for x in ticks])
+    every = np.concatenate(ticks)
+    stop = np.cumsum(counts)
+    first, last = stop - counts, stop - 1
+    second, last_but_one = np.minimum(first + 1, last), np.maximum(last - 1, first)
+    whole = (counts > 1) & (every[first] == starts) & (every[last] == ends)
+    whole &= (every[second] > starts) & (every[last_but_one] < ends)
+    if not whole.all():
+        return _laid([p if fits else p.trimmed() for p, fits in zip(pieces, whole.tolist(), strict=True)])
+    every += np.repeat(np.array([piece.zero for piece in pieces]), counts)
+    values = np.concatenate([piece.curve.values for piece in pieces])
+    return counts, (every, values, np.concatenate([piece.curve.bends for piece in pieces]))
 
 
 @dataclass(frozen=True)

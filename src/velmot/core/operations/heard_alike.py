@@ -42,15 +42,19 @@ def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
 
 def _touched(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[Touched, ...]:
     """The lanes, each over its span; a track's over those of the regions whose lanes change with it."""
-    places = [after.span(_lane(swap)) for swap in lanes]
     reach: dict[str, tuple[int, int]] = {}
-    for swap, (start, end) in zip(lanes, places, strict=True):
-        if not _lane(swap).on_track:
-            first, last = reach.get(_lane(swap).parameter, (start, end))
-            reach[_lane(swap).parameter] = min(first, start), max(last, end)
+    placed = []
+    for swap in lanes:
+        lane = _lane(swap)
+        start, end = after.span(lane)
+        placed.append((swap, lane, start, end))
+        if not lane.on_track:
+            first, last = reach.get(lane.parameter, (start, end))
+            reach[lane.parameter] = min(first, start), max(last, end)
     out = []
-    for swap, place in zip(lanes, places, strict=True):
-        start, end = reach.get(_lane(swap).parameter, place) if _lane(swap).on_track else place
+    for swap, lane, start, end in placed:
+        if lane.on_track:
+            start, end = reach.get(lane.parameter, (start, end))
         out.append(touched_lane(before, swap, start, end, after=after))
     return tuple(out)
 
