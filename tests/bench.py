@@ -214,7 +214,7 @@ FIND = """words => new Promise(done => {
 })"""
 
 DRAG = """([x, y, steps]) => new Promise(done => {
-  const canvas = document.querySelector('section.strip canvas'), times = []
+  const canvas = document.querySelector('section.strip .plot'), times = []
   let last = performance.now(), n = 0
   const send = (kind, dy) => canvas.dispatchEvent(new PointerEvent(kind, { bubbles: true, pointerId: 1, button: 0,
     clientX: x, clientY: y + dy, altKey: true }))
@@ -339,7 +339,7 @@ def measure_mapping(browser, url: str, demo: int) -> None:
 def _a_point(page, id: int, view: tuple[float, float]) -> list[float]:
     """Where the middle point of the range stands on screen, by the strip's own scale: its span and a tenth."""
     lane = sessions.load(id).lanes[0].envelope
-    box = page.locator("section.strip canvas").bounding_box()
+    box = page.locator("section.strip .plot").bounding_box()
     width = box["width"] - 76
     low, high = float(lane.values.min()), float(lane.values.max())
     low, high = low - (high - low) * 0.1, min(high + (high - low) * 0.1, 12 + 108 * 0.02)

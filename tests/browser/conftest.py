@@ -99,7 +99,7 @@ class Desk:
         return self
 
     def canvas_of(self, parameter: str):
-        return self.page.locator(f"[data-strip='{parameter}'] canvas").first
+        return self.page.locator(f"[data-strip='{parameter}'] .plot")
 
     def x_of(self, parameter: str, beat: float, id: int = 1) -> float:
         box = self.canvas_of(parameter).bounding_box()

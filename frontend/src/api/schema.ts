@@ -960,7 +960,7 @@ export interface components {
         };
         /**
          * HeardOut
-         * @description What is heard of a parameter: its curve in view, and the reason for each span.
+         * @description What is heard of a parameter: its curve in view, the reason for each span, its extremes in the whole session.
          */
         HeardOut: {
             /** Parameter */
@@ -968,6 +968,10 @@ export interface components {
             curve: components["schemas"]["Curve"];
             /** Spans */
             spans: components["schemas"]["HeardSpan"][];
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * HeardSpan

@@ -11,6 +11,7 @@ import { useCurves } from './curves'
 import { useHeard } from './heard'
 import { beatAt, LEFT, RIGHT } from './geometry'
 import Overview from './Overview.vue'
+import { usePaper } from './paper'
 import Ruler from './Ruler.vue'
 import Strip from './Strip.vue'
 
@@ -20,8 +21,10 @@ const { curves, version } = useCurves()
 const { lines, gaps } = useHeard()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
+const paper = ref<HTMLCanvasElement | null>(null)
 const reading = ref(new Map<string, Schemas['ReadOut']>())
 let sizes: ResizeObserver | null = null
+usePaper(paper, scroller)
 
 onMounted(() => {
   sizes = new ResizeObserver(() => {
@@ -152,11 +155,14 @@ const empty = computed(() => session.data && !session.data.lanes.length)
         </label>
       </div>
       <div ref="scroller" class="scroller">
-        <Strip
-          v-for="parameter in bench.strips" :key="parameter" :parameter-id="parameter" :curves="curves"
-          :version="version" :reading="reading.get(parameter)" :heard="lines.get(parameter)" :gaps="gaps.get(parameter)"
-          @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
-        />
+        <div class="strips">
+          <canvas ref="paper" class="paper" aria-hidden="true" />
+          <Strip
+            v-for="parameter in bench.strips" :key="parameter" :parameter-id="parameter" :curves="curves"
+            :version="version" :reading="reading.get(parameter)" :heard="lines.get(parameter)" :gaps="gaps.get(parameter)"
+            @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
+          />
+        </div>
         <div v-if="empty" class="hint">
           <h2>This session has no lanes yet</h2>
           <p>Click a track in the ledger to open its channel card: using any control there makes its lane. Or paste lanes copied from another session.</p>
@@ -177,6 +183,8 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 .stage { grid-row: 1; display: flex; flex-direction: column; min-width: 0; min-height: 0; background: var(--sheet); }
 .worksheet { grid-column: 1 / -1; border-top: 1px solid var(--ink); }
 .scroller { flex: 1; overflow-y: auto; overflow-x: hidden; scrollbar-gutter: stable; scrollbar-width: thin; }
+.strips { position: relative; }
+.paper { position: absolute; left: 0; pointer-events: none; }
 .ruler-row { position: relative; }
 .snap { position: absolute; right: 6px; top: 4px; }
 .snap select { font: 12px var(--sans); background: var(--sheet); border: 1px solid var(--line); border-radius: 3px; height: 21px; color: var(--ink); max-width: 72px; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The overview ribbon: how busy each bar of the session is, and the window of bars on view.
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { LEFT, positionText } from './geometry'
@@ -20,10 +20,14 @@ const bars = computed(() => {
     height: (Math.log1p(data.activity[i] ?? 0) / most) * 100,
   }))
 })
-const part = computed(() => ({
-  left: `${(bench.view.start / bench.length) * 100}%`,
-  width: `${Math.min((bench.view.end - bench.view.start) / bench.length, 1) * 100}%`,
-}))
+const frame = ref<HTMLElement | null>(null)
+const width = computed(() => Math.max(Math.min((bench.view.end - bench.view.start) / bench.length, 1) * bench.plotWidth, 4))
+/** Moved by hand: panning moves it at every frame, and there is nothing else to render. */
+function place(): void {
+  if (frame.value) frame.value.style.transform = `translateX(${(bench.view.start / bench.length) * bench.plotWidth}px)`
+}
+onMounted(place)
+watch([() => bench.view, () => bench.length, () => bench.plotWidth], () => requestAnimationFrame(place))
 
 function beatAt(event: PointerEvent): number {
   const box = ribbon.value!.getBoundingClientRect()
@@ -55,22 +59,31 @@ function byKey(event: KeyboardEvent): void {
   bench.pan(((bench.view.end - bench.view.start) / 8) * way)
 }
 
-const spoken = computed(() => {
-  const data = session.data
-  return data ? `${positionText(bench.view.start, data.bars)} to ${positionText(bench.view.end, data.bars)}` : ''
-})
+/** Said once the window has come to rest. */
+const spoken = ref({ now: 0, text: '' })
+let resting = 0
+watch(
+  [() => bench.view, () => session.data],
+  ([view, data]) => {
+    window.clearTimeout(resting)
+    const said = () => data && `${positionText(view.start, data.bars)} to ${positionText(view.end, data.bars)}`
+    resting = window.setTimeout(() => (spoken.value = { now: view.start, text: said() ?? '' }), 120)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => window.clearTimeout(resting))
 </script>
 
 <template>
   <div class="overview">
     <div
-      ref="ribbon" class="ribbon" role="slider" tabindex="0" aria-label="Bars on view" :aria-valuetext="spoken"
-      aria-valuemin="0" :aria-valuemax="bench.length" :aria-valuenow="bench.view.start"
+      ref="ribbon" class="ribbon" role="slider" tabindex="0" aria-label="Bars on view" :aria-valuetext="spoken.text"
+      aria-valuemin="0" :aria-valuemax="bench.length" :aria-valuenow="spoken.now"
       :style="{ marginLeft: `${LEFT}px`, width: `${bench.plotWidth}px` }"
       @pointerdown="take" @keydown="byKey"
     >
       <i v-for="bar in bars" :key="bar.number" :style="{ left: `${bar.left}%`, width: `calc(${bar.width}% - 1px)`, height: `${bar.height * 0.7}%` }" />
-      <div class="window" :style="part" />
+      <div ref="frame" class="window" :style="{ width: `${width}px` }" />
     </div>
     <span class="soft">{{ bars.length }} bars</span>
   </div>
@@ -80,6 +93,6 @@ const spoken = computed(() => {
 .overview { display: flex; align-items: center; height: 34px; background: var(--sheet); border-bottom: 1px solid var(--line); }
 .ribbon { position: relative; height: 34px; cursor: grab; touch-action: none; flex: none; }
 .ribbon i { position: absolute; bottom: 4px; background: #cbbfa4; pointer-events: none; min-width: 1px; }
-.window { position: absolute; top: 1px; bottom: 1px; border: 2px solid var(--ink); border-radius: 3px; pointer-events: none; min-width: 4px; }
+.window { position: absolute; top: 1px; bottom: 1px; left: 0; will-change: transform; border: 2px solid var(--ink); border-radius: 3px; pointer-events: none; }
 .overview span { padding-left: 8px; font-size: 12px; white-space: nowrap; }
 </style>

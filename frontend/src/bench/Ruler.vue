@@ -1,27 +1,32 @@
 <script setup lang="ts">
 // The ruler: bars and seconds over the strips, the range's two flags, and the cursor's handle.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
-import { barStride, beatAt, clockText, positionText, snapped, xOf } from './geometry'
+import { barStride, beatAt, clockText, positionText, snapped } from './geometry'
+import { useTape } from './tape'
 
 const session = useSession()
 const bench = useBench()
 
+const tape = ref<HTMLElement | null>(null)
+const { reach, place } = useTape(tape)
+
 const marks = computed(() => {
   const { bars } = bench
-  const stride = barStride(bars, bench.view, bench.plotWidth)
+  const { start, end } = reach.value
+  const stride = barStride(bars, { start, end: start + (end - start) / 3 }, bench.plotWidth)
   return bars
-    .filter((b) => (b.number - 1) % stride === 0 && b.beat >= bench.view.start - 1e-9 && b.beat <= bench.view.end)
-    .map((b) => ({ number: b.number, x: xOf(b.beat, bench.view, bench.plotWidth), seconds: clockText(b.beat, session.data!.clock) }))
+    .filter((b) => (b.number - 1) % stride === 0 && b.beat >= start && b.beat <= end)
+    .map((b) => ({ number: b.number, x: place(b.beat), seconds: clockText(b.beat, session.data!.clock) }))
 })
 
-function inView(beat: number): boolean {
-  return beat >= bench.view.start - 1e-9 && beat <= bench.view.end + 1e-9
+function inView(beat: number | undefined): boolean {
+  return beat !== undefined && beat >= bench.view.start - 1e-9 && beat <= bench.view.end + 1e-9
 }
-function x(beat: number): string {
-  return `${xOf(beat, bench.view, bench.plotWidth)}px`
-}
+/** What is seen, as facts that seldom change: the ruler is not rendered anew at every frame of a pan. */
+const seen = { start: computed(() => inView(bench.range?.start)), end: computed(() => inView(bench.range?.end)) }
+const x = (beat: number) => `${place(beat)}px`
 
 function beatOf(event: PointerEvent, host: HTMLElement): number {
   const beat = beatAt(event.clientX - host.getBoundingClientRect().left, bench.view, bench.plotWidth)
@@ -63,23 +68,29 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 
 <template>
   <div class="ruler" @pointerdown="placeCursor">
-    <div v-for="mark in marks" :key="mark.number" class="mark number" :style="{ left: `${mark.x}px` }">
-      <span>{{ mark.number }}</span><small>{{ mark.seconds.slice(0, -4) }}</small>
+    <div class="glass" :style="{ width: `${bench.plotWidth + 2}px` }">
+      <div ref="tape" class="tape">
+        <div v-for="mark in marks" :key="mark.number" class="mark number" :style="{ left: `${mark.x}px` }">
+          <span>{{ mark.number }}</span><small>{{ mark.seconds.slice(0, -4) }}</small>
+        </div>
+        <template v-if="bench.range && session.data">
+          <button
+            v-for="edge in (['start', 'end'] as const)" v-show="seen[edge].value" :key="edge"
+            class="flag" :class="edge" :style="{ left: x(bench.range[edge]) }"
+            :aria-label="`Range ${edge}, ${positionText(bench.range[edge], session.data.bars)}. Arrow keys move it.`"
+            @pointerdown.stop="drag($event, (beat) => moveEdge(edge, beat))" @keydown="nudgeEdge(edge, $event)"
+          />
+        </template>
+        <i class="cursor" :style="{ left: x(bench.cursor) }" />
+      </div>
     </div>
-    <template v-if="bench.range && session.data">
-      <button
-        v-for="edge in (['start', 'end'] as const)" v-show="inView(bench.range[edge])" :key="edge"
-        class="flag" :class="edge" :style="{ left: x(bench.range[edge]) }"
-        :aria-label="`Range ${edge}, ${positionText(bench.range[edge], session.data.bars)}. Arrow keys move it.`"
-        @pointerdown.stop="drag($event, (beat) => moveEdge(edge, beat))" @keydown="nudgeEdge(edge, $event)"
-      />
-    </template>
-    <i v-show="inView(bench.cursor)" class="cursor" :style="{ left: x(bench.cursor) }" />
   </div>
 </template>
 
 <style scoped>
 .ruler { position: relative; height: 30px; border-bottom: 1px solid var(--ink); background: var(--sheet); cursor: text; overflow: hidden; user-select: none; touch-action: none; }
+.glass { position: absolute; top: 0; bottom: 0; left: 0; padding-left: 11px; box-sizing: content-box; overflow: clip; overflow-clip-margin: 8px; }
+.tape { position: absolute; top: 0; bottom: 0; left: 0; width: 100%; will-change: transform; }
 .mark { position: absolute; top: 0; height: 100%; padding: 2px 0 0 4px; border-left: 1px solid var(--line); font-size: 12px; line-height: 13px; color: var(--ink); pointer-events: none; }
 .mark span, .mark small { display: block; }
 .mark small { color: var(--soft); font-size: 10px; }

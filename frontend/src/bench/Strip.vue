@@ -6,10 +6,7 @@ import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import {
-  clipSpan,
-  clipSpans,
   drawBand,
-  drawBandEdges,
   drawChart,
   drawCurve,
   drawGap,
@@ -22,10 +19,12 @@ import {
   type Box,
   type Pen,
 } from './drawing'
-import { Film } from './film'
+import { common, partsBeside, partsIn, wholeOf, type Part } from './line'
+import { Film, type Known } from './film'
 import type { Gap, HeardLine } from './heard'
-import { beatAt, fitScale, gridStep, LEFT, RIGHT, xOf, type Scale } from './geometry'
+import { beatAt, fitScale, gridStep, heardReach, LEFT, RIGHT, type Scale } from './geometry'
 import { useHands } from './hands'
+import { onPaper } from './paper'
 import { usePick } from './pick'
 
 const props = defineProps<{
@@ -42,8 +41,7 @@ const HEAD = 18
 const session = useSession()
 const bench = useBench()
 const preview = usePreview()
-const canvas = ref<HTMLCanvasElement | null>(null)
-let frame = 0
+const plot = ref<HTMLElement | null>(null)
 
 const owner = computed(() => session.parameters.get(props.parameterId)!)
 const parameter = computed(() => owner.value.parameter)
@@ -94,43 +92,68 @@ const regions = computed(() =>
 )
 const placed = computed(() => (preview.change?.regions ?? []).filter((r) => r.track === track.value.id))
 
-const scale = computed<Scale>(() => {
+const scale = computed<Scale>((before) => {
   const lows = lanes.value.map((lane) => lane.low)
   const highs = lanes.value.map((lane) => lane.high)
   for (const t of touched.value) {
     if (t.low !== null && t.low !== undefined) lows.push(t.low)
     if (t.high !== null && t.high !== undefined) highs.push(t.high)
   }
-  if (props.heard) {
-    const { values, lows: low, highs: high } = props.heard.curve
-    lows.push(...low, ...values)
-    highs.push(...high, ...values)
+  // What is heard may fade to silence once: it may take half the strip, not flatten the lanes.
+  const heard = props.heard && heardReach(parameter.value, lows, highs, props.heard)
+  if (heard) {
+    lows.push(heard.low)
+    highs.push(heard.high)
   }
   const foot = regions.value.length || placed.value.length ? 20 : 10
-  return fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
+  const now = fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
+  const same = before && (Object.keys(now) as (keyof Scale)[]).every((key) => now[key] === before[key])
+  return same ? before : now
+})
+
+/** The stretch of time of which all that is drawn here is known. */
+const known = computed<Known | null>(() => {
+  const drawn = [...lanes.value, ...shared.value.flatMap((p) => session.lanesOf.get(p.id) ?? [])].map((lane) => props.curves.get(lane.id))
+  if (showsHeard.value) drawn.push(props.heard?.curve)
+  drawn.push(...touched.value.flatMap((t) => (t.after ? [t.after] : [])))
+  if (!drawn.length) return null
+  const had = drawn.filter((curve) => curve !== undefined)
+  if (had.length < drawn.length) return { start: 0, end: 0, grain: 0 }
+  const grain = had.reduce((sum, curve) => sum + curve.end - curve.start, 0)
+  return { start: Math.max(...had.map((curve) => curve.start)), end: Math.min(...had.map((curve) => curve.end)), grain }
 })
 
 const film = new Film()
+const margin = document.createElement('canvas')
+let marked: Scale | null = null
 
-function draw(): void {
-  frame = 0
-  const element = canvas.value
-  if (!element || !session.data) return
-  const box: Box = { view: bench.view, width: bench.plotWidth, height: height.value }
-  const c = prepared(element, box.width + LEFT + RIGHT, box.height)
+/** The strip's part of the paper. */
+function paint(c: CanvasRenderingContext2D, box: Box): void {
+  if (!session.data) return
   const inks = readInks()
   const { range } = bench
-  if (range) drawBand(c, box, range.start, range.end, 0, inks)
-  film.show(c, box, drawContent)
-  drawMarkTexts(c, box, scale.value, inks)
-  if (range) drawBandEdges(c, box, range.start, range.end, inks)
+  film.show(c, box, known.value, drawContent, soon)
+  if (marked !== scale.value) {
+    marked = scale.value
+    const edge = prepared(margin, RIGHT - 6, box.height, true)
+    fill(edge, RIGHT - 6, box.height)
+    edge.translate(-6, 0)
+    drawMarkTexts(edge, marked, inks)
+  }
+  c.drawImage(margin, LEFT + box.width + 6, 0, RIGHT - 6, box.height)
+  if (range) drawBand(c, box, range.start, range.end, inks)
   drawStroke(c, stroke.value, inks)
-  drawCursor(c, box)
 }
+function fill(c: CanvasRenderingContext2D, width: number, height: number): void {
+  c.fillStyle = isGuest.value ? readInks().guest : readInks().sheet
+  c.fillRect(0, 0, width, height)
+}
+const soon = onPaper(props.parameterId, paint)
 
 /** Everything that slides along when panning: the chart, regions, lanes and the preview. */
 function drawContent(c: CanvasRenderingContext2D, box: Box): void {
   const inks = readInks()
+  fill(c, box.width + LEFT + RIGHT, box.height)
   drawChart(c, box, scale.value, bench.bars, inks)
   drawRegions(c, box)
   if (props.heard && showsHeard.value) drawHeard(c, box, scale.value, props.heard, inks)
@@ -173,32 +196,23 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
     const { range } = bench
     const inRange = !!range && bench.chosen.includes(lane.id) && !mine.size
     const filled = (beat: number, index: number) => mine.has(index) || (inRange && beat >= range.start && beat < range.end)
-    c.save()
-    if (going) clipSpan(c, box, going.start, going.end, true)
+    const stays = going ? partsBeside(box, partsIn(box, [going])) : wholeOf(box)
     if (lane.home !== 'track') {
-      clipSpan(c, box, lane.start, lane.end)
       const muted = regions.value.some((r) => r.region.id === lane.home && r.region.muted)
-      drawCurve(c, box, scale.value, curve, { ...pen, filled, faint: muted || (!regionWins && !!trackLane.value) })
+      const faint = muted || (!regionWins && !!trackLane.value)
+      drawCurve(c, box, scale.value, curve, { ...pen, filled, faint }, common(stays, partsIn(box, [lane])))
     } else {
-      drawTrackLane(c, box, curve, { ...pen, filled }, regionWins)
+      drawTrackLane(c, box, curve, { ...pen, filled }, regionWins, stays)
     }
-    c.restore()
   }
 }
 
 /** The track's lane, faint where a region's lane wins. */
-function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen: Pen, regionWins: boolean): void {
+function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen: Pen, regionWins: boolean, stays: Part[]): void {
   const muted = new Set(regions.value.filter((r) => r.region.muted).map((r) => r.region.id))
-  const beaten = regionWins ? regionLanes.value.filter((x) => !muted.has(x.home)) : []
-  c.save()
-  clipSpans(c, box, beaten, true)
-  drawCurve(c, box, scale.value, curve, pen)
-  c.restore()
-  if (!beaten.length) return
-  c.save()
-  clipSpans(c, box, beaten, false)
-  drawCurve(c, box, scale.value, curve, { ...pen, faint: true, points: 'none' })
-  c.restore()
+  const beaten = partsIn(box, regionWins ? regionLanes.value.filter((x) => !muted.has(x.home)) : [])
+  drawCurve(c, box, scale.value, curve, pen, common(stays, partsBeside(box, beaten)))
+  if (beaten.length) drawCurve(c, box, scale.value, curve, { ...pen, faint: true, points: 'none' }, common(stays, beaten))
 }
 
 /** Lanes that share this strip, each on a scale of its own, so without handles. */
@@ -210,11 +224,9 @@ function drawShared(c: CanvasRenderingContext2D, box: Box): void {
     for (const lane of theirs) {
       const curve = props.curves.get(lane.id)
       if (!curve) continue
-      c.save()
-      if (lane.home !== 'track') clipSpan(c, box, lane.start, lane.end)
       const color = inks.family[inkOf(other)] ?? inks.ink
-      drawCurve(c, box, own, curve, { color, width: 1.2, dash: [7, 2], points: 'none' })
-      c.restore()
+      const parts = lane.home === 'track' ? wholeOf(box) : partsIn(box, [lane])
+      drawCurve(c, box, own, curve, { color, width: 1.2, dash: [7, 2], points: 'none' }, parts)
     }
   }
 }
@@ -230,58 +242,41 @@ function drawPreview(c: CanvasRenderingContext2D, box: Box, t: TouchedOut, pen: 
   const inks = readInks()
   const isNew = !lanes.value.some((lane) => lane.id === t.lane)
   const inRegion = t.home !== 'track' && t.home !== 'heard'
-  if (isNew && t.home === 'track' && t.before) {
-    c.save()
-    clipSpan(c, box, t.start, t.end, true)
-    drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' })
-    c.restore()
-  }
-  c.save()
-  clipSpan(c, box, t.start, t.end)
+  const span = partsIn(box, [t])
+  if (isNew && t.home === 'track' && t.before)
+    drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' }, partsBeside(box, span))
   if (t.before && !(isNew && inRegion))
-    drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' })
-  if (t.after) drawCurve(c, box, scale.value, t.after, { color: inks.fresh, width: 2, dash: [], points: 'diamonds' })
-  c.restore()
+    drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
+  if (t.after) drawCurve(c, box, scale.value, t.after, { color: inks.fresh, width: 2, dash: [], points: 'diamonds' }, span)
 }
 
-function drawCursor(c: CanvasRenderingContext2D, box: Box): void {
-  const inks = readInks()
-  for (const [beat, alpha] of [[bench.cursor, 1], [bench.hover, 0.35]] as const) {
-    if (beat === null) continue
-    const x = xOf(beat, box.view, box.width)
-    if (x < LEFT - 1 || x > LEFT + box.width + 1) continue
-    c.globalAlpha = alpha
-    c.fillStyle = inks.ink
-    c.fillRect(Math.round(x) - 0.5, 0, 1.2, box.height)
-    c.globalAlpha = 1
-  }
-}
-
-function soon(): void {
-  if (!frame) frame = requestAnimationFrame(draw)
-}
 function anew(): void {
   film.spoil()
   soon()
 }
+/** The same curves over more time, or in finer detail: no hurry. */
+function fuller(): void {
+  film.fade()
+  soon()
+}
 
-watch([() => bench.view, () => bench.range, () => bench.cursor, () => bench.hover], soon)
 watch(
   [
     () => bench.plotWidth, height, () => props.version, touched, scale, isSource, () => session.data,
-    () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen, shared,
-    () => props.heard, () => props.gaps, () => bench.regions, () => bench.gap, placed,
+    () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen, shared, showsHeard,
+    () => props.gaps, () => bench.regions, () => bench.gap, placed, isGuest,
   ],
   anew,
 )
+watch(isGuest, () => (marked = null))
+watch([() => props.curves, () => props.heard], fuller)
 onMounted(() => {
-  draw()
-  void document.fonts.ready.then(anew)
+  void document.fonts.ready.then(() => {
+    marked = null
+    anew()
+  })
 })
-onBeforeUnmount(() => {
-  cancelAnimationFrame(frame)
-  film.spoil()
-})
+onBeforeUnmount(() => film.spoil())
 
 // ── hands ────────────────────────────────────────────────────────────────────────────────────
 
@@ -300,11 +295,11 @@ function footAt(x: number, y: number): { region?: RegionOut; gap?: Gap } | undef
   const gap = props.gaps?.find((g) => beat >= g.start && beat < g.end)
   return gap ? { gap } : undefined
 }
-const hands = useHands({ canvas, scale, parameter, lanes, curveOf, laneAt, footAt, redraw: soon })
+const hands = useHands({ plot, scale, parameter, lanes, curveOf, laneAt, footAt, redraw: soon })
 const { said, marquee, stroke } = hands
 
 function beatOf(event: PointerEvent): number {
-  return beatAt(event.clientX - canvas.value!.getBoundingClientRect().left, bench.view, bench.plotWidth)
+  return beatAt(event.clientX - plot.value!.getBoundingClientRect().left, bench.view, bench.plotWidth)
 }
 
 /** Keys on a strip work on its picked points; what they do not use moves the window. */
@@ -386,13 +381,13 @@ const described = computed(
 
 <template>
   <section class="strip" :class="{ guest: isGuest }" :style="{ height: `${height}px` }" :data-strip="parameterId">
-    <canvas
-      ref="canvas" role="img" :aria-label="described" tabindex="0"
-      :style="{ width: `${bench.plotWidth + LEFT + RIGHT}px`, height: `${height}px` }"
+    <div
+      ref="plot" class="plot" role="img" :aria-label="described" tabindex="0"
       @pointerdown="hands.press" @dblclick="hands.add" @pointermove="hover" @pointerleave="bench.hover = null" @keydown="key"
     />
     <div v-if="marquee" class="marquee" :style="{ left: `${marquee.left}px`, top: `${marquee.top}px`, width: `${marquee.right - marquee.left}px`, height: `${marquee.bottom - marquee.top}px` }" />
     <output v-if="said" class="said number" :style="{ left: `${said.x + 12}px`, top: `${Math.max(said.y - 24, 0)}px` }">{{ said.text }}</output>
+    <div class="head">
     <header>
       <b>{{ track.name }}</b>
       <b :class="`ink-${ink}`">{{ parameter.name }}</b>
@@ -417,6 +412,7 @@ const described = computed(
         unpin
       </button>
     </div>
+    </div>
     <div
       class="grip" role="separator" aria-orientation="horizontal" tabindex="0"
       :aria-label="`Height of ${track.name} ${parameter.name}`" :aria-valuenow="height"
@@ -426,20 +422,20 @@ const described = computed(
 </template>
 
 <style scoped>
-.strip { position: relative; border-bottom: 1px solid var(--line); background: var(--sheet); overflow: hidden; }
+.strip { position: relative; border-bottom: 1px solid var(--line); overflow: hidden; user-select: none; }
 .marquee { position: absolute; border: 1px dashed var(--ink); background: rgb(27 36 48 / 6%); pointer-events: none; }
-.said { position: absolute; padding: 1px 6px; background: var(--ink); color: #fffdf7; border-radius: 3px; font-size: 12px; pointer-events: none; white-space: nowrap; z-index: 2; }
-.strip.guest { background: #fffaf2; }
-canvas { display: block; cursor: crosshair; touch-action: none; }
-canvas:focus-visible { outline-offset: -2px; }
-header { position: absolute; top: 2px; left: 12px; right: 70px; display: flex; gap: 8px; padding-right: 200px; overflow: hidden; pointer-events: none; white-space: nowrap; font-size: 12px; }
-.strip:hover header, .strip:focus-within header { padding-right: 370px; }
+.said { position: absolute; padding: 1px 6px; background: var(--ink); color: #fffdf7; border-radius: 3px; font-size: 12px; pointer-events: none; white-space: nowrap; }
+.plot { position: absolute; inset: 0 0 -1px; cursor: crosshair; touch-action: none; }
+.plot:focus-visible { outline-offset: -2px; }
+.head { position: absolute; top: 2px; left: 12px; right: 70px; display: flex; justify-content: space-between; gap: 16px; font-size: 12px; pointer-events: none; }
+header { display: flex; gap: 8px; min-width: 0; overflow: hidden; white-space: nowrap; }
 .alarm { color: var(--fresh); font-weight: 700; }
-.corner { position: absolute; top: 2px; right: 70px; display: flex; gap: 10px; font-size: 12px; }
-.read-out { pointer-events: none; }
+.corner { display: flex; gap: 10px; flex: none; white-space: nowrap; }
+.corner > * { pointer-events: auto; }
 .corner .link { color: var(--soft); }
-.corner .every { visibility: hidden; }
-.strip:hover .corner .every, .strip:focus-within .corner .every { visibility: visible; }
+.corner .read-out { pointer-events: none; }
+.corner .every { display: none; }
+.strip:hover .corner .every, .strip:focus-within .corner .every { display: revert; }
 .corner select { font: 12px var(--sans); height: 18px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--soft); max-width: 86px; }
 header .link { pointer-events: auto; font-weight: 700; }
 .grip { position: absolute; left: 0; right: 0; bottom: 0; height: 5px; cursor: ns-resize; }

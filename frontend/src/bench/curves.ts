@@ -16,20 +16,24 @@ export function detailOf(view: View, width: number): number {
   return width / (view.end - view.start)
 }
 
-/** The window with three quarters of a screen on both sides, so that there is something to pan into. */
-export function widened(view: View): View {
-  const more = (view.end - view.start) * 0.75
+/** Windows that are fetched on both sides of the one on view, so that there is something to pan into. */
+const BESIDE = 1.25
+const LEAST = 0.6 // windows left beside the one on view, below which more is fetched
+
+/** The window and what is fetched beside it; a preview, asked for at every move of a drag, fetches less. */
+export function widened(view: View, beside = BESIDE): View {
+  const more = (view.end - view.start) * beside
   return { start: view.start - more, end: view.end + more }
 }
 
 /** One column for every two pixels of the widened window. */
-export function columnsFor(width: number): number {
-  return Math.min(Math.round(width * 1.25), 8192)
+export function columnsFor(width: number, beside = BESIDE): number {
+  return Math.min(Math.round((width * (1 + 2 * beside)) / 2), 8192)
 }
 
 /** Whether what was fetched for a window still serves another: near enough in place and in detail. */
-export function serves(had: View, detail: number, now: View, width: number): boolean {
-  const spare = (now.end - now.start) / 4
+export function serves(had: View, detail: number, now: View, width: number, least = LEAST): boolean {
+  const spare = (now.end - now.start) * least
   const covered = had.start <= Math.max(now.start - spare, 0) && had.end >= now.end + spare
   return covered && detailOf(now, width) < detail * 1.6 && detailOf(now, width) > detail / 2.5
 }
@@ -38,6 +42,7 @@ export function useCurves() {
   const session = useSession()
   const bench = useBench()
   const curves = shallowRef(new Map<string, Curve>())
+  /** Counts up when there are curves of another state of the session, or of other lanes. */
   const version = ref(0)
   let fetched: Fetched | null = null
   let running: AbortController | null = null
@@ -73,9 +78,10 @@ export function useCurves() {
       const query = { lanes: lanes.join('\n'), start: view.start, end: view.end, columns }
       const call = { params: { path: { id: now.id }, query }, signal: mine.signal }
       const answer = await asked(api.GET('/api/sessions/{id}/curves', call))
+      const other = fetched?.key !== key
       fetched = { key, view, detail }
       curves.value = new Map(answer.map((curve) => [curve.lane, curve]))
-      version.value++
+      if (other) version.value++
     } catch (error) {
       if (error instanceof ServerProblem) session.gone = error.gone
     } finally {

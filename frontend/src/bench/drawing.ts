@@ -1,6 +1,10 @@
 // Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
 import type { Curve, RegionOut, SessionOut } from '../api/client'
-import { bend, LEFT, RIGHT, toAxis, xOf, yOf, yOfAxis, type Scale, type View } from './geometry'
+import { LEFT, RIGHT, xOf, yOf, type Scale } from './geometry'
+import { cutTo, lineOf, wholeOf, type Box, type Line, type Part } from './line'
+import { drawOutline } from './outline'
+
+export type { Box, Part }
 
 export interface Inks {
   line: string
@@ -13,6 +17,7 @@ export interface Inks {
   pencil: string
   bracket: string
   heard: string
+  guest: string
   family: Record<string, string>
 }
 
@@ -39,6 +44,7 @@ function inksOfPage(): Inks {
     pencil: of('pencil'),
     bracket: '#b7a888',
     heard: '#d9cfb4',
+    guest: '#fffaf2',
     family: Object.fromEntries(families.map((f) => [f, of(f)])),
   }
 }
@@ -52,24 +58,18 @@ export interface Pen {
   filled?: (beat: number, index: number) => boolean
 }
 
-export interface Box {
-  view: View
-  width: number
-  height: number
-}
-
 type Context = CanvasRenderingContext2D
 
-/** Size a canvas to its box and the screen's pixels; gives its cleared context. */
-export function prepared(canvas: HTMLCanvasElement, width: number, height: number): Context {
+/** Size a canvas to its box and the screen's pixels; gives its cleared context. `opaque`: all of it will be filled. */
+export function prepared(canvas: HTMLCanvasElement, width: number, height: number, opaque = false): Context {
   const ratio = window.devicePixelRatio || 1
   if (canvas.width !== Math.round(width * ratio) || canvas.height !== Math.round(height * ratio)) {
     canvas.width = Math.round(width * ratio)
     canvas.height = Math.round(height * ratio)
   }
-  const context = canvas.getContext('2d')!
+  const context = canvas.getContext('2d', { alpha: !opaque })!
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
-  context.clearRect(0, 0, width, height)
+  if (!opaque) context.clearRect(0, 0, width, height)
   return context
 }
 
@@ -100,12 +100,12 @@ function drawMarks(c: Context, box: Box, scale: Scale, inks: Inks): void {
   for (const { y } of marksOf(scale)) c.fillRect(LEFT, Math.round(y), box.width, 1)
 }
 
-/** The texts of the marks, right of the chart. */
-export function drawMarkTexts(c: Context, box: Box, scale: Scale, inks: Inks): void {
+/** The texts of the marks, for the margin right of the chart. */
+export function drawMarkTexts(c: Context, scale: Scale, inks: Inks): void {
   c.font = `11px 'Atkinson Hyperlegible Mono Variable', monospace`
   c.textBaseline = 'middle'
   c.fillStyle = inks.soft
-  for (const { y, text } of marksOf(scale)) c.fillText(clipped(c, text, RIGHT - 8), LEFT + box.width + 7, y)
+  for (const { y, text } of marksOf(scale)) c.fillText(clipped(c, text, RIGHT - 8), 7, y)
 }
 
 /** The marks in view that do not crowd each other, from the lowest up. */
@@ -144,29 +144,15 @@ function clipped(c: Context, text: string, width: number): string {
   return short
 }
 
-/** The sand-coloured band of the range, with dotted edges. */
-export function drawBand(c: Context, box: Box, start: number, end: number, top: number, inks: Inks): void {
+/** The sand-coloured band of the range, over what is drawn: it only darkens the paper. */
+export function drawBand(c: Context, box: Box, start: number, end: number, inks: Inks): void {
   const a = Math.max(xOf(start, box.view, box.width), LEFT)
   const b = Math.min(xOf(end, box.view, box.width), LEFT + box.width)
   if (b <= a) return
+  c.globalCompositeOperation = 'multiply'
   c.fillStyle = inks.sand
-  c.fillRect(a, top, b - a, box.height - top)
-}
-
-export function drawBandEdges(c: Context, box: Box, start: number, end: number, inks: Inks): void {
-  c.save()
-  c.setLineDash([2, 3])
-  c.strokeStyle = inks.ink
-  c.lineWidth = 1.2
-  for (const beat of [start, end]) {
-    const x = xOf(beat, box.view, box.width)
-    if (x < LEFT - 1 || x > LEFT + box.width + 1) continue
-    c.beginPath()
-    c.moveTo(x, 0)
-    c.lineTo(x, box.height)
-    c.stroke()
-  }
-  c.restore()
+  c.fillRect(a, 0, b - a, box.height)
+  c.globalCompositeOperation = 'source-over'
 }
 
 interface Bracket {
@@ -215,7 +201,8 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
   c.strokeStyle = chosen ? inks.ink : inks.soft
   c.lineWidth = chosen ? 1.6 : 0.9
   c.beginPath()
-  for (let x = a + 2; x < b - 2; x += 1) c.lineTo(x, scale.bottom + 4 + Math.sin((x - a) / 2.2) * 1.4)
+  c.moveTo(a + 2, scale.bottom + 4)
+  for (let x = a + 2, lift = -3; x + 7 < b; x += 7, lift = -lift) c.quadraticCurveTo(x + 3.5, scale.bottom + 4 + lift, x + 7, scale.bottom + 4)
   c.stroke()
   c.font = `${chosen ? '700 ' : ''}11px 'Atkinson Hyperlegible Next Variable', sans-serif`
   c.textBaseline = 'alphabetic'
@@ -224,17 +211,20 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
   c.restore()
 }
 
-/** What is heard: a broad soft line under the lanes, with the reason of each span in words above it. */
+/** What is heard: a broad soft line under the lanes, and above it, where there is room, why in each span. */
 export function drawHeard(
   c: Context, box: Box, scale: Scale, line: { curve: Curve; spans: { start: number; end: number; why: string }[] }, inks: Inks,
 ): void {
-  drawCurve(c, box, scale, line.curve, { color: inks.heard, width: 5, dash: [], points: 'none' })
   c.save()
-  clipPlot(c, box)
+  c.beginPath()
+  c.rect(LEFT - 5, scale.top - 3, box.width + 10, scale.bottom - scale.top + 5) // it may leave what the strip shows
+  c.clip()
+  drawCurve(c, box, scale, line.curve, { color: inks.heard, width: 5, dash: [], points: 'none' })
   c.font = `11px 'Atkinson Hyperlegible Next Variable', sans-serif`
   c.textBaseline = 'top'
   c.fillStyle = inks.soft
-  for (const span of line.spans) {
+  const words = scale.bottom - scale.top > 40 ? line.spans : [] // a low strip has no room beside its curve
+  for (const span of words) {
     const a = Math.max(xOf(span.start, box.view, box.width), LEFT)
     const b = Math.min(xOf(span.end, box.view, box.width), LEFT + box.width)
     if (b - a > 34) c.fillText(clipped(c, span.why, b - a - 10), a + 5, scale.top + 1)
@@ -248,88 +238,31 @@ function clipPlot(c: Context, box: Box): void {
   c.clip()
 }
 
-/** Clip what is drawn next to a span of beats (or to all but it). */
-export function clipSpan(c: Context, box: Box, start: number, end: number, outside = false): void {
-  clipSpans(c, box, [{ start, end }], outside)
-}
-
-/** Clip what is drawn next to some spans of beats (or to all but them), in one go. */
-export function clipSpans(c: Context, box: Box, spans: { start: number; end: number }[], outside: boolean): void {
-  const edges = spans
-    .map(({ start, end }) => ({ a: xOf(start, box.view, box.width), b: xOf(end, box.view, box.width) }))
-    .sort((one, other) => one.a - other.a)
-  c.beginPath()
-  if (outside) {
-    let at = -10
-    for (const { a, b } of edges) {
-      if (a > at) c.rect(at, 0, a - at, box.height)
-      at = Math.max(at, b)
-    }
-    const far = box.width + LEFT + RIGHT
-    if (far > at) c.rect(at, 0, far - at, box.height)
-  } else {
-    for (const { a, b } of edges) c.rect(a - 5, 0, b - a + 10, box.height)
-  }
-  c.clip()
-}
-
-/** A curve: its line, then its points if there is room for them. */
-export function drawCurve(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
+/** A curve: its line, then its points if there is room for them; only in some parts of the window, if they are given. */
+export function drawCurve(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[] = wholeOf(box)): void {
   c.save()
-  clipPlot(c, box)
   c.globalAlpha = pen.faint ? 0.35 : 1
-  c.strokeStyle = pen.color
-  c.fillStyle = pen.color
-  c.lineWidth = pen.width
-  c.setLineDash(pen.dash)
-  c.lineJoin = pen.width > 3 ? 'bevel' : 'round' // broad round joins are slow to draw
-  if (curve.lows.length) drawOutline(c, box, scale, curve)
-  else drawPoints(c, box, scale, curve, pen)
+  if (curve.lows.length) drawOutline(c, box, scale, curve, pen, parts)
+  else if (curve.beats.length) drawLine(c, box, scale, curve, pen, parts)
   c.restore()
 }
 
-/** Each column from its low to its high, reaching to its neighbour; upright bars are quick to fill. */
-function drawOutline(c: Context, box: Box, scale: Scale, curve: Curve): void {
-  const { lows, highs, start, end } = curve
-  const step = (end - start) / lows.length
-  const first = Math.max(Math.floor((box.view.start - start) / step) - 1, 0)
-  const last = Math.min(Math.ceil((box.view.end - start) / step) + 1, lows.length)
-  const wide = Math.max((step / (box.view.end - box.view.start)) * box.width, 1)
-  let low = first < last ? yOf(scale, lows[first]!) : 0
-  let high = first < last ? yOf(scale, highs[first]!) : 0
-  for (let i = first; i < last; i++) {
-    const nextLow = yOf(scale, lows[i]!)
-    const nextHigh = yOf(scale, highs[i]!)
-    const top = Math.min(nextHigh, low)
-    const bottom = Math.max(nextLow, high)
-    c.fillRect(xOf(start + i * step, box.view, box.width), top - 0.6, wide, bottom - top + 1.2)
-    low = nextLow
-    high = nextHigh
-  }
-}
-
-function drawPoints(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
-  const { view, width } = box
-  const { beats } = curve
-  const { values, shapes } = curve
-  if (!beats.length) return
+function drawLine(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[]): void {
+  const line = lineOf(curve, box, scale)
+  c.strokeStyle = pen.color
+  c.lineWidth = pen.width
+  c.setLineDash(pen.dash)
+  c.lineJoin = pen.width > 3 ? 'bevel' : 'round' // broad round joins are slow to draw
   c.beginPath()
-  c.moveTo(LEFT - 6, yOf(scale, values[0]!))
-  c.lineTo(xOf(beats[0]!, view, width), yOf(scale, values[0]!))
-  for (let i = 0; i + 1 < beats.length; i++) {
-    const x0 = xOf(beats[i]!, view, width)
-    const x1 = xOf(beats[i + 1]!, view, width)
-    const y1 = yOf(scale, values[i + 1]!)
-    const k = shapes[i]
-    if (k === null || k === undefined) c.lineTo(x1, yOf(scale, values[i]!))
-    else if (k !== 0) bentTo(c, scale, x0, x1, values[i]!, values[i + 1]!, k)
-    c.lineTo(x1, y1)
-  }
-  const last = values[values.length - 1]!
-  c.lineTo(Math.max(xOf(beats[beats.length - 1]!, view, width), LEFT + width + 6), yOf(scale, last))
+  for (const part of parts) trace(c, cutTo(line, part))
   c.stroke()
   c.setLineDash([])
-  if (pen.points !== 'none') drawHandles(c, box, scale, curve, pen)
+  if (pen.points !== 'none') drawHandles(c, box, scale, curve, pen, parts)
+}
+
+function trace(c: Context, { xs, ys }: Line): void {
+  if (xs.length) c.moveTo(xs[0]!, ys[0]!)
+  for (let i = 1; i < xs.length; i++) c.lineTo(xs[i]!, ys[i]!)
 }
 
 /** A stroke on its way: fresh ink under the pointer. */
@@ -342,40 +275,51 @@ export function drawStroke(c: Context, stroke: { x: number; y: number }[], inks:
   c.stroke()
 }
 
-function bentTo(c: Context, scale: Scale, x0: number, x1: number, v0: number, v1: number, k: number): void {
-  const a0 = toAxis(scale.parameter, v0)
-  const a1 = toAxis(scale.parameter, v1)
-  const steps = Math.min(Math.max(Math.ceil((x1 - x0) / 4), 6), 120)
-  for (let s = 1; s < steps; s++) {
-    const x = s / steps
-    c.lineTo(x0 + (x1 - x0) * x, yOfAxis(scale, a0 + (a1 - a0) * bend(x, k)))
+/** The points as dots, full ones larger; or as diamonds. */
+function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[]): void {
+  const seen = curve.beats.map((b) => xOf(b, box.view, box.width))
+  const shown = (x: number) => parts.some(([from, to]) => x >= from - 0.5 && x <= to + 0.5)
+  const inside = seen.flatMap((x, i) => (x >= LEFT - 4 && x <= LEFT + box.width + 4 && shown(x) ? [i] : []))
+  if (inside.length * 7 > box.width) return
+  c.beginPath()
+  for (const i of inside) {
+    const [x, y] = [seen[i]!, yOf(scale, curve.values[i]!)]
+    if (pen.points === 'diamonds') diamond(c, x, y)
+    else stamp(c, pen.color, pen.filled?.(curve.beats[i]!, curve.first + i) ?? false, x, y)
   }
+  c.fillStyle = pen.color
+  c.fill()
 }
 
-function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen): void {
-  const seen = curve.beats.map((b) => xOf(b, box.view, box.width))
-  const inside = seen.filter((x) => x >= LEFT - 4 && x <= LEFT + box.width + 4).length
-  if (inside * 7 > box.width) return
-  const paper = readInks().sheet
+const STAMP = 12
+const stamps = new Map<string, HTMLCanvasElement>()
+
+/** A dot, drawn once for each ink and then copied to whole pixels: hundreds of circles take many times longer. */
+function stamp(c: Context, color: string, full: boolean, x: number, y: number): void {
+  const ratio = window.devicePixelRatio || 1
+  const key = `${color} ${full} ${ratio}`
+  const made = stamps.get(key) ?? dot(color, full)
+  stamps.set(key, made)
+  const at = (z: number) => Math.round((z - STAMP / 2) * ratio) / ratio
+  c.drawImage(made, at(x), at(y), STAMP, STAMP)
+}
+
+function dot(color: string, full: boolean): HTMLCanvasElement {
+  const picture = document.createElement('canvas')
+  const c = prepared(picture, STAMP, STAMP)
+  c.arc(STAMP / 2, STAMP / 2, full ? 3.8 : 2.7, 0, Math.PI * 2)
   c.lineWidth = 1.4
-  seen.forEach((x, i) => {
-    if (x < LEFT - 4 || x > LEFT + box.width + 4) return
-    const y = yOf(scale, curve.values[i]!)
-    c.beginPath()
-    if (pen.points === 'diamonds') {
-      c.moveTo(x, y - 4.5)
-      c.lineTo(x + 4.5, y)
-      c.lineTo(x, y + 4.5)
-      c.lineTo(x - 4.5, y)
-      c.closePath()
-      c.fillStyle = pen.color
-      c.fill()
-      return
-    }
-    const full = pen.filled?.(curve.beats[i]!, curve.first + i) ?? false
-    c.arc(x, y, full ? 3.8 : 2.7, 0, Math.PI * 2)
-    c.fillStyle = full ? pen.color : paper
-    c.fill()
-    c.stroke()
-  })
+  c.strokeStyle = color
+  c.fillStyle = full ? color : readInks().sheet
+  c.fill()
+  c.stroke()
+  return picture
+}
+
+function diamond(c: Context, x: number, y: number): void {
+  c.moveTo(x, y - 4.5)
+  c.lineTo(x + 4.5, y)
+  c.lineTo(x, y + 4.5)
+  c.lineTo(x - 4.5, y)
+  c.closePath()
 }

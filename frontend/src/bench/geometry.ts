@@ -74,6 +74,17 @@ export function fitScale(parameter: ParameterOut, lows: number[], highs: number[
   return { parameter, low, high, top, bottom }
 }
 
+/** As much of what is heard as a strip makes room for: half of what its lanes span, on each side. */
+export function heardReach(parameter: ParameterOut, lows: number[], highs: number[], heard: { low: number; high: number }) {
+  const inAxis = (values: number[]) => [...values, parameter.value].map((v) => toAxis(parameter, v))
+  const [low, high] = [Math.min(...inAxis(lows)), Math.max(...inAxis(highs))]
+  const room = Math.max(high - low, (toAxis(parameter, parameter.high) - toAxis(parameter, parameter.low)) * 0.12) / 2
+  return {
+    low: fromAxis(parameter, Math.max(toAxis(parameter, heard.low), low - room)),
+    high: fromAxis(parameter, Math.min(toAxis(parameter, heard.high), high + room)),
+  }
+}
+
 export function yOf(scale: Scale, value: number): number {
   return yOfAxis(scale, toAxis(scale.parameter, value))
 }

@@ -26,7 +26,7 @@ interface Middle extends Spot {
 }
 
 interface Hands {
-  canvas: Ref<HTMLCanvasElement | null>
+  plot: Ref<HTMLElement | null>
   scale: ComputedRef<Scale>
   parameter: ComputedRef<ParameterOut>
   lanes: ComputedRef<LaneOut[]>
@@ -54,7 +54,7 @@ export function useHands(h: Hands) {
   // ── where things are ───────────────────────────────────────────────────────────────────────
 
   function place(event: MouseEvent): { x: number; y: number; beat: number } {
-    const box = h.canvas.value!.getBoundingClientRect()
+    const box = h.plot.value!.getBoundingClientRect()
     const x = event.clientX - box.left
     return { x, y: event.clientY - box.top, beat: beatAt(x, bench.view, bench.plotWidth) }
   }
@@ -118,7 +118,7 @@ export function useHands(h: Hands) {
   // ── following a drag ───────────────────────────────────────────────────────────────────────
 
   function follow(event: PointerEvent, move: (next: PointerEvent) => void, drop: (dragged: boolean, last: PointerEvent) => void): void {
-    const element = h.canvas.value!
+    const element = h.plot.value!
     element.setPointerCapture(event.pointerId)
     let dragged = false
     const moved = (next: PointerEvent) => {
@@ -146,7 +146,7 @@ export function useHands(h: Hands) {
   // ── the gestures ───────────────────────────────────────────────────────────────────────────
 
   function press(event: PointerEvent): void {
-    if (event.button !== 0 || !h.canvas.value) return
+    if (event.button !== 0 || !h.plot.value) return
     const at = place(event)
     const foot = h.footAt(at.x, at.y)
     if (foot?.region) return holdRegion(event, foot.region)

@@ -38,7 +38,10 @@ function draw(): void {
   const box: Box = { view: { start: 0, end: data.length }, width: plot, height: props.height }
   const c = prepared(element, width.value, props.height)
   drawChart(c, box, scales.value[0]!, data.bars, inks)
-  drawMarkTexts(c, box, scales.value[0]!, inks)
+  c.save()
+  c.translate(LEFT + plot, 0)
+  drawMarkTexts(c, scales.value[0]!, inks)
+  c.restore()
   const pens: Record<Drawn['ink'], Partial<Pen>> = {
     one: { color: inks.family['level'] ?? inks.ink, width: 1.7, dash: [] },
     other: { color: inks.family['pan'] ?? inks.ink, width: 1.7, dash: [2, 3] },

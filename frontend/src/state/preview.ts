@@ -7,6 +7,7 @@ import type { View } from '../bench/geometry'
 import { useBench } from './bench'
 import { useSession } from './session'
 
+const BESIDE = 0.75 // windows drawn on both sides of the one on view: a preview is asked for at every move of a drag
 const MOST_GUESTS = 8 // as many as the server draws beside the strips on view
 
 export const usePreview = defineStore('preview', () => {
@@ -46,9 +47,9 @@ export const usePreview = defineStore('preview', () => {
     const mine = new AbortController()
     running = mine
     waiting.value = true
-    const view = widened(bench.view)
+    const view = widened(bench.view, BESIDE)
     const detail = detailOf(bench.view, bench.plotWidth)
-    const columns = columnsFor(bench.plotWidth)
+    const columns = columnsFor(bench.plotWidth, BESIDE)
     try {
       const body = { revision: now.revision, request: wanted, view: { ...view, columns, strips: bench.pins } }
       const call = { params: { path: { id: now.id } }, body, signal: mine.signal }
@@ -81,7 +82,7 @@ export const usePreview = defineStore('preview', () => {
     () => [bench.view, bench.plotWidth] as const,
     ([view, width]) => {
       if (!request.value || !shown) return
-      if (!serves(shown.view, shown.detail, view, width)) soon()
+      if (!serves(shown.view, shown.detail, view, width, BESIDE / 3)) soon()
     },
   )
 

@@ -76,7 +76,7 @@ function moveTo(beat: number): void {
 }
 
 function focusValue(event: KeyboardEvent): void {
-  if (event.key !== 'Enter' || !(event.target as HTMLElement).closest('canvas')) return
+  if (event.key !== 'Enter' || !(event.target as HTMLElement).closest('.plot')) return
   event.preventDefault()
   void nextTick(() => valueField.value?.focus())
 }

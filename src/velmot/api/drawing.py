@@ -190,8 +190,15 @@ def curve_of(id: str, envelope: Envelope, view: View) -> Curve:
         drawn.shapes = [b if b != HOLD else None for b in envelope.bends[part].tolist()]
     else:
         lows, highs = last_outline(envelope, start, end, view.columns)
-        drawn.lows, drawn.highs = lows.tolist(), highs.tolist()
+        drawn.lows, drawn.highs = _near_enough(lows, highs)
     return drawn
+
+
+def _near_enough(lows: Floats, highs: Floats) -> tuple[list[float], list[float]]:
+    """Lows and highs rounded to a hundred-thousandth of what they span: less to send, and no pixel's difference."""
+    span = float(highs.max() - lows.min())
+    digits = 5 - int(np.floor(np.log10(span))) if span > 0 else 9
+    return np.round(lows, digits).tolist(), np.round(highs, digits).tolist()
 
 
 @lru_cache(maxsize=16)
@@ -306,7 +313,9 @@ def heard_out(session: Session, parameter: str, view: View) -> HeardOut:
         for r in now.reasons
         if r.start < end and start < r.end
     ]
-    return HeardOut(parameter=parameter, curve=curve_of("", now.envelope, view), spans=spans)
+    values = now.envelope.values
+    low, high = float(values.min()), float(values.max())
+    return HeardOut(parameter=parameter, curve=curve_of("", now.envelope, view), spans=spans, low=low, high=high)
 
 
 def gaps_out(session: Session, parameters: Iterable[str]) -> list[GapOut]:

@@ -348,11 +348,13 @@ class HeardSpan(BaseModel):
 
 
 class HeardOut(BaseModel):
-    """What is heard of a parameter: its curve in view, and the reason for each span."""
+    """What is heard of a parameter: its curve in view, the reason for each span, its extremes in the whole session."""
 
     parameter: str
     curve: Curve
     spans: list[HeardSpan]
+    low: float
+    high: float
 
 
 class GapOut(BaseModel):

@@ -1,0 +1,105 @@
+// Draws a curve that is given as the low and the high of each column: upright runs of pixels, set directly,
+// as asking a canvas for thousands of thin shapes takes far longer.
+import type { Curve } from '../api/client'
+import { LEFT, xOf, yOf, type Scale } from './geometry'
+import type { Box, Part } from './line'
+
+type Context = CanvasRenderingContext2D
+
+const THINNEST = 0.6 // pixels on each side of the line
+const AIR = 6
+
+/** The highest and lowest pixel of each column of pixels, from the left edge of what is drawn. */
+interface Runs {
+  tops: Float32Array
+  bottoms: Float32Array
+}
+
+/** Each column from its low to its high, reaching to its neighbour. */
+export function drawOutline(
+  c: Context, box: Box, scale: Scale, curve: Curve, pen: { color: string; width: number }, parts: readonly Part[],
+): void {
+  const ratio = window.devicePixelRatio || 1
+  const width = Math.ceil((box.width + 2 * AIR) * ratio)
+  const height = Math.ceil(box.height * ratio)
+  const runs = runsOf(curve, box, scale, ratio, width)
+  const picture = pictureOf(width, height)
+  for (const [from, to] of parts) paint(picture.pixels, runs, pen, [(from - LEFT + AIR) * ratio, (to - LEFT + AIR) * ratio], ratio, height)
+  picture.context.putImageData(picture.image, 0, 0)
+  c.drawImage(picture.canvas, 0, 0, width, height, LEFT - AIR, 0, width / ratio, height / ratio)
+}
+
+function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: number): Runs {
+  const { lows, highs, start, end } = curve
+  const runs: Runs = { tops: new Float32Array(width).fill(Infinity), bottoms: new Float32Array(width).fill(-Infinity) }
+  const step = (end - start) / lows.length
+  const first = Math.max(Math.floor((box.view.start - start) / step) - 1, 0)
+  const last = Math.min(Math.ceil((box.view.end - start) / step) + 1, lows.length)
+  const wide = (step / (box.view.end - box.view.start)) * box.width * ratio
+  const left = (xOf(start, box.view, box.width) - LEFT + AIR) * ratio
+  let low = first < last ? yOf(scale, lows[first]!) : 0
+  let high = first < last ? yOf(scale, highs[first]!) : 0
+  for (let i = first; i < last; i++) {
+    const nextLow = yOf(scale, lows[i]!)
+    const nextHigh = yOf(scale, highs[i]!)
+    const top = Math.min(nextHigh, low) * ratio
+    const bottom = Math.max(nextLow, high) * ratio
+    const from = Math.floor(left + i * wide)
+    const to = Math.max(Math.floor(left + (i + 1) * wide), from + 1)
+    for (let x = Math.max(from, 0); x < Math.min(to, width); x++) {
+      if (top < runs.tops[x]!) runs.tops[x] = top
+      if (bottom > runs.bottoms[x]!) runs.bottoms[x] = bottom
+    }
+    low = nextLow
+    high = nextHigh
+  }
+  return runs
+}
+
+/** Fill the runs of a part; the pixels at both ends by how much of them is covered. */
+function paint(pixels: Uint32Array, { tops, bottoms }: Runs, pen: { color: string; width: number }, part: Part, ratio: number, height: number): void {
+  const width = tops.length
+  const ink = inkOf(pen.color)
+  const half = Math.max(pen.width / 2, THINNEST) * ratio
+  for (let x = Math.max(Math.round(part[0]), 0); x < Math.min(Math.round(part[1]), width); x++) {
+    const top = Math.max(tops[x]! - half, 0)
+    const bottom = Math.min(bottoms[x]! + half, height)
+    if (bottom <= top) continue
+    const [a, b] = [Math.floor(top), Math.ceil(bottom) - 1]
+    for (let y = a + 1; y < b; y++) pixels[y * width + x] = ink | 0xff000000
+    const head = a === b ? bottom - top : a + 1 - top
+    pixels[a * width + x] = ink | (Math.round(head * 255) << 24)
+    if (b > a) pixels[b * width + x] = ink | (Math.round((bottom - b) * 255) << 24)
+  }
+}
+
+let kept: { canvas: HTMLCanvasElement; context: Context; image: ImageData; pixels: Uint32Array } | null = null
+
+/** An empty picture of a size; the same one again and again. */
+function pictureOf(width: number, height: number): NonNullable<typeof kept> {
+  if (kept?.image.width !== width || kept.image.height !== height) {
+    const canvas = kept?.canvas ?? document.createElement('canvas')
+    canvas.width = width
+    canvas.height = height
+    const context = canvas.getContext('2d', { willReadFrequently: true })!
+    const image = context.createImageData(width, height)
+    kept = { canvas, context, image, pixels: new Uint32Array(image.data.buffer) }
+  }
+  kept.pixels.fill(0)
+  return kept
+}
+
+const inks = new Map<string, number>()
+
+/** A colour as the blue, green and red bytes of a pixel. */
+function inkOf(color: string): number {
+  let ink = inks.get(color)
+  if (ink === undefined) {
+    const probe = document.createElement('canvas').getContext('2d')!
+    probe.fillStyle = color
+    const [, r, g, b] = /^#(..)(..)(..)$/.exec(probe.fillStyle) ?? ['', '00', '00', '00']
+    ink = (parseInt(b!, 16) << 16) | (parseInt(g!, 16) << 8) | parseInt(r!, 16)
+    inks.set(color, ink)
+  }
+  return ink
+}

@@ -1,0 +1,133 @@
+// The paper: one canvas under all strips, on which each draws its part. A browser hands every canvas over
+// at every frame, drawn on or not, so that one is many times quicker to pan than one a strip.
+import { computed, inject, onBeforeUnmount, onMounted, provide, type InjectionKey, type Ref, watch } from 'vue'
+import { useBench } from '../state/bench'
+import { prepared, readInks, type Box } from './drawing'
+import { LEFT, RIGHT, xOf } from './geometry'
+
+const SPARE = 160 // pixels of paper above and below what is scrolled into sight
+const LEAST = 24 // when fewer are left, the paper moves
+
+type Paint = (context: CanvasRenderingContext2D, box: Box) => void
+
+interface Paper {
+  strips: Map<string, Paint>
+  soon: () => void
+}
+
+const PAPER: InjectionKey<Paper> = Symbol('paper')
+
+/** Lays the paper into a scroller (which holds the canvas, placed from the top of what it scrolls). */
+export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HTMLElement | null>): void {
+  const bench = useBench()
+  const strips = new Map<string, Paint>()
+  let frame = 0
+  let top = 0
+  let sizes: ResizeObserver | null = null
+
+  const tops = computed(() => {
+    let next = 0
+    return bench.strips.map((id) => {
+      const strip = { id, top: next, height: bench.heightOf(id) }
+      next += strip.height
+      return strip
+    })
+  })
+  const tall = computed(() => tops.value.reduce((sum, strip) => sum + strip.height, 0))
+
+  /** The height of the paper; it moves along when it is scrolled nearly out of sight. */
+  function placed(): number {
+    const { scrollTop, clientHeight } = scroller.value!
+    const height = Math.min(clientHeight + 2 * SPARE, tall.value)
+    const low = scrollTop - top < Math.min(LEAST, scrollTop)
+    const high = top + height < Math.min(scrollTop + clientHeight + LEAST, tall.value)
+    if (low || high) top = Math.max(Math.min(scrollTop - SPARE, tall.value - height), 0)
+    canvas.value!.style.top = `${top}px`
+    canvas.value!.style.height = `${height}px`
+    return height
+  }
+
+  function draw(): void {
+    frame = 0
+    if (!canvas.value || !scroller.value) return
+    const height = placed()
+    if (!height) return
+    const box: Box = { view: bench.view, width: bench.plotWidth, height }
+    const c = prepared(canvas.value, box.width + LEFT + RIGHT, height, true)
+    c.imageSmoothingEnabled = false
+    c.fillStyle = readInks().sheet
+    c.fillRect(0, 0, box.width + LEFT + RIGHT, height)
+    for (const strip of tops.value) {
+      if (strip.top > top + height || strip.top + strip.height < top) continue
+      c.save()
+      c.translate(0, strip.top - top)
+      strips.get(strip.id)?.(c, { ...box, height: strip.height })
+      c.restore()
+    }
+    drawEdges(c, box)
+    drawUprights(c, box)
+  }
+
+  function x(beat: number): number | null {
+    const at = xOf(beat, bench.view, bench.plotWidth)
+    return at >= LEFT - 1 && at <= LEFT + bench.plotWidth + 1 ? at : null
+  }
+
+  /** The range's edges, dotted. */
+  function drawEdges(c: CanvasRenderingContext2D, box: Box): void {
+    c.fillStyle = readInks().ink
+    for (const beat of bench.range ? [bench.range.start, bench.range.end] : []) {
+      const at = x(beat)
+      if (at !== null) for (let y = -(top % 5); y < box.height; y += 5) c.fillRect(at - 0.6, y, 1.2, 2)
+    }
+  }
+
+  /** The cursor, and where the pointer is. */
+  function drawUprights(c: CanvasRenderingContext2D, box: Box): void {
+    c.fillStyle = readInks().ink
+    for (const [beat, alpha] of [[bench.cursor, 1], [bench.hover, 0.35]] as const) {
+      const at = beat === null ? null : x(beat)
+      if (at === null) continue
+      c.globalAlpha = alpha
+      c.fillRect(Math.round(at) - 0.5, 0, 1.2, box.height)
+    }
+    c.globalAlpha = 1
+  }
+
+  function soon(): void {
+    frame ||= requestAnimationFrame(draw)
+  }
+  /** Scrolling moves the paper itself; it is drawn on when it has to move on. */
+  function scrolled(): void {
+    const before = top
+    placed()
+    if (top !== before) soon()
+  }
+
+  watch([() => bench.view, () => bench.plotWidth, () => bench.range, () => bench.cursor, () => bench.hover, tops], soon)
+  onMounted(() => {
+    sizes = new ResizeObserver(soon)
+    sizes.observe(scroller.value!)
+    scroller.value!.addEventListener('scroll', scrolled, { passive: true })
+    soon()
+  })
+  onBeforeUnmount(() => {
+    cancelAnimationFrame(frame)
+    sizes?.disconnect()
+  })
+  provide(PAPER, { strips, soon })
+}
+
+/** Takes a strip's place on the paper; gives what asks for it to be drawn again. */
+export function onPaper(strip: string, paint: Paint): () => void {
+  const paper = inject(PAPER)!
+  onMounted(() => {
+    paper.strips.set(strip, paint)
+    paper.soon()
+  })
+  onBeforeUnmount(() => {
+    if (paper.strips.get(strip) === paint) paper.strips.delete(strip)
+    paper.soon()
+  })
+  return paper.soon
+}
