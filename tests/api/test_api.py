@@ -2,11 +2,13 @@
 
 import io
 import json
+from collections import Counter
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
+from tests.bench import wavy
 from tests.formats.test_session_file import MARKUP, small
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
@@ -346,6 +348,17 @@ def test_what_is_heard_has_a_reason_for_every_span_and_moment(client, demo):
     assert now["why"] == "static value, plus group Swell" and set(now["lanes"]) == {"L13"}
     (send,) = client.get(f"/api/sessions/{demo}/values?parameters=bell.send.hall&beat=100").json()
     assert send["why"] == "the track's lane" and send["text"] == send["lanes"]["L3"]
+
+
+def test_a_preview_of_thousands_of_lanes_draws_what_is_on_view_and_a_few_guests(client):
+    """12 lanes over 16 regions: 17 curves a parameter, all of those on view, as many more as have room."""
+    id = sessions.create(wavy(lanes=12, regions=16, points=40))
+    request = {"verb": "embed", "regions": [f"t0.r{n}" for n in range(16)]}
+    view = {"start": 0, "end": 256, "columns": 900, "strips": ["t0.p9"]}
+    said = post(client, f"{id}/preview", {"revision": 0, "request": request, "view": view}).json()
+    assert said["lanes"] == 12 * 17 and said["guests"] == [f"t0.p{n}" for n in range(7)]
+    drawn = Counter(t["parameter"] for t in said["touched"] if t["after"])
+    assert drawn == dict.fromkeys([*said["guests"], "t0.p9"], 17)
 
 
 def test_gaps_that_jump_or_drift_are_found(client, demo):

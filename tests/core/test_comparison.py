@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
 from velmot.core import comparison, recipes
+from velmot.core.difference import SAME, differing_span, largest_difference
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations.carry import Carry
@@ -37,6 +38,31 @@ def test_two_lines_differ_most_where_the_jump_is():
     gap = comparison.difference(pair)
     assert gap.at(np.array([1, 3, 5, 12]) * BEAT).tolist() == pytest.approx([0, 0, 3, 3])
     assert comparison.compared(side(LINE), side(LINE.cut_points(np.array([BEAT]))), 16 * BEAT).same
+
+
+@given(st.data())
+def test_the_largest_difference_and_its_span_are_those_of_a_fine_scan(data):
+    """Curves that share most of their segments, or none; both sides of every tick of a range."""
+    axis = data.draw(st.sampled_from(list(Axis)))
+    one, other = data.draw(envelopes(axis)), data.draw(envelopes(axis))
+    a, b = sorted(data.draw(st.lists(st.integers(0, LENGTH), min_size=2, max_size=2, unique=True)))
+    if data.draw(st.booleans()):
+        other = one.splice(other.cut(a, b), a)
+    start, end = sorted(data.draw(st.lists(st.integers(0, LENGTH), min_size=2, max_size=2, unique=True)))
+    at = np.unique(
+        np.concatenate((probes(one, other, extra=(start, end)), np.linspace(start, end, 500, dtype=np.int64)))
+    )
+    at = at[(at >= start) & (at <= end)]
+    right = np.abs(one.place_at(at) - other.place_at(at)) * (at < end)
+    left = np.abs(one.place_at(at, "left") - other.place_at(at, "left")) * (at > start)
+    most, place = largest_difference(one, other, start, end)
+    assert max(right.max(), left.max()) <= most + 1e-9
+    found = [abs(float(one.place_at(place, side) - other.place_at(place, side))) for side in ("left", "right")]
+    assert start <= place <= end and min(abs(gap - most) for gap in found) < 1e-9
+    span = differing_span(one, other, start, end)
+    assert (span is None) == (most <= SAME)
+    low, high = span or (end, end)
+    assert (right[(at < low) | (at >= high)] <= SAME).all() and (left[(at <= low) | (at > high)] <= SAME).all()
 
 
 def test_other_units_are_compared_by_place_in_the_range():

@@ -2197,6 +2197,11 @@ export interface components {
             span_text: string;
             /** Touched */
             touched: components["schemas"]["TouchedOut"][];
+            /**
+             * Guests
+             * @description The parameters whose strips join those on view.
+             */
+            guests: string[];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Tracks */

@@ -8,7 +8,6 @@ import { useBench } from './bench'
 import { useSession } from './session'
 
 const BESIDE = 0.75 // windows drawn on both sides of the one on view: a preview is asked for at every move of a drag
-const MOST_GUESTS = 8 // as many as the server draws beside the strips on view
 
 export const usePreview = defineStore('preview', () => {
   const session = useSession()
@@ -57,7 +56,7 @@ export const usePreview = defineStore('preview', () => {
       change.value = answer
       problem.value = null
       shown = { view, detail }
-      bench.guests = [...new Set(answer.touched.map((t) => t.parameter))].filter((p) => !bench.pins.includes(p)).slice(0, MOST_GUESTS)
+      bench.guests = answer.guests
     } catch (error) {
       if (!(error instanceof ServerProblem)) return
       session.gone = error.gone

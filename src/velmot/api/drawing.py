@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import cache, lru_cache, partial
+from itertools import accumulate
 from typing import Any
 
 import numpy as np
@@ -47,6 +48,7 @@ from velmot.storage.models import StoredSession
 SPARK_COLUMNS = 48
 _POINTS_A_COLUMN = 0.5
 MOST_GUESTS = 8
+MOST_DRAWN = 120
 MOST_LISTED = 60
 MOST_NAMED = 4
 
@@ -211,7 +213,8 @@ def _ticks_in(start: float, end: float, columns: int) -> tuple[int, int]:
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
     """A plan with its figures, cautions and, if there is a view, its curves before and after."""
     session = change.tracks_applied_to(session)
-    touched = _listed(change, view)
+    guests = _guests(change, view)
+    touched = _listed(change, view, guests)
     spans = {(t.start, t.end) for t in change.touched}
     in_words = cache(partial(span_text, session))
     return ChangeOut(
@@ -236,6 +239,7 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
             )
             for c in change.cautions[:MOST_LISTED]
         ],
+        guests=guests,
         tracks=[s.after.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
         regions=[
@@ -247,15 +251,25 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
     )
 
 
-def _listed(change: Change, view: View | None) -> list[tuple[Touched, bool]]:
-    """The lanes to list, and whether their curves are drawn: all in view on strips, then as many others as have room."""
+def _guests(change: Change, view: View | None) -> list[str]:
+    """The parameters not on view whose strips join it: some, and fewer where each has hundreds of curves."""
     on_view = set(view.strips if view else ())
-    others = [p for p in dict.fromkeys(t.parameter for t in change.touched) if p not in on_view][:MOST_GUESTS]
-    first, last = (ticks_of(view.start), ticks_of(view.end)) if view else (0, 0)
+    first, last = _ticks_in(view.start, view.end, view.columns) if view else (0, 0)
+    curves: dict[str, int] = {}
+    for t in change.touched:
+        if t.parameter not in on_view:
+            curves[t.parameter] = curves.get(t.parameter, 0) + (t.start < last and first < t.end)
+    sums = zip(curves, accumulate(curves.values()), strict=True)
+    return [p for n, (p, drawn) in enumerate(sums) if n == 0 or (n < MOST_GUESTS and drawn <= MOST_DRAWN)]
+
+
+def _listed(change: Change, view: View | None, guests: list[str]) -> list[tuple[Touched, bool]]:
+    """The lanes to list, and whether their curves are drawn: all in view on strips and their guests."""
+    strips = {*(view.strips if view else ()), *guests}
+    first, last = _ticks_in(view.start, view.end, view.columns) if view else (0, 0)
     rows: list[tuple[Touched, bool]] = []
     for t in change.touched:
-        seen = t.start < last and first < t.end
-        drawn = seen and (t.parameter in on_view or t.parameter in others)
+        drawn = t.parameter in strips and t.start < last and first < t.end
         if drawn or len(rows) < MOST_LISTED:
             rows.append((t, drawn))
     return rows

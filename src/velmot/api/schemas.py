@@ -291,6 +291,7 @@ class ChangeOut(BaseModel):
     spans_limited: int
     span_text: str = Field(description="The span outside of which nothing changes, if it is one.")
     touched: list[TouchedOut]
+    guests: list[str] = Field(description="The parameters whose strips join those on view.")
     cautions: list[CautionOut]
     tracks: list[str]
     heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")

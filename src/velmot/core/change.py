@@ -66,7 +66,7 @@ class Touched:
     points_before: int
     points_after: int
     called: Callable[[], str] = field(compare=False, repr=False)
-    curves: Callable[[], tuple[Envelope, Envelope]] = field(compare=False, repr=False)
+    curves: tuple[Callable[[], Envelope], Callable[[], Envelope]] = field(compare=False, repr=False)
     spans_limited: int = 0
 
     @property
@@ -74,19 +74,15 @@ class Touched:
         """The lane as people say it."""
         return self.called()
 
-    @property
+    @cached_property
     def before(self) -> Envelope:
         """What the lane (or what is heard) does now."""
-        return self._both[0]
-
-    @property
-    def after(self) -> Envelope:
-        """What it would do."""
-        return self._both[1]
+        return self.curves[0]()
 
     @cached_property
-    def _both(self) -> tuple[Envelope, Envelope]:
-        return self.curves()
+    def after(self) -> Envelope:
+        """What it would do."""
+        return self.curves[1]()
 
     @property
     def difference(self) -> float:
@@ -163,13 +159,9 @@ def touched_lane(
     assert lane is not None
     home = then if swap.after else session
 
-    def curves() -> tuple[Envelope, Envelope]:
+    def curve(side: Session, there: Lane | None) -> Envelope:
         static = home.parameter(lane.parameter)
-        still = Envelope.constant(static.value, static.axis)
-        return (
-            session.in_session_time(swap.before) if swap.before else still,
-            then.in_session_time(swap.after) if swap.after else still,
-        )
+        return side.in_session_time(there) if there else Envelope.constant(static.value, static.axis)
 
     return Touched(
         lane.id,
@@ -180,6 +172,6 @@ def touched_lane(
         len(swap.before.envelope) if swap.before else 0,
         len(swap.after.envelope) if swap.after else 0,
         lambda: home.lane_name(lane),
-        curves,
+        (lambda: curve(session, swap.before), lambda: curve(then, swap.after)),
         spans_limited,
     )

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, Envelope, bend
+from velmot.core.envelope import HOLD, STRAIGHT, Envelope
 from velmot.core.time import Flags, Floats, Ticks, merged
 
 SAME = 1e-9
@@ -28,16 +28,23 @@ class _Segments(NamedTuple):
         """Only some of them."""
         return _Segments(self.first[which], self.last[which], self.low[which], self.high[which], self.bends[which])
 
+    def bent(self) -> Flags:
+        """Which of them are neither straight nor held."""
+        return np.isfinite(self.bends) & (np.abs(self.bends) >= STRAIGHT)
+
     def places(self, ticks: Ticks) -> Floats:
         """Coordinates at ticks inside the segments; at a segment's last tick the limit towards it."""
-        x = (ticks - self.first) / (self.last - self.first)
-        part = np.where(np.isposinf(self.bends), 0.0, bend(x, self.bends))
-        return np.asarray(self.low + (self.high - self.low) * part)
+        part = (ticks - self.first) / (self.last - self.first)
+        held, bent = np.isposinf(self.bends), self.bent()
+        if bent.any():
+            k = np.where(bent, self.bends, 1.0)
+            part = np.where(bent, np.expm1(k * part) / np.expm1(k), part)
+        return np.asarray(self.low + (self.high - self.low) * np.where(held, 0.0, part))
 
     def slopes(self, ticks: Ticks) -> tuple[Floats, Floats]:
         """The slope in axis units a tick, and the rate at which it grows (0 where straight)."""
         span = self.last - self.first
-        bent = np.isfinite(self.bends) & (np.abs(self.bends) > 1e-12)
+        bent = self.bent()
         k = np.where(bent, self.bends, 1.0)
         steep = np.where(bent, k * np.exp(k * ((ticks - self.first) / span)) / np.expm1(k), 1.0)
         slope = np.where(np.isposinf(self.bends), 0.0, (self.high - self.low) / span * steep)
@@ -105,7 +112,7 @@ def _segments(curve: Envelope, ticks: Ticks) -> _Segments:
 
 def _turns(a: _Segments, b: _Segments, starts: Ticks, ends: Ticks) -> tuple[Ticks, ...]:
     """The whole ticks on both sides of the places inside where both are equally steep (the start where there is none)."""
-    if not any((np.isfinite(x.bends) & (x.bends != 0.0)).any() for x in (a, b)):
+    if not a.bent().any() and not b.bent().any():
         return ()
     (slope, growth), (slope_2, growth_2) = a.slopes(starts), b.slopes(starts)
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):

@@ -23,7 +23,7 @@ HOLD = float("inf")
 """The shape of a held segment: the limit of a bend as k grows without bound."""
 
 MAX_BEND = 60.0
-_STRAIGHT = 1e-14
+STRAIGHT = 1e-14
 
 Side = Literal["left", "right"]
 
@@ -39,7 +39,7 @@ def bend(x: Floats, k: Floats) -> Floats:
     if x.shape != k.shape:
         x, k = np.broadcast_arrays(x, k)
     part = np.where(np.isposinf(k), x >= 1, x).astype(np.float64)
-    curved = np.isfinite(k) & (np.abs(k) >= _STRAIGHT)
+    curved = np.isfinite(k) & (np.abs(k) >= STRAIGHT)
     if curved.any():
         bent = k[curved]
         part[curved] = np.expm1(bent * x[curved]) / np.expm1(bent)  # no overflow: k is at most MAX_BEND

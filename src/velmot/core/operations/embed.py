@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -92,13 +93,19 @@ def _can(work: RegionWork, now: Heard, parameter: Parameter, region: Region) -> 
 
 def runs_of(regions: list[Region]) -> list[tuple[int, int]]:
     """The spans of regions, those that touch or overlap as one."""
+    return list(_runs(tuple(sorted((region.start, region.end) for region in regions))))
+
+
+@lru_cache(maxsize=4)
+def _runs(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
+    """Asked for every parameter of a track, with the same spans each time."""
     runs: list[tuple[int, int]] = []
-    for region in sorted(regions, key=lambda r: r.start):
-        if runs and region.start <= runs[-1][1]:
-            runs[-1] = (runs[-1][0], max(runs[-1][1], region.end))
+    for start, end in spans:
+        if runs and start <= runs[-1][1]:
+            runs[-1] = (runs[-1][0], max(runs[-1][1], end))
         else:
-            runs.append((region.start, region.end))
-    return runs
+            runs.append((start, end))
+    return tuple(runs)
 
 
 OPERATION = Operation("embed", Embed, plan)

@@ -137,7 +137,7 @@ def heard_touched(before: Session, after: Session, parameter: str, start: int, e
     was = heard(reading(before), parameter, groups=False).envelope if known else Envelope.constant(p.value, p.axis)
     start, end = differing_span(was, now, start, end) or (start, end)
     name = f"{owner.name} {p.name}"
-    return Touched("", parameter, HEARD, start, end, counts[0], counts[1], lambda: name, lambda: (was, now))
+    return Touched("", parameter, HEARD, start, end, counts[0], counts[1], lambda: name, (lambda: was, lambda: now))
 
 
 def regions_named(session: Session, ids: tuple[str, ...]) -> list[tuple[Track, Region]]:
