@@ -19,7 +19,7 @@ import {
   type Box,
   type Pen,
 } from './drawing'
-import { common, partsBeside, partsIn, wholeOf, type Part } from './line'
+import { AIR, common, partsBeside, partsIn, wholeOf, type Part } from './line'
 import { Film, type Known } from './film'
 import type { Gap, HeardLine } from './heard'
 import { beatAt, fitScale, gridStep, heardReach, LEFT, RIGHT, type Scale } from './geometry'
@@ -135,12 +135,12 @@ function paint(c: CanvasRenderingContext2D, box: Box): void {
   film.show(c, box, known.value, drawContent, soon)
   if (marked !== scale.value) {
     marked = scale.value
-    const edge = prepared(margin, RIGHT - 6, box.height, true)
-    fill(edge, RIGHT - 6, box.height)
-    edge.translate(-6, 0)
+    const edge = prepared(margin, RIGHT - AIR, box.height, true)
+    fill(edge, RIGHT - AIR, box.height)
+    edge.translate(-AIR, 0)
     drawMarkTexts(edge, marked, inks)
   }
-  c.drawImage(margin, LEFT + box.width + 6, 0, RIGHT - 6, box.height)
+  c.drawImage(margin, LEFT + box.width + AIR, 0, RIGHT - AIR, box.height)
   if (range) drawBand(c, box, range.start, range.end, inks)
   drawStroke(c, stroke.value, inks)
 }

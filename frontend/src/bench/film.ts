@@ -1,6 +1,7 @@
 // A strip's drawing kept as an opaque picture wider than the window, so that panning only slides it along.
 import { prepared, type Box } from './drawing'
 import { LEFT, RIGHT, type View } from './geometry'
+import { AIR } from './line'
 
 const MARGIN = 0.75 // of a window, on both sides
 const SPARE = 0.35 // of a window, below which the picture is drawn further on
@@ -70,9 +71,9 @@ export class Film {
 
   private copy(context: CanvasRenderingContext2D, box: Box): void {
     const ratio = window.devicePixelRatio || 1
-    const left = LEFT - 6 + Math.round((box.view.start - this.shown!.view.start) * this.detail)
-    const width = box.width + 12
-    context.drawImage(this.picture, left * ratio, 0, width * ratio, this.picture.height, LEFT - 6, 0, width, box.height)
+    const left = LEFT - AIR + Math.round((box.view.start - this.shown!.view.start) * this.detail)
+    const width = box.width + 2 * AIR
+    context.drawImage(this.picture, left * ratio, 0, width * ratio, this.picture.height, LEFT - AIR, 0, width, box.height)
   }
 
   /** Whether the window comes near an end of the picture, and there is more to be drawn on that side. */

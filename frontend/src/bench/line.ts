@@ -21,7 +21,8 @@ interface Span {
   end: number
 }
 
-const AIR = 6 // pixels that a line goes on beyond the window
+/** Pixels that a line goes on beyond the window. */
+export const AIR = 6
 const OFF = 0.2 // pixels that a bend may be drawn off its place
 
 /** All that is drawn of a window. */

@@ -2,12 +2,11 @@
 // as asking a canvas for thousands of thin shapes takes far longer.
 import type { Curve } from '../api/client'
 import { LEFT, xOf, yOf, type Scale } from './geometry'
-import type { Box, Part } from './line'
+import { AIR, type Box, type Part } from './line'
 
 type Context = CanvasRenderingContext2D
 
 const THINNEST = 0.6 // pixels on each side of the line
-const AIR = 6
 
 /** The highest and lowest pixel of each column of pixels, from the left edge of what is drawn. */
 interface Runs {
@@ -15,7 +14,7 @@ interface Runs {
   bottoms: Float32Array
 }
 
-/** Each column from its low to its high, reaching to its neighbour. */
+/** Each column from its low to its high. */
 export function drawOutline(
   c: Context, box: Box, scale: Scale, curve: Curve, pen: { color: string; width: number }, parts: readonly Part[],
 ): void {
@@ -29,29 +28,26 @@ export function drawOutline(
   c.drawImage(picture.canvas, 0, 0, width, height, LEFT - AIR, 0, width / ratio, height / ratio)
 }
 
+/** Between the middles of two columns a run goes straight from the one to the other, so that slopes are smooth. */
 function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: number): Runs {
   const { lows, highs, start, end } = curve
   const runs: Runs = { tops: new Float32Array(width).fill(Infinity), bottoms: new Float32Array(width).fill(-Infinity) }
   const step = (end - start) / lows.length
-  const first = Math.max(Math.floor((box.view.start - start) / step) - 1, 0)
-  const last = Math.min(Math.ceil((box.view.end - start) / step) + 1, lows.length)
   const wide = (step / (box.view.end - box.view.start)) * box.width * ratio
   const left = (xOf(start, box.view, box.width) - LEFT + AIR) * ratio
-  let low = first < last ? yOf(scale, lows[first]!) : 0
-  let high = first < last ? yOf(scale, highs[first]!) : 0
-  for (let i = first; i < last; i++) {
-    const nextLow = yOf(scale, lows[i]!)
-    const nextHigh = yOf(scale, highs[i]!)
-    const top = Math.min(nextHigh, low) * ratio
-    const bottom = Math.max(nextLow, high) * ratio
-    const from = Math.floor(left + i * wide)
-    const to = Math.max(Math.floor(left + (i + 1) * wide), from + 1)
-    for (let x = Math.max(from, 0); x < Math.min(to, width); x++) {
-      if (top < runs.tops[x]!) runs.tops[x] = top
-      if (bottom > runs.bottoms[x]!) runs.bottoms[x] = bottom
+  const place = (values: number[], at: number) => {
+    const i = Math.min(Math.max(Math.floor(at), 0), values.length - 1)
+    const part = Math.min(Math.max(at - i, 0), 1)
+    const [y, next] = [yOf(scale, values[i]!), yOf(scale, values[Math.min(i + 1, values.length - 1)]!)]
+    return (y + (next - y) * part) * ratio
+  }
+  const samples = Math.max(Math.ceil(1 / wide), 1) // columns that share a pixel
+  for (let x = 0; x < width; x++) {
+    for (let s = 0; s < samples; s++) {
+      const at = (x + (s + 0.5) / samples - left) / wide - 0.5
+      runs.tops[x] = Math.min(runs.tops[x]!, place(highs, at))
+      runs.bottoms[x] = Math.max(runs.bottoms[x]!, place(lows, at))
     }
-    low = nextLow
-    high = nextHigh
   }
   return runs
 }
@@ -61,9 +57,13 @@ function paint(pixels: Uint32Array, { tops, bottoms }: Runs, pen: { color: strin
   const width = tops.length
   const ink = inkOf(pen.color)
   const half = Math.max(pen.width / 2, THINNEST) * ratio
+  const middle = (x: number) => (tops[x]! + bottoms[x]!) / 2
+  const riseAt = (x: number) => (x < 0 || x + 1 >= width ? 0 : Math.abs(middle(x + 1) - middle(x)))
   for (let x = Math.max(Math.round(part[0]), 0); x < Math.min(Math.round(part[1]), width); x++) {
-    const top = Math.max(tops[x]! - half, 0)
-    const bottom = Math.min(bottoms[x]! + half, height)
+    const steep = Math.min(riseAt(x), riseAt(x - 1), 3) // a slope is as broad as a level line, measured across it
+    const air = half * Math.sqrt(1 + steep * steep)
+    const top = Math.max(tops[x]! - air, 0)
+    const bottom = Math.min(bottoms[x]! + air, height)
     if (bottom <= top) continue
     const [a, b] = [Math.floor(top), Math.ceil(bottom) - 1]
     for (let y = a + 1; y < b; y++) pixels[y * width + x] = ink | 0xff000000

@@ -53,10 +53,12 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
     const height = placed()
     if (!height) return
     const box: Box = { view: bench.view, width: bench.plotWidth, height }
-    const c = prepared(canvas.value, box.width + LEFT + RIGHT, height, true)
+    const wide = box.width + LEFT + RIGHT
+    canvas.value.style.width = `${wide}px`
+    const c = prepared(canvas.value, wide, height, true)
     c.imageSmoothingEnabled = false
     c.fillStyle = readInks().sheet
-    c.fillRect(0, 0, box.width + LEFT + RIGHT, height)
+    c.fillRect(0, 0, wide, height)
     for (const strip of tops.value) {
       if (strip.top > top + height || strip.top + strip.height < top) continue
       c.save()

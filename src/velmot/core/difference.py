@@ -12,6 +12,9 @@ from velmot.core.time import Flags, Floats, Ticks, merged
 SAME = 1e-9
 """Differences up to this many axis units are none."""
 
+_ROUNDING = 1e-12
+"""What the arithmetic itself may leave, so no difference at all: it would point at a place by chance."""
+
 _EVER = 2**61
 
 
@@ -61,7 +64,7 @@ class _Apart(NamedTuple):
 
 
 def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> tuple[float, int]:
-    """The largest difference in axis units at any tick of ``[start, end]``, and that tick (the first, of several).
+    """The largest difference in axis units at any tick of ``[start, end]``, and that tick (the first span's, of several alike).
 
     Both sides of every break position are compared, so jumps count. Between two breaks the difference
     of two bends turns at most once, where their slopes agree; that place is solved. Where both have
@@ -92,6 +95,7 @@ def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
     a, b = (segments.among(odd) for segments in pair)
     ticks = np.stack((starts, ends, *_turns(a, b, starts, ends)))
     gaps = np.abs(a.places(ticks) - b.places(ticks))
+    gaps[gaps < _ROUNDING] = 0.0
     first = (gaps == gaps.max(axis=0)).argmax(axis=0)
     every = np.arange(len(starts))
     return _Apart(starts, ends, gaps[first, every], ticks[first, every])
