@@ -292,6 +292,8 @@ def measure_heard(browser, url: str) -> None:
     wait_until_drawn(page)
     page.wait_for_timeout(1200)
     row("a frame while panning 24 strips with what is heard", page.evaluate(FRAMES, [16, 240]))
+    page.wait_for_timeout(1200)
+    row("the same again, all of it fetched once", page.evaluate(FRAMES, [16, 240]))
     page.close()
 
 

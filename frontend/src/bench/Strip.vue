@@ -118,9 +118,9 @@ const known = computed<Known | null>(() => {
   drawn.push(...touched.value.flatMap((t) => (t.after ? [t.after] : [])))
   if (!drawn.length) return null
   const had = drawn.filter((curve) => curve !== undefined)
-  if (had.length < drawn.length) return { start: 0, end: 0, grain: 0 }
   const grain = had.reduce((sum, curve) => sum + curve.end - curve.start, 0)
-  return { start: Math.max(...had.map((curve) => curve.start)), end: Math.min(...had.map((curve) => curve.end)), grain }
+  const [start, end] = [Math.max(...had.map((curve) => curve.start)), Math.min(...had.map((curve) => curve.end))]
+  return { start, end, grain, all: had.length === drawn.length }
 })
 
 const film = new Film()
@@ -262,13 +262,18 @@ function fuller(): void {
 
 watch(
   [
-    () => bench.plotWidth, height, () => props.version, touched, scale, isSource, () => session.data,
+    () => bench.plotWidth, height, () => props.version, touched, isSource, () => session.data,
     () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen, shared, showsHeard,
-    () => props.gaps, () => bench.regions, () => bench.gap, placed, isGuest,
+    () => bench.regions, () => bench.gap, placed, isGuest,
   ],
   anew,
 )
 watch(isGuest, () => (marked = null))
+/** What comes in by itself: the room that what is heard takes, and gaps. */
+watch([scale, () => props.gaps], () => {
+  film.age()
+  soon()
+})
 watch([() => props.curves, () => props.heard], fuller)
 onMounted(() => {
   void document.fonts.ready.then(() => {

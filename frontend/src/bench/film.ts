@@ -6,9 +6,10 @@ import { AIR } from './line'
 const MARGIN = 0.75 // of a window, on both sides
 const SPARE = 0.35 // of a window, below which the picture is drawn further on
 
-/** A stretch of time there are curves of; `grain` changes with their level of detail. */
+/** A stretch of time there are curves of: all that are drawn, or some; `grain` changes with their level of detail. */
 export interface Known extends View {
   grain: number
+  all: boolean
 }
 type Draw = (context: CanvasRenderingContext2D, box: Box) => void
 
@@ -44,9 +45,14 @@ export class Film {
     waiting.delete(this)
   }
 
-  /** More is known now; what was drawn from all that there was need not be drawn again. */
+  /** More is known now: what it shows stays until there is time. What was drawn from all there was can stay for good. */
   fade(): void {
-    this.faded = !this.complete
+    this.faded ||= !this.complete
+  }
+
+  /** It is to be drawn otherwise, but that is not urgent. */
+  age(): void {
+    this.faded = true
   }
 
   /**
@@ -103,7 +109,7 @@ export class Film {
     draw(prepared(this.picture, width + LEFT + RIGHT, box.height, true), wide)
     this.shown = wide
     this.faded = false
-    this.complete = !this.known || (this.known.start <= start + 1e-9 && this.known.end >= end - 1e-9)
+    this.complete = !this.known || (this.known.all && this.known.start <= start + 1e-9 && this.known.end >= end - 1e-9)
   }
 }
 
