@@ -100,14 +100,10 @@ def region_views(desk: Desk) -> None:
     """A region moved, seen in the middle of the drag; embedding; what is heard; a closer look."""
     page = desk.page
     desk.choose_nothing()
-    x, y = desk.foot_of("foghorn.level", 20)
-    page.mouse.move(x, y)
-    page.mouse.down()
-    page.mouse.move(x + 60, y, steps=4)
-    page.mouse.move(desk.foot_of("foghorn.level", 42)[0], y, steps=4)
+    desk.pull_foot("foghorn.level", 20, 42)
     page.wait_for_timeout(500)
     page.screenshot(path=FOLDER / "region-dragged.png")
-    page.mouse.move(x, y, steps=4)
+    page.mouse.move(*desk.foot_of("foghorn.level", 20), steps=4)
     page.mouse.up()
     page.mouse.click(*desk.foot_of("bell.level", 40))
     page.get_by_role("button", name="Embed / lift m").click()

@@ -113,6 +113,14 @@ class Desk:
         box = self.canvas_of(parameter).bounding_box()
         return self.x_of(parameter, beat, id), box["y"] + box["height"] - 8
 
+    def pull_foot(self, parameter: str, beat: float, to: float) -> None:
+        """Take a region by its name and hold it over another beat; the button stays down."""
+        x, y = self.foot_of(parameter, beat)
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + 40, y, steps=4)
+        self.page.mouse.move(self.foot_of(parameter, to)[0], y, steps=4)
+
     def choose_nothing(self) -> None:
         """Let go of the range, the points and the regions."""
         self.canvas_of("bell.level").focus()

@@ -95,11 +95,7 @@ def test_embed_repeat_and_lift_give_what_a_direct_repeat_gives(sea, server, page
 
 def test_a_region_is_dragged_cut_muted_and_looked_at_closely(desk, server, page):
     desk.open()
-    x, y = desk.foot_of("foghorn.level", 20)
-    page.mouse.move(x, y)
-    page.mouse.down()
-    page.mouse.move(x + 40, y, steps=4)
-    page.mouse.move(desk.foot_of("foghorn.level", 27)[0], y, steps=4)
+    desk.pull_foot("foghorn.level", 20, 27)
     expect(desk.result).to_contain_text("horn A")
     page.mouse.up()
     desk.at_revision(1)

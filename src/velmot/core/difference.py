@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, STRAIGHT, Envelope
+from velmot.core.envelope import HOLD, STRAIGHT, Envelope, bend
 from velmot.core.time import Flags, Floats, Ticks, merged
 
 SAME = 1e-9
@@ -37,12 +37,9 @@ class _Segments(NamedTuple):
 
     def places(self, ticks: Ticks) -> Floats:
         """Coordinates at ticks inside the segments; at a segment's last tick the limit towards it."""
-        part = (ticks - self.first) / (self.last - self.first)
-        held, bent = np.isposinf(self.bends), self.bent()
-        if bent.any():
-            k = np.where(bent, self.bends, 1.0)
-            part = np.where(bent, np.expm1(k * part) / np.expm1(k), part)
-        return np.asarray(self.low + (self.high - self.low) * np.where(held, 0.0, part))
+        x = (ticks - self.first) / (self.last - self.first)
+        part = np.where(np.isposinf(self.bends), 0.0, bend(x, self.bends))
+        return np.asarray(self.low + (self.high - self.low) * part)
 
     def slopes(self, ticks: Ticks) -> tuple[Floats, Floats]:
         """The slope in axis units a tick, and the rate at which it grows (0 where straight)."""
