@@ -52,12 +52,27 @@ class _Segments(NamedTuple):
 
 
 class _Apart(NamedTuple):
-    """The spans between break positions in which two curves are not the same segment, and the most they part in each."""
+    """The spans between break positions in which two curves are not the same segment, with the segments of both.
+
+    `gaps` are how far apart they are at the two ends of each span, float64 (2, n).
+    """
 
     starts: Ticks
     ends: Ticks
-    most: Floats
-    at: Ticks
+    one: _Segments
+    other: _Segments
+    gaps: Floats
+    reach: Floats
+    """More than this they cannot part inside a span: either curve only rises or only falls in it."""
+
+    def turning(self, which: Flags) -> tuple[Floats, Ticks, Ticks]:
+        """Of some of the spans: the most two bends part inside each (0 where they never turn), where, and the spans' indices."""
+        spans = np.flatnonzero(which)
+        a, b, starts, ends = self.one.among(which), self.other.among(which), self.starts[which], self.ends[which]
+        ticks = np.stack(_turns(a, b, starts, ends))
+        gaps = _gaps(a, b, ticks)
+        nearer, every = gaps.argmax(axis=0), np.arange(len(spans))
+        return gaps[nearer, every], ticks[nearer, every], spans
 
 
 def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> tuple[float, int]:
@@ -68,16 +83,24 @@ def largest_difference(one: Envelope, other: Envelope, start: int, end: int) -> 
     the very same segment there is no difference, and nothing is worked out.
     """
     apart = _apart(one, other, start, end)
-    if not len(apart.most):
+    if not len(apart.starts):
         return 0.0, start
-    i = int(apart.most.argmax())
-    return float(apart.most[i]), int(apart.at[i])
+    most = apart.gaps.max(axis=0)
+    i = int(most.argmax())
+    largest, at = float(most[i]), int((apart.starts if apart.gaps[0, i] == most[i] else apart.ends)[i])
+    beyond, ticks, _ = apart.turning(apart.reach > largest)
+    if len(beyond) and beyond.max() > largest:
+        return float(beyond.max()), int(ticks[beyond.argmax()])
+    return largest, at
 
 
 def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: float = SAME) -> tuple[int, int] | None:
     """The smallest span between break positions outside of which two curves are alike in ``[start, end]``; None if all is."""
     apart = _apart(one, other, start, end)
-    odd = np.flatnonzero(apart.most > least)
+    differs = apart.gaps.max(axis=0, initial=0.0) > least
+    most, _, spans = apart.turning(~differs & (apart.reach > least))
+    differs[spans[most > least]] = True
+    odd = np.flatnonzero(differs)
     return (int(apart.starts[odd[0]]), int(apart.ends[odd[-1]])) if len(odd) else None
 
 
@@ -90,12 +113,20 @@ def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
         odd |= mine != others
     starts, ends = starts[odd], ends[odd]
     a, b = (segments.among(odd) for segments in pair)
-    ticks = np.stack((starts, ends, *_turns(a, b, starts, ends)))
-    gaps = np.abs(a.places(ticks) - b.places(ticks))
+    ticks = np.stack((starts, ends))
+    mine, others = a.places(ticks), b.places(ticks)
+    reach = np.maximum(mine.max(axis=0) - others.min(axis=0), others.max(axis=0) - mine.min(axis=0))
+    return _Apart(starts, ends, a, b, _unrounded(mine - others), np.where(a.bent() | b.bent(), reach, 0.0))
+
+
+def _gaps(a: _Segments, b: _Segments, ticks: Ticks) -> Floats:
+    return _unrounded(a.places(ticks) - b.places(ticks))
+
+
+def _unrounded(differences: Floats) -> Floats:
+    gaps = np.abs(differences)
     gaps[gaps < _ROUNDING] = 0.0
-    first = (gaps == gaps.max(axis=0)).argmax(axis=0)
-    every = np.arange(len(starts))
-    return _Apart(starts, ends, gaps[first, every], ticks[first, every])
+    return gaps
 
 
 def _segments(curve: Envelope, ticks: Ticks) -> _Segments:
@@ -111,10 +142,8 @@ def _segments(curve: Envelope, ticks: Ticks) -> _Segments:
     )
 
 
-def _turns(a: _Segments, b: _Segments, starts: Ticks, ends: Ticks) -> tuple[Ticks, ...]:
+def _turns(a: _Segments, b: _Segments, starts: Ticks, ends: Ticks) -> tuple[Ticks, Ticks]:
     """The whole ticks on both sides of the places inside where both are equally steep (the start where there is none)."""
-    if not a.bent().any() and not b.bent().any():
-        return ()
     (slope, growth), (slope_2, growth_2) = a.slopes(starts), b.slopes(starts)
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         away = np.log(slope / slope_2) / (growth_2 - growth)

@@ -39,7 +39,7 @@ def bend(x: Floats, k: Floats) -> Floats:
     if x.shape != k.shape:
         x, k = np.broadcast_arrays(x, k)
     part = np.where(np.isposinf(k), x >= 1, x).astype(np.float64)
-    curved = np.isfinite(k) & (np.abs(k) >= STRAIGHT)
+    curved = (x > 0) & (x < 1) & np.isfinite(k) & (np.abs(k) >= STRAIGHT)  # the ends are exact as they are
     if curved.any():
         bent = k[curved]
         part[curved] = np.expm1(bent * x[curved]) / np.expm1(bent)  # no overflow: k is at most MAX_BEND
