@@ -16,7 +16,7 @@ from velmot.storage import sessions
 from velmot.storage.models import StoredEnvelope, StoredSession
 
 CARRY = {"verb": "carry", "lanes": ["L1"], "targets": ["choir"], "start": 32, "end": 48}
-SHAPE = {"code", "message", "place", "accepted", "head"}
+SHAPE = {"code", "message", "place", "accepted", "head", "remedy"}
 
 
 @pytest.fixture
@@ -379,6 +379,7 @@ def test_precedence_is_switched_undone_and_kept(client, demo):
     assert sessions.load(demo).precedence == "track"
     answer = post(client, f"{demo}/preview", {"revision": 1, "request": {"verb": "embed", "regions": ["bell.r1"]}})
     assert (answer.status_code, answer.json()["code"]) == (422, "precedence-track")
+    assert answer.json()["remedy"]["step"] == {"verb": "set precedence", "wins": "region"}
     post(client, f"{demo}/undo", {"revision": 1})
     sessions._cache.clear()
     assert session_file.write(sessions.load(demo)) == before

@@ -124,6 +124,36 @@ def test_a_region_is_dragged_cut_muted_and_looked_at_closely(desk, server, page)
     expect(page.locator("section.strip").nth(1)).to_be_visible()
 
 
+def test_what_stands_in_the_way_of_an_embed_is_cleared_away_with_a_click_each(sea, server, page):
+    """The track wins and the region is muted: both are offered, shown and taken before the embed itself."""
+    page.mouse.click(*sea.foot_of("sea.cut", 12, 2))
+    page.keyboard.press("g")
+    page.get_by_text("mute", exact=True).click()
+    sea.apply()
+    sea.at_revision(1)
+    page.keyboard.press("m")
+    page.get_by_text("which lane wins", exact=True).click()
+    sea.apply()
+    sea.at_revision(2)
+    page.get_by_text("embed", exact=True).click()
+    sea.result.get_by_role("button", name="let region lanes win first").click()
+    expect(sea.result).to_contain_text("First: Let region lanes win")
+    sea.apply()
+    sea.at_revision(3)
+    offer = sea.result.get_by_role("button", name="unmute wave first")
+    offer.click()
+    sea.result.get_by_role("button", name="not now").click()
+    offer.click()
+    expect(sea.result).to_contain_text("First: Unmute wave")
+    sea.apply()
+    sea.at_revision(4)
+    expect(sea.result).to_contain_text("What is heard stays the same: 0.00 octaves apart")
+    sea.apply()
+    sea.at_revision(5)
+    now = server.session(2)
+    assert now.precedence == "region" and not now.region("wave").muted and len(now.lanes_in("wave")) == 1
+
+
 def test_what_is_heard_is_drawn_and_a_jump_is_joined_and_precedence_shown(desk, server, page):
     desk.open()
     page.locator("[data-strip='foghorn.level']").hover()

@@ -11,7 +11,7 @@ from tests.strategies import LENGTH, envelopes, probes, sessions
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
-from velmot.core.operations import plan
+from velmot.core.operations import plan, verb_of
 from velmot.core.operations.carry_regions import CarryRegions
 from velmot.core.operations.change_regions import ChangeRegions
 from velmot.core.operations.cut_regions import CutRegions
@@ -66,6 +66,7 @@ def test_embedding_gives_the_regions_what_was_heard_and_leaves_the_gaps():
     with pytest.raises(RequestError) as caught:
         plan(small(Precedence.TRACK), "embed", Embed(("ebb",)))
     assert caught.value.code == "precedence-track" and "switched first" in caught.value.accepted
+    assert caught.value.remedy.step == SetPrecedence("region")
 
 
 def test_lifting_puts_the_regions_moves_on_the_track():
@@ -76,17 +77,54 @@ def test_lifting_puts_the_regions_moves_on_the_track():
 
 
 @pytest.mark.parametrize(
-    ("change", "said"),
+    ("change", "said", "words"),
     [
-        (lambda s: _region(s, "wave", muted=True), "wave is muted"),
-        (lambda s: replace(s, precedence=Precedence.TRACK), "track's own lane wins"),
-        (lambda s: _overlapped(s), "overlaps ebb"),
+        (lambda s: _region(s, "wave", muted=True), "wave is muted", "unmute wave first"),
+        (lambda s: replace(s, precedence=Precedence.TRACK), "track's own lane wins", "let region lanes win first"),
+        (lambda s: _overlapped(s), "overlaps ebb", "lift ebb too"),
     ],
 )
-def test_what_cannot_be_lifted_says_why(change, said):
+def test_what_cannot_be_lifted_says_why_and_what_helps(change, said, words):
+    made, request = change(small()), Lift(("wave",))
     with pytest.raises(RequestError) as caught:
-        plan(change(small()), "lift", Lift(("wave",)))
-    assert said in caught.value.message
+        plan(made, "lift", request)
+    assert said in caught.value.message and caught.value.remedy.words == words
+    made, request = taken(made, request, caught.value.remedy)
+    assert "wave" not in {x.home for x in done(made, "lift", request).lanes}
+
+
+def taken(session, request, remedy):
+    """The session and the request after a click on what is offered."""
+    if remedy.step is not None:
+        change = plan(session, verb_of(remedy.step), remedy.step)
+        assert not change.empty
+        session = change.applied_to(session)
+    assert not set(remedy.also) & set(request.regions)
+    return session, replace(request, regions=(*request.regions, *remedy.also))
+
+
+@given(st.data())
+def test_remedies_lead_to_where_nothing_more_can_be_done(data):
+    """Taken one after the other, none is offered twice, and in the end every region chosen is lifted or embedded."""
+    session = data.draw(sessions())
+    regions = session.track("one").regions
+    assume(regions)
+    ids = tuple(r.id for r in data.draw(st.lists(st.sampled_from(regions), min_size=1, unique=True)))
+    verb, request = data.draw(st.sampled_from([("embed", Embed(ids)), ("lift", Lift(ids))]))
+    seen = []
+    while True:
+        try:
+            offers = [c.remedy for c in plan(session, verb, request).cautions if c.remedy]
+        except RequestError as refused:
+            offers = [refused.remedy] if refused.remedy else []
+        if not offers:
+            break
+        assert offers[0] not in seen
+        seen.append(offers[0])
+        session, request = taken(session, request, offers[0])
+    if verb == "lift":
+        after = session if not any(session.lanes_in(id) for id in ids) else done(session, verb, request)
+        assert not any(after.lanes_in(id) for id in ids)
 
 
 def _region(session, id, **fields):

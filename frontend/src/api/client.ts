@@ -14,6 +14,7 @@ export type Picture = Schemas['Picture']
 export type ChangeOut = Schemas['ChangeOut']
 export type TouchedOut = Schemas['TouchedOut']
 export type AnyRequest = Schemas['Ask']['request']
+export type Remedy = Schemas['RemedyOut']
 export type LogLine = Schemas['LogLine']
 export type ReportOut = Schemas['ReportOut']
 export type SessionLine = Schemas['SessionLine']
@@ -72,8 +73,8 @@ export async function asked<T>(
   return result.data as T
 }
 
-/** A problem as one sentence: what was wrong, and what would be right. */
+/** A problem as one sentence: what was wrong, and what would be right where no remedy is offered. */
 export function sentence(problem: Problem): string {
   const said = problem.message.charAt(0).toUpperCase() + problem.message.slice(1)
-  return problem.accepted && !said.includes(problem.accepted) ? `${said}. Expected: ${problem.accepted}` : said
+  return problem.accepted && !problem.remedy && !said.includes(problem.accepted) ? `${said}. Expected: ${problem.accepted}` : said
 }

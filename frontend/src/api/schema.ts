@@ -655,480 +655,6 @@ export interface components {
             picture: components["schemas"]["Picture"][];
         };
         /**
-         * Problem
-         * @description Every error has this shape: what was wrong, where, and what would be right.
-         */
-        Problem: {
-            /** Code */
-            code: string;
-            /** Message */
-            message: string;
-            /**
-             * Place
-             * @default
-             */
-            place: string;
-            /**
-             * Accepted
-             * @default
-             */
-            accepted: string;
-            /** Head */
-            head?: number | null;
-        };
-        /**
-         * Bar
-         * @description A bar line: its number, where it stands, and its meter.
-         */
-        Bar: {
-            /** Number */
-            number: number;
-            /** Beat */
-            beat: number;
-            /** Count */
-            count: number;
-            /** Unit */
-            unit: number;
-        };
-        /**
-         * DeviceOut
-         * @description A device of a track.
-         */
-        DeviceOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-        };
-        /**
-         * LaneOut
-         * @description A lane as the ledger shows it. `spark` is its outline over the session, 0 to 100 of its own span.
-         */
-        LaneOut: {
-            /** Id */
-            id: string;
-            /** Parameter */
-            parameter: string;
-            /** Track */
-            track: string;
-            /** Home */
-            home: string;
-            /** Home Name */
-            home_name: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /** Points */
-            points: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Moves */
-            moves: boolean;
-            /**
-             * Movement
-             * @description How much of the parameter's range it goes through, 0 to 1.
-             */
-            movement: number;
-            /**
-             * Changed
-             * @description The revision that touched it last; 0 as it came.
-             */
-            changed: number;
-            /** Heard */
-            heard: boolean;
-            /** Why */
-            why: string;
-            spark: components["schemas"]["Picture"];
-        };
-        /**
-         * Mark
-         * @description A value worth marking on an axis.
-         */
-        Mark: {
-            /** Value */
-            value: number;
-            /** Text */
-            text: string;
-        };
-        /**
-         * MatchIO
-         * @description A decision of the match table, as a carry takes it.
-         */
-        MatchIO: {
-            /** Parameter */
-            parameter: string;
-            /** Track */
-            track: string;
-            /**
-             * Do
-             * @default land
-             * @enum {string}
-             */
-            do: "land" | "add" | "leave out";
-            /** Onto */
-            onto?: string | null;
-            /** Low */
-            low?: number | null;
-            /** High */
-            high?: number | null;
-        };
-        /**
-         * ParameterOut
-         * @description A parameter of a track.
-         */
-        ParameterOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Family */
-            family: string;
-            /** Kind */
-            kind: string;
-            /** Unit */
-            unit: string;
-            /** Axis */
-            axis: string;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Value */
-            value: number;
-            /** Value Text */
-            value_text: string;
-            /** Marks */
-            marks: components["schemas"]["Mark"][];
-            /** Device */
-            device: string | null;
-            /** Target */
-            target: string | null;
-        };
-        /**
-         * RegionOut
-         * @description A region of a track.
-         */
-        RegionOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Start */
-            start: number;
-            /** Length */
-            length: number;
-            /** Muted */
-            muted: boolean;
-            /** Container */
-            container: boolean;
-            /** Lanes */
-            lanes: number;
-        };
-        /**
-         * SessionOut
-         * @description Everything the screen needs to draw a session but its curves.
-         */
-        SessionOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Revision */
-            revision: number;
-            /** Length */
-            length: number;
-            /** Precedence */
-            precedence: string;
-            /** Undo */
-            undo: string | null;
-            /** Redo */
-            redo: string | null;
-            /** Bars */
-            bars: components["schemas"]["Bar"][];
-            /** Clock */
-            clock: components["schemas"]["Tock"][];
-            /** Activity */
-            activity: number[];
-            /** Tracks */
-            tracks: components["schemas"]["TrackOut"][];
-            /** Lanes */
-            lanes: components["schemas"]["LaneOut"][];
-            /**
-             * Matches
-             * @description Decisions of the match table, remembered for pairs of tracks.
-             */
-            matches: components["schemas"]["MatchIO"][];
-            report: components["schemas"]["ReportOut"];
-        };
-        /**
-         * Tock
-         * @description A beat and its seconds; straight lines between neighbours are the clock.
-         */
-        Tock: {
-            /** Beat */
-            beat: number;
-            /** Seconds */
-            seconds: number;
-        };
-        /**
-         * TrackOut
-         * @description A track with its parameters, devices and regions.
-         */
-        TrackOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Mode */
-            mode: string;
-            /** Reads */
-            reads: boolean;
-            /** Members */
-            members: string[];
-            /** Regions */
-            regions: components["schemas"]["RegionOut"][];
-            /** Devices */
-            devices: components["schemas"]["DeviceOut"][];
-            /** Parameters */
-            parameters: components["schemas"]["ParameterOut"][];
-        };
-        /**
-         * Rename
-         * @description A session's new name.
-         */
-        Rename: {
-            /** Name */
-            name: string;
-        };
-        /**
-         * Head
-         * @description Where a session stands.
-         */
-        Head: {
-            /** Revision */
-            revision: number;
-        };
-        /**
-         * Curve
-         * @description A lane's curve in view: its points with neighbours on each side, or exact lows and highs a column.
-         *
-         *     `shapes` holds a bend number, or null for hold. The columns part `start` to `end` evenly.
-         */
-        Curve: {
-            /** Lane */
-            lane: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /**
-             * First
-             * @description Which of the lane's points comes first here.
-             */
-            first: number;
-            /** Beats */
-            beats: number[];
-            /** Values */
-            values: number[];
-            /** Shapes */
-            shapes: (number | null)[];
-            /** Lows */
-            lows: number[];
-            /** Highs */
-            highs: number[];
-        };
-        /**
-         * ReadOut
-         * @description What is heard of a parameter at a moment, as people read it, and why; and what its lanes say.
-         */
-        ReadOut: {
-            /** Parameter */
-            parameter: string;
-            /** Text */
-            text: string;
-            /** Why */
-            why: string;
-            /** Lanes */
-            lanes: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * HeardOut
-         * @description What is heard of a parameter: its curve in view, the reason for each span, its extremes in the whole session.
-         */
-        HeardOut: {
-            /** Parameter */
-            parameter: string;
-            curve: components["schemas"]["Curve"];
-            /** Spans */
-            spans: components["schemas"]["HeardSpan"][];
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-        };
-        /**
-         * HeardSpan
-         * @description Why a parameter is heard as it is, over a span.
-         */
-        HeardSpan: {
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /** Why */
-            why: string;
-        };
-        /**
-         * GapOut
-         * @description A gap between regions that jumps or drifts.
-         */
-        GapOut: {
-            /** Parameter */
-            parameter: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "jump" | "drift";
-            /** Message */
-            message: string;
-        };
-        /**
-         * Understood
-         * @description What a typed text means: beats for positions and lengths, the value otherwise.
-         */
-        Understood: {
-            /** Number */
-            number: number;
-            /** Text */
-            text: string;
-        };
-        /**
-         * Typed
-         * @description What someone typed, to be read as a position, a length or a value.
-         */
-        Typed: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "position" | "length" | "value";
-            /** Text */
-            text: string;
-            /**
-             * Start
-             * @default 0
-             */
-            start: number;
-            /** Parameter */
-            parameter?: string | null;
-        };
-        /**
-         * PickedIO
-         * @description Some points of one lane, counted from 0.
-         */
-        PickedIO: {
-            /** Lane */
-            lane: string;
-            /** Points */
-            points: number[];
-        };
-        /**
-         * PickIn
-         * @description Which points to pick, and from where: lanes, a way, a range, and what is picked already.
-         */
-        PickIn: {
-            /** Lanes */
-            lanes: string[];
-            /**
-             * Way
-             * @enum {string}
-             */
-            way: "all" | "range" | "same value" | "next" | "previous";
-            /**
-             * Start
-             * @default 0
-             */
-            start: number;
-            /**
-             * End
-             * @default 0
-             */
-            end: number;
-            /**
-             * Picked
-             * @default []
-             */
-            picked: components["schemas"]["PickedIO"][];
-        };
-        /**
-         * NumbersOut
-         * @description The numbers of a selection, with values as texts where one parameter is meant.
-         */
-        NumbersOut: {
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /** Points */
-            points: number;
-            /** Lowest */
-            lowest: string | null;
-            /** Highest */
-            highest: string | null;
-            /** Mean */
-            mean: string | null;
-            /** Low */
-            low: number | null;
-            /** High */
-            high: number | null;
-        };
-        /**
-         * SelectionIn
-         * @description What is selected: picked points, or lanes over a range.
-         */
-        SelectionIn: {
-            /**
-             * Picked
-             * @default []
-             */
-            picked: components["schemas"]["PickedIO"][];
-            /**
-             * Lanes
-             * @default []
-             */
-            lanes: string[];
-            /**
-             * Start
-             * @default 0
-             */
-            start: number;
-            /**
-             * End
-             * @default 0
-             */
-            end: number;
-        };
-        /**
-         * ClipOut
-         * @description Clipboard text.
-         */
-        ClipOut: {
-            /** Text */
-            text: string;
-        };
-        /**
          * AddPointsRequest
          * @description Add points to a parameter's lane; a point that stands there already takes the value.
          */
@@ -1753,14 +1279,6 @@ export interface components {
             verb: "move points";
         };
         /**
-         * PasteOut
-         * @description A paste request, ready to preview or apply.
-         */
-        PasteOut: {
-            /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
-        };
-        /**
          * PasteRequest
          * @description Put clips into a session.
          */
@@ -1856,6 +1374,29 @@ export interface components {
             verb: "place container";
         };
         /**
+         * Problem
+         * @description Every error has this shape: what was wrong, where, what would be right, and what can be done.
+         */
+        Problem: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Accepted
+             * @default
+             */
+            accepted: string;
+            /** Head */
+            head?: number | null;
+            remedy?: components["schemas"]["RemedyOut"] | null;
+        };
+        /**
          * RaiseSpanRequest
          * @description Move a range of lanes up or down; inside it the shape is kept exactly.
          */
@@ -1897,6 +1438,18 @@ export interface components {
              * @enum {string}
              */
             verb: "raise";
+        };
+        /**
+         * RemedyOut
+         * @description What can be done, for one click: ask for more regions too, or look at another step and take it first.
+         */
+        RemedyOut: {
+            /** Words */
+            words: string;
+            /** Also */
+            also: string[];
+            /** Step */
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -2135,6 +1688,466 @@ export interface components {
             high?: number | null;
         };
         /**
+         * Bar
+         * @description A bar line: its number, where it stands, and its meter.
+         */
+        Bar: {
+            /** Number */
+            number: number;
+            /** Beat */
+            beat: number;
+            /** Count */
+            count: number;
+            /** Unit */
+            unit: number;
+        };
+        /**
+         * DeviceOut
+         * @description A device of a track.
+         */
+        DeviceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * LaneOut
+         * @description A lane as the ledger shows it. `spark` is its outline over the session, 0 to 100 of its own span.
+         */
+        LaneOut: {
+            /** Id */
+            id: string;
+            /** Parameter */
+            parameter: string;
+            /** Track */
+            track: string;
+            /** Home */
+            home: string;
+            /** Home Name */
+            home_name: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Points */
+            points: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Moves */
+            moves: boolean;
+            /**
+             * Movement
+             * @description How much of the parameter's range it goes through, 0 to 1.
+             */
+            movement: number;
+            /**
+             * Changed
+             * @description The revision that touched it last; 0 as it came.
+             */
+            changed: number;
+            /** Heard */
+            heard: boolean;
+            /** Why */
+            why: string;
+            spark: components["schemas"]["Picture"];
+        };
+        /**
+         * Mark
+         * @description A value worth marking on an axis.
+         */
+        Mark: {
+            /** Value */
+            value: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * MatchIO
+         * @description A decision of the match table, as a carry takes it.
+         */
+        MatchIO: {
+            /** Parameter */
+            parameter: string;
+            /** Track */
+            track: string;
+            /**
+             * Do
+             * @default land
+             * @enum {string}
+             */
+            do: "land" | "add" | "leave out";
+            /** Onto */
+            onto?: string | null;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+        };
+        /**
+         * ParameterOut
+         * @description A parameter of a track.
+         */
+        ParameterOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /** Axis */
+            axis: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Value */
+            value: number;
+            /** Value Text */
+            value_text: string;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Device */
+            device: string | null;
+            /** Target */
+            target: string | null;
+        };
+        /**
+         * RegionOut
+         * @description A region of a track.
+         */
+        RegionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** Length */
+            length: number;
+            /** Muted */
+            muted: boolean;
+            /** Container */
+            container: boolean;
+            /** Lanes */
+            lanes: number;
+        };
+        /**
+         * SessionOut
+         * @description Everything the screen needs to draw a session but its curves.
+         */
+        SessionOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Length */
+            length: number;
+            /** Precedence */
+            precedence: string;
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+            /** Bars */
+            bars: components["schemas"]["Bar"][];
+            /** Clock */
+            clock: components["schemas"]["Tock"][];
+            /** Activity */
+            activity: number[];
+            /** Tracks */
+            tracks: components["schemas"]["TrackOut"][];
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /**
+             * Matches
+             * @description Decisions of the match table, remembered for pairs of tracks.
+             */
+            matches: components["schemas"]["MatchIO"][];
+            report: components["schemas"]["ReportOut"];
+        };
+        /**
+         * Tock
+         * @description A beat and its seconds; straight lines between neighbours are the clock.
+         */
+        Tock: {
+            /** Beat */
+            beat: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * TrackOut
+         * @description A track with its parameters, devices and regions.
+         */
+        TrackOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Mode */
+            mode: string;
+            /** Reads */
+            reads: boolean;
+            /** Members */
+            members: string[];
+            /** Regions */
+            regions: components["schemas"]["RegionOut"][];
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            /** Parameters */
+            parameters: components["schemas"]["ParameterOut"][];
+        };
+        /**
+         * Rename
+         * @description A session's new name.
+         */
+        Rename: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Head
+         * @description Where a session stands.
+         */
+        Head: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Curve
+         * @description A lane's curve in view: its points with neighbours on each side, or exact lows and highs a column.
+         *
+         *     `shapes` holds a bend number, or null for hold. The columns part `start` to `end` evenly.
+         */
+        Curve: {
+            /** Lane */
+            lane: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * First
+             * @description Which of the lane's points comes first here.
+             */
+            first: number;
+            /** Beats */
+            beats: number[];
+            /** Values */
+            values: number[];
+            /** Shapes */
+            shapes: (number | null)[];
+            /** Lows */
+            lows: number[];
+            /** Highs */
+            highs: number[];
+        };
+        /**
+         * ReadOut
+         * @description What is heard of a parameter at a moment, as people read it, and why; and what its lanes say.
+         */
+        ReadOut: {
+            /** Parameter */
+            parameter: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+            /** Lanes */
+            lanes: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * HeardOut
+         * @description What is heard of a parameter: its curve in view, the reason for each span, its extremes in the whole session.
+         */
+        HeardOut: {
+            /** Parameter */
+            parameter: string;
+            curve: components["schemas"]["Curve"];
+            /** Spans */
+            spans: components["schemas"]["HeardSpan"][];
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * HeardSpan
+         * @description Why a parameter is heard as it is, over a span.
+         */
+        HeardSpan: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * GapOut
+         * @description A gap between regions that jumps or drifts.
+         */
+        GapOut: {
+            /** Parameter */
+            parameter: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "jump" | "drift";
+            /** Message */
+            message: string;
+        };
+        /**
+         * Understood
+         * @description What a typed text means: beats for positions and lengths, the value otherwise.
+         */
+        Understood: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Typed
+         * @description What someone typed, to be read as a position, a length or a value.
+         */
+        Typed: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "position" | "length" | "value";
+            /** Text */
+            text: string;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /** Parameter */
+            parameter?: string | null;
+        };
+        /**
+         * PickedIO
+         * @description Some points of one lane, counted from 0.
+         */
+        PickedIO: {
+            /** Lane */
+            lane: string;
+            /** Points */
+            points: number[];
+        };
+        /**
+         * PickIn
+         * @description Which points to pick, and from where: lanes, a way, a range, and what is picked already.
+         */
+        PickIn: {
+            /** Lanes */
+            lanes: string[];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "all" | "range" | "same value" | "next" | "previous";
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+            /**
+             * Picked
+             * @default []
+             */
+            picked: components["schemas"]["PickedIO"][];
+        };
+        /**
+         * NumbersOut
+         * @description The numbers of a selection, with values as texts where one parameter is meant.
+         */
+        NumbersOut: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Points */
+            points: number;
+            /** Lowest */
+            lowest: string | null;
+            /** Highest */
+            highest: string | null;
+            /** Mean */
+            mean: string | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * SelectionIn
+         * @description What is selected: picked points, or lanes over a range.
+         */
+        SelectionIn: {
+            /**
+             * Picked
+             * @default []
+             */
+            picked: components["schemas"]["PickedIO"][];
+            /**
+             * Lanes
+             * @default []
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+        };
+        /**
+         * ClipOut
+         * @description Clipboard text.
+         */
+        ClipOut: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * PasteOut
+         * @description A paste request, ready to preview or apply.
+         */
+        PasteOut: {
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
+        };
+        /**
          * ClipIn
          * @description Clipboard text, to be made a paste request.
          */
@@ -2169,6 +2182,7 @@ export interface components {
             start: number | null;
             /** End */
             end: number | null;
+            remedy: components["schemas"]["RemedyOut"] | null;
         };
         /**
          * ChangeOut
@@ -2261,7 +2275,7 @@ export interface components {
             points_after: number;
             /**
              * Difference Text
-             * @description Empty where no curves are sent.
+             * @description Empty for a region's lane that comes or goes, and for all but the first.
              */
             difference_text: string;
             /** Difference At */

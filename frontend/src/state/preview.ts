@@ -15,7 +15,9 @@ export const usePreview = defineStore('preview', () => {
   /** What the worksheet says, and what hands on a strip say while they drag, which goes before it. */
   const written = shallowRef<AnyRequest | null>(null)
   const gesture = shallowRef<AnyRequest | null>(null)
-  const request = computed(() => gesture.value ?? written.value)
+  /** A step that a remedy offers to take first; it goes before what the worksheet says until that changes. */
+  const first = shallowRef<AnyRequest | null>(null)
+  const request = computed(() => gesture.value ?? first.value ?? written.value)
   const change = shallowRef<ChangeOut | null>(null)
   const problem = ref<Problem | null>(null)
   const waiting = ref(false)
@@ -73,6 +75,7 @@ export const usePreview = defineStore('preview', () => {
     if (!frame) frame = requestAnimationFrame(() => void ask())
   }
 
+  watch(written, () => (first.value = null))
   watch([request, () => session.data], () => {
     if (request.value) soon()
     else clear()
@@ -85,7 +88,7 @@ export const usePreview = defineStore('preview', () => {
     },
   )
 
-  return { written, gesture, request, change, problem, waiting, touched, clear }
+  return { written, gesture, first, request, change, problem, waiting, touched, clear }
 })
 
 /** Keep a sheet's request as what is previewed, for as long as the sheet is open. */

@@ -2,7 +2,7 @@
 // If applied: the figures and cautions of the preview, and the button that does it.
 import { ElMessage } from 'element-plus'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import { sentence, type AnyRequest } from '../api/client'
+import { sentence, type AnyRequest, type Remedy } from '../api/client'
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
@@ -18,6 +18,7 @@ const limited = computed(() => change.value?.spans_limited ?? 0)
 const outside = computed(() => change.value?.span_text || 'these spans')
 const placed = computed(() => change.value?.regions ?? [])
 const cautions = computed(() => change.value?.cautions ?? [])
+const MOST = 5
 const couldRead = computed(() => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'))
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
 const hint = computed(() => {
@@ -44,9 +45,16 @@ async function apply(read: boolean): Promise<void> {
   const title = await session.apply(wanted)
   busy.value = false
   if (!title) return
+  preview.first = null
   for (const place of places.slice(0, 12)) bench.pin(place.parameter)
   if (places[0]) bench.goTo(places[0].parameter, places[0])
   ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
+}
+
+/** Do what a caution or a refusal offers: ask for more regions too, or show the step to take first. */
+function take(remedy: Remedy): void {
+  if (remedy.also.length) bench.regions = [...new Set([...bench.regions, ...remedy.also])]
+  if (remedy.step) preview.first = remedy.step
 }
 
 function goTo(caution: (typeof cautions.value)[number]): void {
@@ -76,24 +84,33 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
 <template>
   <aside class="result" aria-label="If applied" aria-live="polite">
     <h2>If applied</h2>
-    <p v-if="preview.problem" class="warn">{{ sentence(preview.problem) }}</p>
+    <p v-if="preview.first" class="first">
+      <span>First: <b>{{ change?.title ?? '…' }}</b></span>
+      <button class="link soft" @click="preview.first = null">not now</button>
+    </p>
+    <template v-if="preview.problem">
+      <p class="warn">{{ sentence(preview.problem) }}</p>
+      <button v-if="preview.problem.remedy" class="link remedy" @click="take(preview.problem.remedy)">{{ preview.problem.remedy.words }}</button>
+    </template>
     <p v-else-if="!change" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
       <p v-if="touched.length" class="number big">{{ change.points_before }} → {{ change.points_after }} points</p>
       <p v-if="change.heard" class="good"><b>{{ change.heard }}</b></p>
+      <ul v-if="cautions.length">
+        <li v-for="(c, i) in cautions.slice(0, MOST)" :key="i">
+          <button class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
+          <button v-if="c.remedy" class="link remedy" @click="take(c.remedy)">{{ c.remedy.words }}</button>
+        </li>
+        <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>
+      </ul>
       <ul v-if="touched.length || placed.length">
         <li v-for="t in touched.slice(0, 4)" :key="t.parameter + t.home">
           <button class="link" @click="bench.goTo(t.parameter, t)">{{ t.name }}</button>
-          <span class="soft">, up to {{ t.difference_text }}</span>
+          <span class="soft">, {{ t.difference_text ? `up to ${t.difference_text}` : t.points_after ? 'new' : 'goes' }}</span>
         </li>
         <li v-if="change.lanes > 4" class="soft">and {{ change.lanes - 4 }} more lanes</li>
         <li v-for="r in placed.slice(0, 3)" :key="r.id"><b>{{ r.name }}</b> <span class="soft number">{{ span(r) }}</span></li>
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
-      </ul>
-      <ul>
-        <li v-for="(c, i) in cautions" :key="i" class="warn">
-          <button class="plain-button" @click="goTo(c)">{{ c.message }}</button>
-        </li>
       </ul>
       <p v-if="touched.length" class="good">Outside {{ outside }} nothing changes</p>
       <p v-if="touched.length && !limited" class="good">Nothing limited</p>
@@ -111,7 +128,9 @@ h2 { font-size: 13px; color: var(--fresh); }
 .big { font-size: 18px; font-weight: 650; padding: 2px 0; }
 .said { overflow: auto; min-height: 0; }
 .good { color: var(--good); }
-.warn, .warn button { color: var(--fresh); font-weight: 700; }
+.warn { color: var(--fresh); font-weight: 700; }
+.first { display: flex; gap: 10px; justify-content: space-between; }
+.remedy { display: block; font-weight: 650; }
 .buttons { margin-top: auto; padding-top: 6px; white-space: nowrap; }
 .result .soft { color: #5f5648; }
 </style>

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from velmot.api.remedies import remedy_out
 from velmot.api.schemas import (
     Bar,
     CautionOut,
@@ -236,6 +237,7 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
                 lane=c.lane,
                 start=None if c.start is None else beats_of(c.start),
                 end=None if c.end is None else beats_of(c.end),
+                remedy=remedy_out(c.remedy),
             )
             for c in change.cautions[:MOST_LISTED]
         ],
@@ -279,9 +281,11 @@ def _touched_out(
     session: Session, t: Touched, view: View | None, drawn: bool, named: bool, in_words: Callable[[int, int], str]
 ) -> TouchedOut:
     parameter = session.parameter(t.parameter)
-    made = t.home not in (ON_THE_TRACK, HEARD) and not t.points_before  # in a region nothing was there before
+    alone = t.home not in (ON_THE_TRACK, HEARD)  # in a region, where there is no lane there is no curve
+    made, gone = alone and not t.points_before, alone and not t.points_after
     known = drawn or view is None or named
-    shown = ([t.after] if made else [t.before, t.after]) if known else []
+    shown = [curve for curve, none in ((t.before, made), (t.after, gone)) if not none] if known else []
+    compared = named and not made and not gone
     return TouchedOut(
         lane=t.lane,
         parameter=t.parameter,
@@ -293,13 +297,13 @@ def _touched_out(
         span_text=in_words(t.start, t.end),
         points_before=t.points_before,
         points_after=t.points_after,
-        difference_text=parameter.format_distance(t.difference) if named else "",
-        difference_at=beats_of(t.difference_at) if named else None,
+        difference_text=parameter.format_distance(t.difference) if compared else "",
+        difference_at=beats_of(t.difference_at) if compared else None,
         spans_limited=t.spans_limited,
         low=min(float(e.values.min()) for e in shown) if known else None,
         high=max(float(e.values.max()) for e in shown) if known else None,
         before=curve_of(t.lane, t.before, view) if view and drawn and not made else None,
-        after=curve_of(t.lane, t.after, view) if view and drawn else None,
+        after=curve_of(t.lane, t.after, view) if view and drawn and not gone else None,
     )
 
 

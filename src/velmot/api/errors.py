@@ -9,6 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
+from velmot.api.remedies import remedy_out
 from velmot.core.errors import RequestError
 from velmot.storage.errors import Conflict, NotFound
 
@@ -21,13 +22,15 @@ def install(api: NinjaAPI) -> None:
     """Give the API its answers for everything that can go wrong."""
 
     def answer(request: HttpRequest, status: int, **problem: Any) -> HttpResponse:
-        return api.create_response(request, {"place": "", "accepted": "", "head": None} | problem, status=status)
+        return api.create_response(
+            request, {"place": "", "accepted": "", "head": None, "remedy": None} | problem, status=status
+        )
 
     @api.exception_handler(RequestError)
     def refused(request: HttpRequest, error: RequestError) -> HttpResponse:
         status = 409 if isinstance(error, Conflict) else STATUS.get(error.code, 422)
         said = {"code": error.code, "message": error.message, "place": error.place, "accepted": error.accepted}
-        return answer(request, status, **said, head=getattr(error, "head", None))
+        return answer(request, status, **said, head=getattr(error, "head", None), remedy=remedy_out(error.remedy))
 
     @api.exception_handler(NotFound)
     def missing(request: HttpRequest, error: NotFound) -> HttpResponse:

@@ -18,14 +18,23 @@ AnyRequest: Any = (
 )
 
 
+class RemedyOut(Schema):
+    """What can be done, for one click: ask for more regions too, or look at another step and take it first."""
+
+    words: str
+    also: list[str]
+    step: AnyRequest | None
+
+
 class Problem(Schema):
-    """Every error has this shape: what was wrong, where, and what would be right."""
+    """Every error has this shape: what was wrong, where, what would be right, and what can be done."""
 
     code: str
     message: str
     place: str = ""
     accepted: str = ""
     head: int | None = None
+    remedy: RemedyOut | None = None
 
 
 class ReportOut(BaseModel):
@@ -244,6 +253,7 @@ class CautionOut(BaseModel):
     lane: str | None
     start: float | None
     end: float | None
+    remedy: RemedyOut | None
 
 
 class TouchedOut(BaseModel):
@@ -259,7 +269,7 @@ class TouchedOut(BaseModel):
     span_text: str
     points_before: int
     points_after: int
-    difference_text: str = Field(description="Empty where no curves are sent.")
+    difference_text: str = Field(description="Empty for a region's lane that comes or goes, and for all but the first.")
     difference_at: float | None
     spans_limited: int
     low: float | None

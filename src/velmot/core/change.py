@@ -9,6 +9,7 @@ from typing import Any
 
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
+from velmot.core.remedy import Remedy
 from velmot.core.session import Lane, Precedence, Session, Track
 
 HEARD = "heard"
@@ -39,7 +40,7 @@ class TrackSwap:
 
 @dataclass(frozen=True)
 class Caution:
-    """Something the user should know before applying. `code` is for machines, the place for a click."""
+    """Something the user should know before applying. `code` is for machines, the place and the remedy for a click."""
 
     code: str
     message: str
@@ -47,6 +48,7 @@ class Caution:
     lane: str | None = None
     start: int | None = None
     end: int | None = None
+    remedy: Remedy | None = None
 
 
 @dataclass(frozen=True)

@@ -53,6 +53,12 @@ _MODULES = (
     set_precedence,
 )
 OPERATIONS: dict[str, Operation] = {module.OPERATION.verb: module.OPERATION for module in _MODULES}
+_VERBS = {operation.request: verb for verb, operation in OPERATIONS.items()}
+
+
+def verb_of(request: Request) -> str:
+    """The verb whose request this is."""
+    return _VERBS[type(request)]
 
 
 def plan(session: Session, verb: str, request: Request) -> Change:

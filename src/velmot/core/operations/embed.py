@@ -11,9 +11,11 @@ from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.heard import Heard, heard
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.heard_alike import change_heard_alike
+from velmot.core.operations.heard_alike import change_heard_alike, sounding
 from velmot.core.operations.region_work import RegionWork, names_of, reading, regions_named
+from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.parameters import Parameter
+from velmot.core.remedy import Remedy
 from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session, Track
 
 
@@ -29,7 +31,10 @@ def plan(session: Session, request: Embed) -> Change:
     """Each region takes over what was heard in its span; in the gaps the track's lanes stay as they are."""
     regions = regions_named(session, request.regions)
     after, cautions = embed_into(session, regions, request.parameters)
-    return change_heard_alike(session, after, f"Embed into {names_of(regions)}", cautions)
+    otherwise = (
+        f"no track lane of these parameters runs where {names_of(regions)} {'lies' if len(regions) == 1 else 'lie'}"
+    )
+    return change_heard_alike(session, after, f"Embed into {names_of(regions)}", cautions, otherwise)
 
 
 def embed_into(
@@ -46,10 +51,12 @@ def embed_into(
             "in this session a track's lane wins over its regions': embedding would change what is heard",
             place="regions",
             accepted="the precedence region, which can be switched first",
+            remedy=Remedy("let region lanes win first", step=SetPrecedence("region")),
         )
     work = RegionWork(session)
+    heard_in = {r.id for r in sounding([r for _, r in regions], work.cautions, "embed")}
     for track in dict.fromkeys(t.id for t, _ in regions):
-        mine = [r for t, r in regions if t.id == track]
+        mine = [r for t, r in regions if t.id == track and r.id in heard_in]
         for parameter in session.track(track).parameters:
             if (not parameters or parameter.id in parameters) and session.lane_at(parameter.id):
                 _embed(work, parameter, mine, keep_under)
@@ -76,10 +83,7 @@ def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_u
 def _can(work: RegionWork, now: Heard, parameter: Parameter, region: Region) -> bool:
     """Whether the track's lane can be embedded in a region; if not, a caution says why."""
     session = work.session
-    if region.muted:
-        name = f"{session.owner(parameter.id).name} {parameter.name}"
-        said = f"{region.name} is muted, so its lanes would not be heard: unmute it to embed {name}"
-    elif session.lane_at(parameter.id, region.id):
+    if session.lane_at(parameter.id, region.id):
         said = f"{region.name} has its own {parameter.name} lane, which is heard: it stays"
     elif now.spans and not any(
         r.source == "track" and r.start < region.end and region.start < r.end for r in now.reasons

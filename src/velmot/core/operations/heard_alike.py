@@ -8,21 +8,26 @@ from velmot.core.change import Caution, Change, HeardFigure, LaneSwap, Touched, 
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
+from velmot.core.operations.change_regions import ChangeRegions
 from velmot.core.operations.region_work import reading, swaps_between
-from velmot.core.session import Lane, Session
+from velmot.core.remedy import Remedy
+from velmot.core.session import Lane, Region, Session
 
 
-def change_heard_alike(before: Session, after: Session, title: str, cautions: Iterable[Caution]) -> Change:
+def change_heard_alike(
+    before: Session, after: Session, title: str, cautions: Iterable[Caution], otherwise: str
+) -> Change:
     """The change from one session to the other, with the largest difference in what is heard, found by comparing.
 
-    Raises RequestError, naming the place, if anything would be heard differently.
+    Raises RequestError, naming the place, if anything would be heard differently, or if nothing changes: for
+    the reason of the first caution, or `otherwise`.
     """
     said = list(cautions)
     lanes, tracks = swaps_between(before, after)
     if not lanes:
-        reason = said[0].message if said else "there is nothing to do here"
+        reason, remedy = (said[0].message, said[0].remedy) if said else (otherwise, None)
         accepted = "regions and parameters for which it can be done"
-        raise RequestError("nothing-to-do", reason, place="regions", accepted=accepted)
+        raise RequestError("nothing-to-do", reason, place="regions", accepted=accepted, remedy=remedy)
     figures = [_figure(before, after, p) for p in dict.fromkeys(_lane(s).parameter for s in lanes)]
     worst = max(figures, key=lambda f: f.largest)
     if worst.largest > SAME:
@@ -32,6 +37,19 @@ def change_heard_alike(before: Session, after: Session, title: str, cautions: It
         raise RequestError("heard-differs", said_so, place="regions", accepted="regions that do not overlap others")
     touched = _touched(before, after, lanes)
     return Change(title, lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
+
+
+def sounding(regions: list[Region], cautions: list[Caution], what: str) -> list[Region]:
+    """Of some regions those that are not muted; one caution for the others offers to let them sound, to do `what`."""
+    muted = [r for r in regions if r.muted]
+    if muted:
+        one = len(muted) == 1
+        name = muted[0].name if one else f"{len(muted)} regions"
+        said = f"{name} {'is' if one else 'are'} muted, so nothing in {'it' if one else 'them'} is heard: unmute {'it' if one else 'them'} to {what}"
+        remedy = Remedy(f"unmute {name} first", step=ChangeRegions(tuple(r.id for r in muted), muted=False))
+        start, end = min(r.start for r in muted), max(r.end for r in muted)
+        cautions.append(Caution("muted", said, start=start, end=end, remedy=remedy))
+    return [r for r in regions if not r.muted]
 
 
 def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:

@@ -9,9 +9,11 @@ from velmot.core.envelope import Piece
 from velmot.core.heard import heard
 from velmot.core.operations.embed import runs_of
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.heard_alike import change_heard_alike
+from velmot.core.operations.heard_alike import change_heard_alike, sounding
 from velmot.core.operations.region_work import RegionWork, names_of, reading, regions_named
+from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.parameters import Parameter
+from velmot.core.remedy import Remedy
 from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session
 
 
@@ -27,12 +29,15 @@ def plan(session: Session, request: Lift) -> Change:
     """Each track lane takes over what was heard in the regions' spans; outside them it stays as it is."""
     regions = regions_named(session, request.regions)
     work = RegionWork(session)
-    for track in dict.fromkeys(t.id for t, _ in regions):
-        mine = [r for t, r in regions if t.id == track]
-        for parameter in session.track(track).parameters:
-            if not request.parameters or parameter.id in request.parameters:
-                _lift(work, parameter, [r for r in mine if session.lane_at(parameter.id, r.id)])
-    return change_heard_alike(session, work.result(), f"Lift from {names_of(regions)}", work.cautions)
+    asked = [x.id for t, _ in regions for x in t.parameters if not request.parameters or x.id in request.parameters]
+    holding = [r for _, r in regions if any(session.lane_at(p, r.id) for p in asked)]
+    heard_ones = sounding(holding, work.cautions, "lift its lanes")
+    for parameter in dict.fromkeys(asked):
+        mine = [r for r in heard_ones if session.lane_at(parameter, r.id)]
+        _lift(work, session.parameter(parameter), mine)
+    name = names_of(regions)
+    otherwise = f"{name} {'has' if len(regions) == 1 else 'have'} no lane of these parameters to lift"
+    return change_heard_alike(session, work.result(), f"Lift from {name}", work.cautions, otherwise)
 
 
 def _lift(work: RegionWork, parameter: Parameter, regions: list[Region]) -> None:
@@ -49,12 +54,7 @@ def _lift(work: RegionWork, parameter: Parameter, regions: list[Region]) -> None
 
 def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> list[Region]:
     """The regions whose lanes can be lifted without a change in what is heard; cautions say why not."""
-    session, chosen = work.session, []
-    for region in regions:
-        if region.muted:
-            _refuse(work, region, f"{region.name} is muted, so its lanes are not heard: unmute it to lift them")
-        else:
-            chosen.append(region)
+    session, chosen = work.session, list(regions)
     others = [r for r, _ in session.region_lanes(parameter.id) if not r.muted and r not in chosen]
     if session.precedence is Precedence.TRACK:
         return _where_track_wins(work, parameter, chosen, others)
@@ -64,7 +64,8 @@ def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> 
             return chosen
         for region, other in covered:
             if region in chosen:
-                _refuse(work, region, f"{region.name} overlaps {other.name}, which would be heard instead: lift both")
+                said = f"{region.name} overlaps {other.name}, which would be heard instead: lift both"
+                work.cautions.append(_refused(region, said, _together([other])))
                 chosen.remove(region)
                 others.append(region)
 
@@ -74,17 +75,24 @@ def _where_track_wins(
 ) -> list[Region]:
     if work.session.lane_at(parameter.id):
         reason = "is not heard, as the track's own lane wins in this session: there is nothing to lift"
+        remedy = Remedy("let region lanes win first", step=SetPrecedence("region"))
     elif others:
         reason = f"can only be lifted together with {', '.join(r.name for r in others[:3])}, which a track lane would silence"
+        remedy = _together(others)
     else:
         return chosen
     for region in chosen:
-        _refuse(work, region, f"{parameter.name} in {region.name} {reason}")
+        work.cautions.append(_refused(region, f"{parameter.name} in {region.name} {reason}", remedy))
     return []
 
 
-def _refuse(work: RegionWork, region: Region, said: str) -> None:
-    work.cautions.append(Caution("not-lifted", said, start=region.start, end=region.end))
+def _refused(region: Region, said: str, remedy: Remedy) -> Caution:
+    return Caution("not-lifted", said, start=region.start, end=region.end, remedy=remedy)
+
+
+def _together(others: list[Region]) -> Remedy:
+    name = others[0].name if len(others) == 1 else f"{len(others)} regions"
+    return Remedy(f"lift {name} too", also=tuple(r.id for r in others))
 
 
 def _overlap(one: Region, other: Region) -> bool:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core.change import Caution, Change
+from velmot.core.errors import RequestError
 from velmot.core.operations import lift
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
@@ -26,8 +27,8 @@ def plan(session: Session, request: RemoveRegions) -> Change:
     cautions: list[Caution] = []
     lifted = session
     if request.automation == "stays" and any(session.lanes_in(r.id) for _, r in regions):
-        first = lift.plan(session, lift.Lift(request.regions))
-        lifted, cautions = first.applied_to(session), [c for c in first.cautions if c.code != "no-change"]
+        first = _lifting(session, request.regions)
+        lifted, cautions = first.applied_to(session), [replace(c, remedy=None) for c in first.cautions]
     work = RegionWork(lifted)
     lanes = [lane for _, r in regions for lane in lifted.lanes_in(r.id)]
     for lane in lanes:
@@ -42,6 +43,15 @@ def plan(session: Session, request: RemoveRegions) -> Change:
             )
         )
     return change_between(session, work.result(), f"Remove {names_of(regions)}", cautions)
+
+
+def _lifting(session: Session, regions: tuple[str, ...]) -> Change:
+    try:
+        return lift.plan(session, lift.Lift(regions))
+    except RequestError as refused:
+        if refused.remedy and refused.remedy.also:  # others are not to be removed to save these
+            refused.remedy = None
+        raise
 
 
 OPERATION = Operation("remove regions", RemoveRegions, plan)

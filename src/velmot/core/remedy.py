@@ -1,0 +1,15 @@
+"""Remedies: what a caution or a refusal offers to do about itself, for one click."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A button's `words`, and what it stands for: regions to ask for `also`, or another verb's request as a `step` to take first."""
+
+    words: str
+    also: tuple[str, ...] = ()
+    step: Any = None
