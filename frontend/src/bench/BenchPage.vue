@@ -163,7 +163,11 @@ const empty = computed(() => session.data && !session.data.lanes.length)
             @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
           />
         </div>
-        <div v-if="empty" class="hint">
+        <div v-if="session.data && !session.data.tracks.length" class="hint">
+          <h2>This session has no tracks</h2>
+          <p>There is nothing here to carry or to carry to. <RouterLink to="/">Open or import another one</RouterLink>.</p>
+        </div>
+        <div v-else-if="empty" class="hint">
           <h2>This session has no lanes yet</h2>
           <p>Click a track in the ledger to open its channel card: using any control there makes its lane. Or paste lanes copied from another session.</p>
         </div>

@@ -29,7 +29,7 @@ POLICY = "; ".join(
 
 def problem(status: int, code: str, message: str, place: str, accepted: str) -> JsonResponse:
     """An error in the API's one shape."""
-    body = {"code": code, "message": message, "place": place, "accepted": accepted, "head": None}
+    body = {"code": code, "message": message, "place": place, "accepted": accepted, "head": None, "remedy": None}
     return JsonResponse(body, status=status)
 
 
