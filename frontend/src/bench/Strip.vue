@@ -19,10 +19,10 @@ import {
   type Box,
   type Pen,
 } from './drawing'
-import { AIR, common, partsBeside, partsIn, wholeOf, type Part } from './line'
+import { AIR, common, partsBeside, partsIn, seen, wholeOf, type Part } from './line'
 import { Film, type Known } from './film'
 import type { Gap, HeardLine } from './heard'
-import { beatAt, fitScale, gridStep, heardReach, LEFT, RIGHT, type Scale } from './geometry'
+import { beatAt, fitScale, gridStep, heardReach, LEFT, RIGHT, xOf, type Scale } from './geometry'
 import { useHands } from './hands'
 import { onPaper } from './paper'
 import { usePick } from './pick'
@@ -190,7 +190,7 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
   const regionWins = session.data?.precedence !== 'track'
   for (const lane of lanes.value) {
     const curve = props.curves.get(lane.id)
-    if (!curve || lane.start > box.view.end || lane.end < box.view.start) continue
+    if (!curve || !seen(box, xOf(lane.start, box.view, box.width), xOf(lane.end, box.view, box.width))) continue
     const going = touched.value.find((t) => t.lane === lane.id || t.home === 'heard')
     const mine = new Set(bench.picked[lane.id])
     const { range } = bench

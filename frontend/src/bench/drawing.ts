@@ -1,7 +1,7 @@
 // Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
 import type { Curve, RegionOut, SessionOut } from '../api/client'
 import { LEFT, RIGHT, xOf, yOf, type Scale } from './geometry'
-import { cutTo, lineOf, wholeOf, type Box, type Line, type Part } from './line'
+import { cutTo, lineOf, seen, wholeOf, type Box, type Line, type Part } from './line'
 import { drawOutline } from './outline'
 
 export type { Box, Part }
@@ -102,10 +102,9 @@ function drawMarks(c: Context, box: Box, scale: Scale, inks: Inks): void {
 
 /** The texts of the marks, for the margin right of the chart. */
 export function drawMarkTexts(c: Context, scale: Scale, inks: Inks): void {
-  c.font = `11px 'Atkinson Hyperlegible Mono Variable', monospace`
   c.textBaseline = 'middle'
   c.fillStyle = inks.soft
-  for (const { y, text } of marksOf(scale)) c.fillText(clipped(c, text, RIGHT - 8), 7, y)
+  for (const { y, text } of marksOf(scale)) c.fillText(clipped(c, MONO, text, RIGHT - 8), 7, y)
 }
 
 /** The marks in view that do not crowd each other, from the lowest up. */
@@ -120,12 +119,16 @@ function marksOf(scale: Scale): { y: number; text: string }[] {
   return out
 }
 
+const SANS = "11px 'Atkinson Hyperlegible Next Variable', sans-serif"
+const BOLD = `700 ${SANS}`
+const MONO = "11px 'Atkinson Hyperlegible Mono Variable', monospace"
 const clips = new Map<string, string>()
 
 /** A text short enough for a width; remembered, as measuring text is slow and the same is asked at every drawing. */
-function clipped(c: Context, text: string, width: number): string {
+function clipped(c: Context, font: string, text: string, width: number): string {
   const room = Math.floor(width)
-  const key = `${c.font} ${room} ${text}`
+  const key = `${font} ${room} ${text}`
+  c.font = font
   let short = clips.get(key)
   if (short === undefined) {
     short = text
@@ -167,7 +170,7 @@ type Named = Pick<RegionOut, 'name' | 'start' | 'length' | 'muted' | 'container'
 export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, how: Bracket, inks: Inks): void {
   const a = xOf(region.start, box.view, box.width)
   const b = xOf(region.start + region.length, box.view, box.width)
-  if (b < LEFT || a > LEFT + box.width) return
+  if (b < LEFT || a > LEFT + box.width || !seen(box, a - 2, b + 2)) return
   const top = how.speaks ? scale.top : scale.bottom - 2
   c.save()
   clipPlot(c, box)
@@ -182,12 +185,11 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
     c.lineTo(Math.round(b) - 0.5, top)
     c.stroke()
   }
-  c.font = `${how.chosen ? '700 ' : ''}11px 'Atkinson Hyperlegible Next Variable', sans-serif`
   c.textBaseline = 'alphabetic'
   c.fillStyle = how.ink === inks.bracket ? inks.soft : how.ink
   const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}`
   const room = Math.min(b, LEFT + box.width) - Math.max(a, LEFT) - 8
-  if (room > 14) c.fillText(clipped(c, said, room), Math.max(a, LEFT) + 4, scale.bottom + 15)
+  if (room > 14) c.fillText(clipped(c, how.chosen ? BOLD : SANS, said, room), Math.max(a, LEFT) + 4, scale.bottom + 15)
   c.restore()
 }
 
@@ -195,7 +197,7 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
 export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number; end: number; message: string }, chosen: boolean, inks: Inks): void {
   const a = Math.max(xOf(gap.start, box.view, box.width), LEFT)
   const b = Math.min(xOf(gap.end, box.view, box.width), LEFT + box.width)
-  if (b - a < 6) return
+  if (b - a < 6 || !seen(box, a, b)) return
   c.save()
   clipPlot(c, box)
   c.strokeStyle = chosen ? inks.ink : inks.soft
@@ -204,10 +206,9 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
   c.moveTo(a + 2, scale.bottom + 4)
   for (let x = a + 2, lift = -3; x + 7 < b; x += 7, lift = -lift) c.quadraticCurveTo(x + 3.5, scale.bottom + 4 + lift, x + 7, scale.bottom + 4)
   c.stroke()
-  c.font = `${chosen ? '700 ' : ''}11px 'Atkinson Hyperlegible Next Variable', sans-serif`
   c.textBaseline = 'alphabetic'
   c.fillStyle = inks.soft
-  if (b - a > 40) c.fillText(clipped(c, gap.message, b - a - 8), a + 4, scale.bottom + 16)
+  if (b - a > 40) c.fillText(clipped(c, chosen ? BOLD : SANS, gap.message, b - a - 8), a + 4, scale.bottom + 16)
   c.restore()
 }
 
@@ -220,14 +221,13 @@ export function drawHeard(
   c.rect(LEFT - 5, scale.top - 3, box.width + 10, scale.bottom - scale.top + 5) // it may leave what the strip shows
   c.clip()
   drawCurve(c, box, scale, line.curve, { color: inks.heard, width: 5, dash: [], points: 'none' })
-  c.font = `11px 'Atkinson Hyperlegible Next Variable', sans-serif`
   c.textBaseline = 'top'
   c.fillStyle = inks.soft
   const words = scale.bottom - scale.top > 40 ? line.spans : [] // a low strip has no room beside its curve
   for (const span of words) {
     const a = Math.max(xOf(span.start, box.view, box.width), LEFT)
     const b = Math.min(xOf(span.end, box.view, box.width), LEFT + box.width)
-    if (b - a > 34) c.fillText(clipped(c, span.why, b - a - 10), a + 5, scale.top + 1)
+    if (b - a > 34 && seen(box, a, b)) c.fillText(clipped(c, SANS, span.why, b - a - 10), a + 5, scale.top + 1)
   }
   c.restore()
 }
@@ -277,13 +277,13 @@ export function drawStroke(c: Context, stroke: { x: number; y: number }[], inks:
 
 /** The points as dots, full ones larger; or as diamonds. */
 function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[]): void {
-  const seen = curve.beats.map((b) => xOf(b, box.view, box.width))
-  const shown = (x: number) => parts.some(([from, to]) => x >= from - 0.5 && x <= to + 0.5)
-  const inside = seen.flatMap((x, i) => (x >= LEFT - 4 && x <= LEFT + box.width + 4 && shown(x) ? [i] : []))
+  const places = curve.beats.map((b) => xOf(b, box.view, box.width))
+  const inside = places.flatMap((x, i) => (x >= LEFT - 4 && x <= LEFT + box.width + 4 ? [i] : []))
   if (inside.length * 7 > box.width) return
   c.beginPath()
   for (const i of inside) {
-    const [x, y] = [seen[i]!, yOf(scale, curve.values[i]!)]
+    const [x, y] = [places[i]!, yOf(scale, curve.values[i]!)]
+    if (!parts.some(([from, to]) => x >= from - 0.5 && x <= to + 0.5)) continue
     if (pen.points === 'diamonds') diamond(c, x, y)
     else stamp(c, pen.color, pen.filled?.(curve.beats[i]!, curve.first + i) ?? false, x, y)
   }

@@ -4,7 +4,10 @@ import { LEFT, RIGHT, type View } from './geometry'
 import { AIR } from './line'
 
 const MARGIN = 0.75 // of a window, on both sides
-const SPARE = 0.35 // of a window, below which the picture is drawn further on
+const SPARE = 0.5 // of a window, below which the picture is drawn further on
+const SLICES = 4 // in which a picture is renewed
+const SHARE = 2 // milliseconds of a frame that go into slices; one is drawn in any case
+const OVER = 10 // pixels that lines, handles and their joins may reach over a slice's edge
 
 /** A stretch of time there are curves of: all that are drawn, or some; `grain` changes with their level of detail. */
 export interface Known extends View {
@@ -13,20 +16,27 @@ export interface Known extends View {
 }
 type Draw = (context: CanvasRenderingContext2D, box: Box) => void
 
-const waiting = new Map<Film, () => void>()
-let ticking = 0
+/** Work that is done a part at a time; true when all of it is. */
+type Work = () => boolean
 
-/** Renew pictures one a frame, so that no frame pays for all strips at once. */
-function later(film: Film, work: () => void): void {
+const waiting = new Map<Film, Work>()
+let ticking = 0
+/** What the picture at work is drawn on; it changes places with the one it replaces. */
+let spare = document.createElement('canvas')
+
+/** Renew pictures one after the other, slice by slice, so that no frame pays for much. */
+function later(film: Film, work: Work): void {
   waiting.set(film, work)
   ticking ||= requestAnimationFrame(tick)
 }
 function tick(): void {
   ticking = 0
-  const [film, work] = [...waiting][0] ?? []
-  if (!film || !work) return
-  waiting.delete(film)
-  work()
+  const until = performance.now() + SHARE
+  do {
+    const [film, work] = [...waiting][0] ?? []
+    if (!film || !work) return
+    if (work()) waiting.delete(film)
+  } while (performance.now() < until)
   if (waiting.size) ticking = requestAnimationFrame(tick)
 }
 
@@ -38,10 +48,17 @@ export class Film {
   private detail = 0
   private faded = false
   private complete = false
+  /** The picture at work, and how many slices of it are drawn. */
+  private coming: { wide: Box; known: Known | null; slices: number } | null = null
 
   /** What it shows has changed: it is drawn anew before it is shown again. */
   spoil(): void {
     this.shown = null
+    this.stop()
+  }
+
+  private stop(): void {
+    this.coming = null
     waiting.delete(this)
   }
 
@@ -64,13 +81,15 @@ export class Film {
     const sliding = Math.abs(detail - this.detail) < detail * 1e-9
     const finer = !alike(this.known, known)
     this.window = box
+    this.faded ||= finer
     this.known = known
     this.detail = detail
     if (!this.shown || !sliding || !holds(this.shown.view, box.view)) this.take(sliding, draw)
-    else if (this.faded || finer || this.canReachFurther(box))
+    else if (this.faded || this.canReachFurther(box))
       later(this, () => {
-        this.take(true, draw)
-        soon()
+        const whole = this.renew(draw)
+        if (whole) soon()
+        return whole
       })
     this.copy(context, box)
   }
@@ -100,16 +119,51 @@ export class Film {
     }
   }
 
-  private take(sliding: boolean, draw: Draw): void {
+  /** The box a picture would fill. */
+  private wide(sliding: boolean): Box {
     const box = this.window!
-    waiting.delete(this)
     const { start, end } = this.reach(box, sliding)
     const width = Math.ceil((end - start) * this.detail - 1e-6)
-    const wide = { view: { start, end: start + width / this.detail }, width, height: box.height }
-    draw(prepared(this.picture, width + LEFT + RIGHT, box.height, true), wide)
-    this.shown = wide
+    return { view: { start, end: start + width / this.detail }, width, height: box.height }
+  }
+
+  /** Draw all of it now. */
+  private take(sliding: boolean, draw: Draw): void {
+    this.stop()
+    const wide = this.wide(sliding)
+    draw(prepared(this.picture, wide.width + LEFT + RIGHT, wide.height, true), wide)
     this.faded = false
-    this.complete = !this.known || (this.known.all && this.known.start <= start + 1e-9 && this.known.end >= end - 1e-9)
+    this.hang(wide, this.known)
+  }
+
+  /** Draw one slice more of the picture at work, and show it if it was the last. */
+  private renew(draw: Draw): boolean {
+    if (!this.coming) {
+      this.coming = { wide: this.wide(true), known: this.known, slices: 0 }
+      this.faded = this.complete = false // what comes in from now on fades it again
+    }
+    const { wide, known } = this.coming
+    const width = wide.width + LEFT + RIGHT
+    const edge = (n: number) => Math.round((width * n) / SLICES)
+    const [from, to] = [edge(this.coming.slices), edge(++this.coming.slices)]
+    const c = prepared(spare, width, wide.height, true)
+    c.save()
+    c.beginPath()
+    c.rect(from, 0, to - from, wide.height)
+    c.clip()
+    draw(c, { ...wide, only: [Math.max(from - OVER, LEFT - AIR), Math.min(to + OVER, LEFT + wide.width + AIR)] })
+    c.restore()
+    if (this.coming.slices < SLICES) return false
+    this.coming = null
+    ;[this.picture, spare] = [spare, this.picture]
+    this.hang(wide, known)
+    return true
+  }
+
+  private hang(wide: Box, known: Known | null): void {
+    const { start, end } = wide.view
+    this.shown = wide
+    this.complete = !known || (known.all && known.start <= start + 1e-9 && known.end >= end - 1e-9)
   }
 }
 

@@ -2,7 +2,7 @@
 import { expect, it } from 'vitest'
 import type { Curve, ParameterOut } from '../api/client'
 import { LEFT, type Scale } from './geometry'
-import { common, cutTo, lineOf, partsBeside, partsIn, wholeOf, type Box } from './line'
+import { common, cutTo, lineOf, partsBeside, partsIn, seen, wholeOf, type Box } from './line'
 
 const box: Box = { view: { start: 0, end: 100 }, width: 100, height: 50 }
 const at = (x: number) => LEFT + x
@@ -48,6 +48,20 @@ it('bends with as many corners as can be told apart, none further off than a qua
     const drawn = i ? ys[i - 1]! + ((ys[i]! - ys[i - 1]!) * (at(x) - xs[i - 1]!)) / (xs[i]! - xs[i - 1]! || 1) : ys[0]!
     const exact = 100 - 100 * (Math.expm1((4 * x) / 100) / Math.expm1(4))
     expect(Math.abs(drawn - exact)).toBeLessThan(0.25)
+  }
+})
+
+it('draws in slices what it draws in one go', () => {
+  const bent = curve([[5, 1, 3], [30, 9, null], [52, 4, -2], [97, 6, 0]])
+  const whole = lineOf(bent, box, scale)
+  for (let n = 0; n < 4; n++) {
+    const part = [at(25 * n), at(25 * n + 25)] as const
+    const only = [part[0] - 10, part[1] + 10] as const
+    const slice = cutTo(lineOf(bent, { ...box, only }, scale), part)
+    const same = cutTo(whole, part)
+    expect(slice.xs).toEqual(same.xs.map((x) => expect.closeTo(x, 9)))
+    expect(slice.ys).toEqual(same.ys.map((y) => expect.closeTo(y, 9)))
+    expect(seen({ ...box, only }, at(0), at(20))).toBe(n === 0 || n === 1)
   }
 })
 

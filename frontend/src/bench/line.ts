@@ -1,11 +1,13 @@
 // A curve as a line on screen: its corners in pixels, and the parts of it that are drawn.
 import type { Curve } from '../api/client'
-import { bend, LEFT, toAxis, xOf, yOf, yOfAxis, type Scale, type View } from './geometry'
+import { beatAt, bend, LEFT, toAxis, xOf, yOf, yOfAxis, type Scale, type View } from './geometry'
 
 export interface Box {
   view: View
   width: number
   height: number
+  /** The part to be drawn, if it is not all. */
+  only?: Part
 }
 
 /** From one x to another, in pixels. */
@@ -25,14 +27,20 @@ interface Span {
 export const AIR = 6
 const OFF = 0.2 // pixels that a bend may be drawn off its place
 
-/** All that is drawn of a window. */
-export function wholeOf(box: Box): Part[] {
-  return [[LEFT - AIR, LEFT + box.width + AIR]]
+/** All that is drawn of a window, as one part. */
+export function wholeOf(box: Box): [Part] {
+  return [box.only ?? [LEFT - AIR, LEFT + box.width + AIR]]
+}
+
+/** Whether what lies between two places in pixels is drawn at all, if only in part. */
+export function seen(box: Box, from: number, to: number): boolean {
+  const [[low, high]] = wholeOf(box)
+  return to >= low && from <= high
 }
 
 /** The parts of the window that lie in some spans of beats, in order and disjoint. */
 export function partsIn(box: Box, spans: readonly Span[]): Part[] {
-  const [[low, high]] = wholeOf(box) as [Part]
+  const [[low, high]] = wholeOf(box)
   const edges = spans
     .map(({ start, end }) => [Math.max(xOf(start, box.view, box.width), low), Math.min(xOf(end, box.view, box.width), high)] as const)
     .filter(([a, b]) => b > a)
@@ -48,7 +56,7 @@ export function partsIn(box: Box, spans: readonly Span[]): Part[] {
 
 /** The window without some parts of it, which are in order and disjoint. */
 export function partsBeside(box: Box, parts: readonly Part[]): Part[] {
-  const [[low, high]] = wholeOf(box) as [Part]
+  const [[low, high]] = wholeOf(box)
   const out: Part[] = []
   let at = low
   for (const [a, b] of parts) {
@@ -68,10 +76,10 @@ export function common(parts: readonly Part[], others: readonly Part[]): Part[] 
 /** The corners of a curve given by its points, as far as the window needs them; bends by as many as the eye can tell. */
 export function lineOf(curve: Curve, box: Box, scale: Scale): Line {
   const { beats, values, shapes } = curve
-  const [[low, high]] = wholeOf(box) as [Part]
+  const [[low, high]] = wholeOf(box)
   const x = (i: number) => xOf(beats[i]!, box.view, box.width)
   const y = (i: number) => yOf(scale, values[i]!)
-  const first = Math.max(lastUpTo(beats, box.view.start - ((box.view.end - box.view.start) * AIR) / box.width), 0)
+  const first = Math.max(lastUpTo(beats, beatAt(low, box.view, box.width)), 0)
   const xs = [Math.min(low, x(first)), x(first)]
   const ys = [y(first), y(first)]
   let i = first

@@ -2,7 +2,7 @@
 // as asking a canvas for thousands of thin shapes takes far longer.
 import type { Curve } from '../api/client'
 import { LEFT, xOf, yOf, type Scale } from './geometry'
-import { AIR, type Box, type Part } from './line'
+import { AIR, wholeOf, type Box, type Part } from './line'
 
 type Context = CanvasRenderingContext2D
 
@@ -21,15 +21,20 @@ export function drawOutline(
   const ratio = window.devicePixelRatio || 1
   const width = Math.ceil((box.width + 2 * AIR) * ratio)
   const height = Math.ceil(box.height * ratio)
-  const runs = runsOf(curve, box, scale, ratio, width)
-  const picture = pictureOf(width, height)
-  for (const [from, to] of parts) paint(picture.pixels, runs, pen, [(from - LEFT + AIR) * ratio, (to - LEFT + AIR) * ratio], ratio, height)
-  picture.context.putImageData(picture.image, 0, 0)
-  c.drawImage(picture.canvas, 0, 0, width, height, LEFT - AIR, 0, width / ratio, height / ratio)
+  const pixel = (x: number) => (x - LEFT + AIR) * ratio
+  const [[low, high]] = wholeOf(box)
+  const from = Math.max(Math.floor(pixel(low)), 0)
+  const to = Math.min(Math.ceil(pixel(high)), width)
+  if (to <= from) return
+  const runs = runsOf(curve, box, scale, ratio, width, from - 1, to + 1)
+  const picture = pictureOf(Math.ceil((to - from) / 256) * 256, height)
+  for (const [a, b] of parts) paint(picture, runs, pen, [pixel(a), pixel(b)], ratio, from)
+  picture.context.putImageData(picture.image, 0, 0, 0, 0, to - from, height)
+  c.drawImage(picture.canvas, 0, 0, to - from, height, LEFT - AIR + from / ratio, 0, (to - from) / ratio, height / ratio)
 }
 
-/** Between the middles of two columns a run goes straight from the one to the other, so that slopes are smooth. */
-function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: number): Runs {
+/** Of some columns of pixels. Between the middles of two columns a run goes straight from the one to the other, so that slopes are smooth. */
+function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: number, first: number, last: number): Runs {
   const { lows, highs, start, end } = curve
   const runs: Runs = { tops: new Float32Array(width).fill(Infinity), bottoms: new Float32Array(width).fill(-Infinity) }
   const step = (end - start) / lows.length
@@ -42,7 +47,7 @@ function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: numb
     return (y + (next - y) * part) * ratio
   }
   const samples = Math.max(Math.ceil(1 / wide), 1) // columns that share a pixel
-  for (let x = 0; x < width; x++) {
+  for (let x = Math.max(first, 0); x < Math.min(last, width); x++) {
     for (let s = 0; s < samples; s++) {
       const at = (x + (s + 0.5) / samples - left) / wide - 0.5
       runs.tops[x] = Math.min(runs.tops[x]!, place(highs, at))
@@ -52,31 +57,41 @@ function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: numb
   return runs
 }
 
-/** Fill the runs of a part; the pixels at both ends by how much of them is covered. */
-function paint(pixels: Uint32Array, { tops, bottoms }: Runs, pen: { color: string; width: number }, part: Part, ratio: number, height: number): void {
+/** Fill the runs of a part on a picture that begins at column `left`; the pixels at both ends by how much of them is covered. */
+function paint(picture: Picture, { tops, bottoms }: Runs, pen: { color: string; width: number }, part: Part, ratio: number, left: number): void {
+  const { pixels } = picture
+  const { width: across, height } = picture.image
   const width = tops.length
   const ink = inkOf(pen.color)
   const half = Math.max(pen.width / 2, THINNEST) * ratio
   const middle = (x: number) => (tops[x]! + bottoms[x]!) / 2
   const riseAt = (x: number) => (x < 0 || x + 1 >= width ? 0 : Math.abs(middle(x + 1) - middle(x)))
-  for (let x = Math.max(Math.round(part[0]), 0); x < Math.min(Math.round(part[1]), width); x++) {
+  for (let x = Math.max(Math.round(part[0]), left); x < Math.min(Math.round(part[1]), width, left + across); x++) {
     const steep = Math.min(riseAt(x), riseAt(x - 1), 3) // a slope is as broad as a level line, measured across it
     const air = half * Math.sqrt(1 + steep * steep)
     const top = Math.max(tops[x]! - air, 0)
     const bottom = Math.min(bottoms[x]! + air, height)
     if (bottom <= top) continue
     const [a, b] = [Math.floor(top), Math.ceil(bottom) - 1]
-    for (let y = a + 1; y < b; y++) pixels[y * width + x] = ink | 0xff000000
+    const column = x - left
+    for (let y = a + 1; y < b; y++) pixels[y * across + column] = ink | 0xff000000
     const head = a === b ? bottom - top : a + 1 - top
-    pixels[a * width + x] = ink | (Math.round(head * 255) << 24)
-    if (b > a) pixels[b * width + x] = ink | (Math.round((bottom - b) * 255) << 24)
+    pixels[a * across + column] = ink | (Math.round(head * 255) << 24)
+    if (b > a) pixels[b * across + column] = ink | (Math.round((bottom - b) * 255) << 24)
   }
 }
 
-let kept: { canvas: HTMLCanvasElement; context: Context; image: ImageData; pixels: Uint32Array } | null = null
+interface Picture {
+  canvas: HTMLCanvasElement
+  context: Context
+  image: ImageData
+  pixels: Uint32Array
+}
+
+let kept: Picture | null = null
 
 /** An empty picture of a size; the same one again and again. */
-function pictureOf(width: number, height: number): NonNullable<typeof kept> {
+function pictureOf(width: number, height: number): Picture {
   if (kept?.image.width !== width || kept.image.height !== height) {
     const canvas = kept?.canvas ?? document.createElement('canvas')
     canvas.width = width
