@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import fields, is_dataclass, replace
+from types import UnionType
+from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
+
 import numpy as np
 from hypothesis import strategies as st
 
 from velmot.core.envelope import HOLD, Envelope
+from velmot.core.operations import OPERATIONS
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.parameters import Axis, Family, Label, Parameter, level, mute, pan
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT, Tick
@@ -93,6 +99,83 @@ def carries(draw: st.DrawFn, session: Session) -> Carry:
         edges=draw(st.sampled_from(["seal", "ramp"])),
         ramp=Tick(draw(st.integers(1, LENGTH // 4))),
     )
+
+
+TYPED = ("-3 dB", "+2", "*0.5", "=-3", "muted", "1e9", "440 Hz", "-inf", "")
+
+
+def requests(session: Session, verb: str) -> st.SearchStrategy[Any]:
+    """Any request of a verb: most of its ids are the session's, most places lie in it, and not all of it makes sense."""
+    return _built(OPERATIONS[verb].request, session)
+
+
+seldom = st.sampled_from([False] * 15 + [True])
+
+
+def _built(kind: type[Any], session: Session) -> st.SearchStrategy[Any]:
+    hints = get_type_hints(kind)
+    made = st.builds(kind, **{f.name: _any_of(f.name, hints[f.name], session) for f in fields(kind)})
+    if not {"start", "end"} <= hints.keys():
+        return made
+    in_order = ranges().map(lambda pair: {"start": Tick(pair[0]), "end": Tick(pair[1])})
+    return st.builds(lambda one, pair, odd: one if odd else replace(one, **pair), made, in_order, seldom)
+
+
+def _any_of(name: str, hint: Any, session: Session) -> st.SearchStrategy[Any]:
+    """Anything a field may hold, by its type; what a string means is told by the field's name."""
+    inner = get_args(hint)
+    if get_origin(hint) is Literal:
+        return st.sampled_from(inner)
+    if get_origin(hint) is tuple:
+        some = st.lists(_any_of(name, inner[0], session), min_size=1, max_size=4).map(tuple)
+        none = inner[0] is str and name == "devices"  # random sessions have none
+        return seldom.flatmap(lambda empty: st.just(()) if none or empty else some)
+    if get_origin(hint) in (Union, UnionType):
+        return st.one_of(*(st.none() if x is type(None) else _any_of(name, x, session) for x in inner))
+    if hint is Clip:
+        return _clips(session) | _built(hint, session)
+    if is_dataclass(hint):
+        return _built(hint, session)
+    if hint is Tick:
+        edges = [e for t in session.tracks for r in t.regions for e in (r.start, r.end)]
+        odd = st.sampled_from([-1, 0, 1, LENGTH, LENGTH + 1, *edges])
+        return st.one_of(ticks, ticks, st.integers(1, LENGTH // 16), odd).map(Tick)
+    if hint is int:
+        return st.one_of(*[st.integers(0, 2)] * 5, st.sampled_from([-1, 6, 1_000_000]))
+    if hint is float:
+        return st.one_of(st.floats(0, 1), st.floats(-120, 120), st.sampled_from([0.0, 1.0, -96.0, 1e300]))
+    if hint is str:
+        return st.sampled_from(_words(name.removesuffix("s"), session))
+    return st.from_type(hint)  # bool, and the families, kinds and axes of clips
+
+
+@st.composite
+def _clips(draw: st.DrawFn, session: Session) -> Clip:
+    """What a copy of a lane would hold."""
+    track = draw(st.sampled_from(session.tracks))
+    p = draw(st.sampled_from(track.parameters))
+    rows = draw(envelopes(p.axis, held_values(p))).points()
+    points = tuple(ClipPoint(Tick(at), value, None if bend == HOLD else bend) for at, value, bend in rows)
+    return Clip(track.name, p.name, p.family, p.kind, p.unit, p.axis, p.low, p.high, points)
+
+
+def _words(name: str, session: Session) -> list[str]:
+    regions = [r.id for t in session.tracks for r in t.regions]
+    tracks = [t.id for t in session.tracks]
+    parameters = [p.id for t in session.tracks for p in t.parameters]
+    known = {
+        "lane": [x.id for x in session.lanes],
+        "region": regions,
+        "home": ["track", *regions],
+        "track": tracks,
+        "target": tracks,
+        "parameter": parameters,
+        "onto": parameters,
+        "text": list(TYPED),
+        "name": ["Level", "Pan", "wave", ""],
+        "unit": ["dB", "Hz", ""],
+    }
+    return [*known.get(name, ["Level"]) * 9, "nowhere"]
 
 
 def probes(*curves: Envelope, extra: tuple[int, ...] = ()) -> np.ndarray:

@@ -19,7 +19,7 @@ from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.remove_points import RemovePoints
 from velmot.core.operations.set_values import SetValues
 from velmot.core.operations.shape_segments import ShapeSegments
-from velmot.core.parameters import Axis, level, mute
+from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, mute
 from velmot.core.session import Lane, Session, Track
 from velmot.core.sums import TOLERANCE, sum_axis
 from velmot.core.thinning import thinned
@@ -187,6 +187,31 @@ def test_pasting_onto_other_units_is_offered_and_never_silent():
     assert caught.value.code == "unit-differs" and "the same place in the range" in caught.value.accepted
     _, curve = after(Paste((percent,), beats(40), beats(4), how="range"), "paste")
     assert at(curve, 40) == pytest.approx([-42]), "half way from −96 to 12"
+
+
+@pytest.mark.parametrize(
+    ("fields", "code", "accepted"),
+    [
+        ({"unit": "Hz", "axis": Axis.LOG, "low": 0.0}, "clip-range", "above 0"),
+        ({"low": 12.0, "high": 12.0}, "clip-range", "a low below the high"),
+        ({"low": -40.0, "high": -30.0}, "clip-value", "-40 to -30"),
+    ],
+)
+def test_a_clip_that_no_lane_can_have_been_is_refused(fields, code, accepted):
+    with pytest.raises(RequestError) as caught:
+        plan(session(), "paste", Paste((clip(**fields),), beats(40), beats(4), how="range"))
+    assert caught.value.code == code and accepted in caught.value.accepted
+
+
+def test_a_pasted_step_holds_to_the_end_of_the_range():
+    """One point half a beat into four: before it its value holds too, after them all comes the lane's own again."""
+    words = tuple(Label(float(v), text) for v, text in enumerate(("off", "light", "heavy")))
+    step = Parameter("s", "Step", Family.DEVICE, kind=Kind.STEPPED, low=0, high=2, labels=words)
+    lane = Lane("S", "s", "track", Envelope.of([(0, 2, HOLD), (beats(20), 0, HOLD)]))
+    made = Session("steps", beats(32), (Track("t", "T", parameters=(step,)),), (lane,)).checked()
+    one = Clip("T", "Step", step.family, step.kind, "", step.axis, 0.0, 2.0, (ClipPoint(beats(0.5), 1.0),))
+    curve = plan(made, "paste", Paste((one,), beats(8), beats(4))).applied_to(made).lane("S").envelope
+    assert at(curve, 7.9, 8, 11.9, 12, 21) == [2, 1, 1, 2, 0]
 
 
 @given(st.data())

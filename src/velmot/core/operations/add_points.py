@@ -10,7 +10,7 @@ from velmot.core.change import Change
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import picking
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, says
+from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session
 from velmot.core.time import LONGEST, Tick
@@ -38,8 +38,7 @@ def plan(session: Session, request: AddPoints) -> Change:
     parameter = session.parameter(request.parameter)
     if not request.spots:
         raise RequestError("points-none", "no point is given", place="spots", accepted="at least one point")
-    zero = 0 if request.home == ON_THE_TRACK else session.region(request.home).start
-    end = session.length if request.home == ON_THE_TRACK else session.region(request.home).end
+    zero, end = home_span(session, parameter, request.home)
     values, limited = picking.limited_values(parameter, [_place(parameter, s.value) for s in request.spots])
     draft = Draft(session)
     lane = session.lane_at(request.parameter, request.home)

@@ -9,7 +9,7 @@ from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
 from velmot.core.operations import picking
 from velmot.core.operations.add_points import Spot
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, says
+from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session
 from velmot.core.thinning import thinned
@@ -30,7 +30,7 @@ class Draw:
 def plan(session: Session, request: Draw) -> Change:
     """The change that puts the stroke in, sealed at both ends."""
     parameter = session.parameter(request.parameter)
-    zero, end = _span(session, request.home)
+    zero, end = home_span(session, parameter, request.home)
     if len(request.stroke) > MOST:
         raise RequestError("stroke-long", "the stroke has too many spots", place="stroke", accepted=f"at most {MOST:,}")
     if request.tolerance < 0:
@@ -48,13 +48,6 @@ def plan(session: Session, request: Draw) -> Change:
     draft.write(parameter, request.home, after, zero + ticks[0], zero + ticks[-1], limited)
     cautions = picking.limited_caution(parameter, limited)
     return picking.finished(draft, f"Draw on {session.owner(parameter.id).name} {parameter.name}", cautions)
-
-
-def _span(session: Session, home: str) -> tuple[int, int]:
-    if home == ON_THE_TRACK:
-        return 0, session.length
-    region = session.region(home)
-    return region.start, region.end
 
 
 def _fragment(parameter: Parameter, ticks: list[int], values: list[float], tolerance: float) -> Fragment:

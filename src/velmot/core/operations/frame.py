@@ -92,7 +92,11 @@ def fitted(fragment: Fragment, parameter: Parameter) -> tuple[Fragment, int]:
         return Fragment(envelope, fragment.length), spans
     values = [parameter.nearest(v) for v in fragment.envelope.values.tolist()]
     moved = sum(a != b for a, b in zip(values, fragment.envelope.values.tolist(), strict=True))
-    rows = zip(fragment.envelope.ticks.tolist(), values, [HOLD] * len(values), strict=True)
+    rows = [(tick, value, HOLD) for tick, value in zip(fragment.envelope.ticks.tolist(), values, strict=True)]
+    if rows[0][0] > 0:
+        rows.insert(0, (0, values[0], HOLD))
+    if rows[-1][0] < fragment.length:  # no flat line to the end: a step holds
+        rows.append((fragment.length, values[-1], HOLD))
     return Fragment(Envelope.of(rows, parameter.axis), fragment.length), moved
 
 
@@ -104,6 +108,20 @@ def need_range(start: int | None, end: int | None) -> None:
         )
     if start is not None and end is not None and not 0 <= start < end:
         raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
+
+
+def home_span(session: Session, parameter: Parameter, home: str) -> tuple[int, int]:
+    """The session ticks a lane at a home spans; RequestError where it is a region of another track."""
+    if home == ON_THE_TRACK:
+        return 0, session.length
+    owner, region = session.owner(parameter.id), session.region(home)
+    if all(r.id != home for r in owner.regions):
+        said = f"{region.name} is a region of {session.track_of_region(home).name}, not of {owner.name}"
+        fitting = ", ".join(r.name for r in owner.regions[:8])
+        raise RequestError(
+            "home-elsewhere", said, place="home", accepted=f"the track{f', or {fitting}' if fitting else ''}"
+        )
+    return region.start, region.end
 
 
 def span_text(session: Session, start: int, end: int) -> str:
@@ -126,6 +144,7 @@ __all__ = [
     "Request",
     "fitted",
     "heard_text",
+    "home_span",
     "need_range",
     "says",
     "span_text",

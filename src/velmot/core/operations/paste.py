@@ -122,9 +122,17 @@ def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: i
 
 
 def clip_envelope(clip: Clip) -> Envelope:
-    """A clip's points as a curve; RequestError if it has none."""
+    """A clip's points as a curve; RequestError if it has none, or none that could be a parameter's."""
     if not clip.points:
         raise RequestError("points-none", f"{clip.name} holds no point", place="clips", accepted="at least one point")
+    span = f"{clip.low:g} to {clip.high:g}"
+    if not clip.low < clip.high or (clip.axis is Axis.LOG and clip.low <= 0):
+        accepted = f"a low below the high{', and above 0' if clip.axis is Axis.LOG else ''}"
+        raise RequestError("clip-range", f"{clip.name} has the range {span}", place="clips", accepted=accepted)
+    odd = next((p.value for p in clip.points if not clip.low <= p.value <= clip.high), None)
+    if odd is not None:
+        said = f"{clip.name} holds {odd:g}, which is outside its own range"
+        raise RequestError("clip-value", said, place="clips", accepted=span)
     rows = [(p.at, p.value, HOLD if p.bend is None else p.bend) for p in clip.points]
     return Envelope.of(rows, clip.axis)
 

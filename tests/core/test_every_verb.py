@@ -1,0 +1,36 @@
+"""Every verb, asked for anything: it is planned or refused in words, and a plan never makes what cannot be."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.strategies import requests, sessions
+from velmot.core.errors import RequestError
+from velmot.core.operations import OPERATIONS, plan, verb_of
+from velmot.formats import session_file
+from velmot.formats.requests import from_row, to_row
+
+
+@pytest.mark.parametrize("verb", OPERATIONS)
+@settings(max_examples=settings().max_examples // 3)
+@given(st.data())
+def test_anything_asked_is_planned_or_refused_in_words(verb, data):
+    session = data.draw(sessions())
+    request = data.draw(requests(session, verb))
+    before = session_file.write(session)
+    assert verb_of(request) == verb and from_row(to_row(verb, request)) == (verb, request)
+    try:
+        change = plan(session, verb, request)
+    except RequestError as refused:
+        assert refused.code and refused.message and (refused.accepted or refused.remedy)
+        return
+    assert change == plan(session, verb, request) and session_file.write(session) == before
+    after = change.applied_to(session)
+    for lane in after.lanes:
+        curve, parameter = lane.envelope, after.parameter(lane.parameter)
+        assert (np.diff(curve.ticks) >= 0).all() and not (curve.ticks[2:] == curve.ticks[:-2]).any()
+        assert (curve.values >= parameter.low).all() and (curve.values <= parameter.high).all()
+    assert session_file.read(session_file.write(after))[0] == after
+    if change.empty:
+        assert after == session
