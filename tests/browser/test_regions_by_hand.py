@@ -60,6 +60,10 @@ def test_embed_repeat_and_lift_give_what_a_direct_repeat_gives(sea, server, page
     sea.apply()
     sea.at_revision(2)
     assert [r.start // BEAT for r in server.session(2).tracks[0].regions] == [8, 16, 24, 32, 40, 48]
+    expect(sea.result).to_contain_text("Done: Repeat")
+    expect(sea.result.get_by_role("button", name="Apply", exact=True)).to_be_disabled()
+    sea.result.get_by_role("button", name="ask for the same again").click()
+    expect(sea.result).to_contain_text("and 2 more regions")
     page.get_by_role("button", name="Embed / lift m").click()
     page.get_by_text("lift", exact=True).click()
     page.get_by_role("button", name="all of the track").click()

@@ -88,9 +88,13 @@ const readOut = computed(() => {
 const showsHeard = computed(() => bench.heardOn.includes(props.parameterId))
 /** The track's regions, and how each is drawn on this strip. */
 const regions = computed(() =>
-  track.value.regions.filter((r) => !bench.closer || r.id === bench.closer).map((region) => ({ region, speaks: regionLanes.value.some((x) => x.home === region.id) })),
+  inTime(track.value.regions.filter((r) => !bench.closer || r.id === bench.closer)).map((region) => ({ region, speaks: regionLanes.value.some((x) => x.home === region.id) })),
 )
-const placed = computed(() => (preview.change?.regions ?? []).filter((r) => r.track === track.value.id))
+const placed = computed(() => inTime((preview.change?.regions ?? []).filter((r) => r.track === track.value.id)))
+/** By their start; of those that start together the longest first. */
+function inTime<R extends { start: number; length: number }>(list: R[]): R[] {
+  return list.sort((one, other) => one.start - other.start || other.length - one.length)
+}
 
 const scale = computed<Scale>((before) => {
   const lows = lanes.value.map((lane) => lane.low)
@@ -173,11 +177,13 @@ const isSource = computed(() => lanes.value.some((lane) => bench.chosen.includes
 
 function drawRegions(c: CanvasRenderingContext2D, box: Box): void {
   const inks = readInks()
+  let free = 0 // names of regions that overlap stand side by side
   for (const { region, speaks } of regions.value) {
     const ink = bench.regions.includes(region.id) ? inks.ink : inks.bracket
-    drawRegion(c, box, scale.value, region, { speaks, ink, chosen: bench.regions.includes(region.id) }, inks)
+    free = drawRegion(c, box, scale.value, region, { speaks, ink, chosen: bench.regions.includes(region.id) }, inks, free)
   }
-  for (const region of placed.value) drawRegion(c, box, scale.value, region, { speaks: true, ink: inks.fresh, chosen: true }, inks)
+  free = 0
+  for (const region of placed.value) free = drawRegion(c, box, scale.value, region, { speaks: true, ink: inks.fresh, chosen: true }, inks, free)
   for (const gap of bench.closer ? [] : (props.gaps ?? [])) {
     // A region without a lane here may lie in the gap: its name stands there instead.
     const next = Math.min(...regions.value.map((r) => r.region.start).filter((start) => start > gap.start), gap.end)

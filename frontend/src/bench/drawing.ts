@@ -147,6 +147,21 @@ function clipped(c: Context, font: string, text: string, width: number): string 
   return short
 }
 
+const widths = new Map<string, number>()
+
+/** How wide a text is, remembered. */
+function widthOf(c: Context, font: string, text: string): number {
+  const key = `${font} ${text}`
+  let width = widths.get(key)
+  if (width === undefined) {
+    c.font = font
+    width = c.measureText(text).width
+    if (widths.size > 4000) widths.clear()
+    widths.set(key, width)
+  }
+  return width
+}
+
 /** The sand-coloured band of the range, over what is drawn: it only darkens the paper. */
 export function drawBand(c: Context, box: Box, start: number, end: number, inks: Inks): void {
   const a = Math.max(xOf(start, box.view, box.width), LEFT)
@@ -166,11 +181,20 @@ interface Bracket {
 
 type Named = Pick<RegionOut, 'name' | 'start' | 'length' | 'muted' | 'container'>
 
-/** Brackets round a region, open at the top, with its name at the foot; only a foot where it has no lane here. */
-export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, how: Bracket, inks: Inks): void {
+/**
+ * Brackets round a region, open at the top, with its name at the foot; only a foot where it has no lane here.
+ * The name stands no further left than `free`; gives where the next one may stand.
+ */
+export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, how: Bracket, inks: Inks, free = 0): number {
   const a = xOf(region.start, box.view, box.width)
   const b = xOf(region.start + region.length, box.view, box.width)
-  if (b < LEFT || a > LEFT + box.width || !seen(box, a - 2, b + 2)) return
+  if (b < LEFT || a > LEFT + box.width) return free
+  const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}`
+  const at = Math.max(a + 4, LEFT + 4, free)
+  const room = Math.min(b, LEFT + box.width) - at - 4
+  const name = room > 14 ? clipped(c, how.chosen ? BOLD : SANS, said, room) : ''
+  const next = name ? at + widthOf(c, how.chosen ? BOLD : SANS, name) + 8 : free
+  if (!seen(box, a - 2, b + 2)) return next
   const top = how.speaks ? scale.top : scale.bottom - 2
   c.save()
   clipPlot(c, box)
@@ -185,12 +209,12 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
     c.lineTo(Math.round(b) - 0.5, top)
     c.stroke()
   }
+  c.font = how.chosen ? BOLD : SANS
   c.textBaseline = 'alphabetic'
   c.fillStyle = how.ink === inks.bracket ? inks.soft : how.ink
-  const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}`
-  const room = Math.min(b, LEFT + box.width) - Math.max(a, LEFT) - 8
-  if (room > 14) c.fillText(clipped(c, how.chosen ? BOLD : SANS, said, room), Math.max(a, LEFT) + 4, scale.bottom + 15)
+  c.fillText(name, at, scale.bottom + 15)
   c.restore()
+  return next
 }
 
 /** A gap that jumps or drifts: a wavy word at the foot, and a mark at its edges. */

@@ -17,7 +17,10 @@ export const usePreview = defineStore('preview', () => {
   const gesture = shallowRef<AnyRequest | null>(null)
   /** A step that a remedy offers to take first; it goes before what the worksheet says until that changes. */
   const first = shallowRef<AnyRequest | null>(null)
-  const request = computed(() => gesture.value ?? first.value ?? written.value)
+  /** What was applied last: it is not offered again by itself, as long as nothing else has changed. */
+  const spent = shallowRef<{ request: AnyRequest; title: string; revision: number } | null>(null)
+  const isSpent = computed(() => spent.value?.revision === session.data?.revision && JSON.stringify(spent.value?.request) === JSON.stringify(written.value))
+  const request = computed(() => gesture.value ?? first.value ?? (isSpent.value ? null : written.value))
   const change = shallowRef<ChangeOut | null>(null)
   const problem = ref<Problem | null>(null)
   const waiting = ref(false)
@@ -88,7 +91,13 @@ export const usePreview = defineStore('preview', () => {
     },
   )
 
-  return { written, gesture, first, request, change, problem, waiting, touched, clear }
+  /** Remember that a request was applied. */
+  function spend(applied: AnyRequest, title: string): void {
+    if (first.value) first.value = null
+    else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
+  }
+
+  return { written, gesture, first, spent, isSpent, spend, request, change, problem, waiting, touched, clear }
 })
 
 /** Keep a sheet's request as what is previewed, for as long as the sheet is open. */

@@ -7,9 +7,11 @@ import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import EdgesField from './EdgesField.vue'
 import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
 import MatchTable from './MatchTable.vue'
+import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RecipeField from './RecipeField.vue'
 import TypedField from './TypedField.vue'
@@ -23,8 +25,7 @@ const devices = ref<string[]>([])
 const at = ref<number | null>(null)
 const how = ref<'copy' | 'move'>('copy')
 const edges = ref<'seal' | 'ramp'>('seal')
-const rampText = ref('80 ms')
-const ramp = ref<number | null>(null)
+const ramp = ref({ length: 0.125, text: '0.125 beats' })
 const times = ref<number | string>(1)
 const missing = ref<'leave out' | 'add'>('leave out')
 const every = ref({ length: 0, text: 'back to back' })
@@ -39,8 +40,7 @@ function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   at.value = again.at ?? null
   how.value = again.how
   edges.value = again.edges
-  ramp.value = again.ramp || null
-  rampText.value = `${again.ramp} beats`
+  if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
   times.value = again.times
   missing.value = again.missing
   matchStatic.value = again.match_static
@@ -84,7 +84,7 @@ const request = computed<Extract<AnyRequest, { verb: 'carry' }> | null>(() => {
     at: at.value,
     how: how.value,
     edges: edges.value,
-    ramp: edges.value === 'ramp' ? (ramp.value ?? 0) : 0,
+    ramp: edges.value === 'ramp' ? ramp.value.length : 0,
     times: Math.max(Math.round(Number(times.value)) || 1, 1),
     every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
     missing: missing.value,
@@ -114,15 +114,6 @@ watch(
     if (left.length !== targets.value.length) targets.value = left
   },
 )
-
-function setRamp(length: number, text: string): void {
-  ramp.value = length
-  rampText.value = text
-}
-watch(edges, (now) => {
-  if (now === 'ramp' && ramp.value === null) ramp.value = 0.125
-  if (now === 'ramp' && ramp.value === 0.125) rampText.value = '0.125 beats'
-})
 </script>
 
 <template>
@@ -146,22 +137,14 @@ watch(edges, (now) => {
         </div>
         <div v-if="deviceOptions.length" class="field">
           <span title="Static values and all lanes of a device">Devices whole</span>
-          <ElSelectV2
-            v-model="devices" :options="deviceOptions" multiple collapse-tags :max-collapse-tags="1" :height="125" :item-height="25"
-            placement="top-start" popper-class="low-list" size="small" aria-label="Devices to take along whole" placeholder="none"
-          />
+          <PickList v-model="devices" :options="deviceOptions" label="Devices to take along whole" placement="top-start" :fallback-placements="['top-start']" placeholder="none" />
         </div>
       </fieldset>
       <fieldset>
         <legend><span>To</span> <RecipeField verb="carry" :request="request" /></legend>
         <div class="field">
           <label for="carry-tracks">Tracks</label>
-          <ElSelectV2
-            id="carry-tracks" v-model="targets" :options="trackOptions" multiple filterable collapse-tags collapse-tags-tooltip
-            :max-collapse-tags="1" :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']"
-            popper-class="low-list" size="small" aria-label="Tracks to carry to"
-            placeholder="choose a track" no-match-text="No track is called that"
-          />
+          <PickList v-model="targets" :options="trackOptions" label="Tracks to carry to" id="carry-tracks" placeholder="choose a track" no-match-text="No track is called that" />
         </div>
         <div class="field">
           <span>Starting at</span>
@@ -183,19 +166,7 @@ watch(edges, (now) => {
             <span v-else class="soft">once</span>
           </span>
         </div>
-        <div class="field">
-          <span>At the edges</span>
-          <span class="pair">
-            <TypedField
-              v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="rampText" :start="at ?? range?.start ?? 0"
-              @read="setRamp"
-            />
-            <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
-              <ElRadioButton value="seal">jump</ElRadioButton>
-              <ElRadioButton value="ramp">ramp</ElRadioButton>
-            </ElRadioGroup>
-          </span>
-        </div>
+        <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? range?.start ?? 0" />
         <div class="field">
           <span :title="restingTitle">Static values <span class="soft">{{ restingSaid }}</span></span>
           <ElRadioGroup v-model="matchStatic" size="small" aria-label="Static values of the targets">

@@ -45,7 +45,7 @@ async function apply(read: boolean): Promise<void> {
   const title = await session.apply(wanted)
   busy.value = false
   if (!title) return
-  preview.first = null
+  preview.spend(request, title)
   for (const place of places.slice(0, 12)) bench.pin(place.parameter)
   if (places[0]) bench.goTo(places[0].parameter, places[0])
   ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
@@ -92,6 +92,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <p class="warn">{{ sentence(preview.problem) }}</p>
       <button v-if="preview.problem.remedy" class="link remedy" @click="take(preview.problem.remedy)">{{ preview.problem.remedy.words }}</button>
     </template>
+    <p v-else-if="preview.isSpent && !preview.request" class="soft">
+      Done: <b>{{ preview.spent?.title }}</b>. Change something to go on, or
+      <button class="link" @click="preview.spent = null">ask for the same again</button>.
+    </p>
     <p v-else-if="!change" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
       <p v-if="touched.length" class="number big">{{ change.points_before }} → {{ change.points_after }} points</p>

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
+import PickList from './PickList.vue'
 
 defineProps<{ label: string; first?: boolean }>()
 const session = useSession()
@@ -28,11 +29,7 @@ function pinned(): void {
       <button v-if="bench.chosen.length && !first" class="link soft" type="button" title="Choose all lanes of these tracks" @click="all">all of the track</button>
       <button v-if="!first" class="link soft" type="button" title="Choose every lane on the bench" @click="pinned">all pinned</button>
     </span>
-    <ElSelectV2
-      v-model="bench.chosen" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
-      :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"
-      size="small" :aria-label="label" placeholder="drag over a strip" no-match-text="No lane is called that"
-    />
+    <PickList v-model="bench.chosen" :options="options" :label="label" placeholder="drag over a strip" no-match-text="No lane is called that" />
   </div>
 </template>
 

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
+import PickList from './PickList.vue'
 
 defineProps<{ label: string }>()
 const session = useSession()
@@ -28,11 +29,7 @@ function all(): void {
       Regions
       <button v-if="bench.regions.length || bench.chosen.length" class="link soft" type="button" title="Choose every region of the track" @click="all">all of the track</button>
     </span>
-    <ElSelectV2
-      v-model="bench.regions" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
-      :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"
-      size="small" :aria-label="label" placeholder="choose regions" no-match-text="No region is called that"
-    />
+    <PickList v-model="bench.regions" :options="options" :label="label" placeholder="choose regions" no-match-text="No region is called that" />
   </div>
 </template>
 

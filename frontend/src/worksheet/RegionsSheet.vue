@@ -6,6 +6,7 @@ import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { counted } from '../words'
+import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RegionsField from './RegionsField.vue'
 import TypedField from './TypedField.vue'
@@ -147,11 +148,7 @@ async function load(event: Event): Promise<void> {
         </div>
         <div class="field">
           <span>To tracks</span>
-          <ElSelectV2
-            v-model="targets" :options="trackOptions" multiple filterable collapse-tags :max-collapse-tags="1" :height="125" :item-height="25"
-            placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list" size="small" aria-label="Tracks for the regions"
-            placeholder="their own" no-match-text="No track is called that"
-          />
+          <PickList v-model="targets" :options="trackOptions" label="Tracks for the regions" placeholder="their own" no-match-text="No track is called that" />
         </div>
         <div class="field">
           <span>Automation</span>

@@ -8,9 +8,11 @@ import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import EdgesField from './EdgesField.vue'
 import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
 import MappingGraph from './MappingGraph.vue'
+import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RecipeField from './RecipeField.vue'
 import TypedField from './TypedField.vue'
@@ -150,11 +152,7 @@ function takeOffer(p: ParameterOut, index: string): void {
       <legend><span>To</span> <RecipeField verb="retarget" :request="request" /></legend>
       <div class="field">
         <span>Parameters</span>
-        <ElSelectV2
-          v-model="targets" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
-          :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list" size="small"
-          aria-label="Parameters to drive" placeholder="choose a parameter" no-match-text="Nothing is called that"
-        />
+        <PickList v-model="targets" :options="options" label="Parameters to drive" placeholder="choose a parameter" no-match-text="Nothing is called that" />
       </div>
       <div class="field">
         <span>Carry over</span>
@@ -197,16 +195,7 @@ function takeOffer(p: ParameterOut, index: string): void {
         <label v-if="stepped">hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"></label>
         <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
       </div>
-      <div class="field">
-        <span>At the edges</span>
-        <span class="pair">
-          <TypedField v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="ramp.text" :start="at ?? bench.range?.start ?? 0" @read="(length, text) => (ramp = { length, text })" />
-          <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
-            <ElRadioButton value="seal">jump</ElRadioButton>
-            <ElRadioButton value="ramp">ramp</ElRadioButton>
-          </ElRadioGroup>
-        </span>
-      </div>
+      <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? bench.range?.start ?? 0" />
     </fieldset>
   </form>
 </template>

@@ -1,0 +1,21 @@
+<script setup lang="ts">
+// What happens at the edges of what lands: values jump there, or a ramp of some length leads in and out.
+import TypedField from './TypedField.vue'
+
+defineProps<{ start: number }>()
+const edges = defineModel<'seal' | 'ramp'>('edges', { required: true })
+const ramp = defineModel<{ length: number; text: string }>('ramp', { required: true })
+</script>
+
+<template>
+  <div class="field">
+    <span>At the edges</span>
+    <span class="pair">
+      <TypedField v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="ramp.text" :start="start" @read="(length, text) => (ramp = { length, text })" />
+      <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
+        <ElRadioButton value="seal">jump</ElRadioButton>
+        <ElRadioButton value="ramp">ramp</ElRadioButton>
+      </ElRadioGroup>
+    </span>
+  </div>
+</template>
