@@ -253,7 +253,18 @@ function drawPreview(c: CanvasRenderingContext2D, box: Box, t: TouchedOut, pen: 
     drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' }, partsBeside(box, span))
   if (t.before && !(isNew && inRegion))
     drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
-  if (t.after) drawCurve(c, box, scale.value, t.after, { color: inks.fresh, width: 2, dash: [], points: 'diamonds' }, span)
+  if (!t.after) return
+  const fresh: Pen = { color: inks.fresh, width: 2, dash: [], points: 'diamonds' }
+  const beaten = t.home === 'track' && session.data?.precedence !== 'track' ? common(span, partsIn(box, regionLanesToCome())) : []
+  drawCurve(c, box, scale.value, t.after, fresh, common(span, partsBeside(box, beaten)))
+  if (beaten.length) drawCurve(c, box, scale.value, t.after, { ...fresh, faint: true, points: 'none' }, beaten)
+}
+
+/** The lanes in regions that there would be: they win over the track's, which is drawn faint. */
+function regionLanesToCome(): { start: number; end: number }[] {
+  const muted = new Set(regions.value.filter((r) => r.region.muted).map((r) => r.region.id))
+  const stay = regionLanes.value.filter((lane) => !muted.has(lane.home) && !touched.value.some((t) => t.lane === lane.id))
+  return [...stay, ...touched.value.filter((t) => t.home !== 'track' && t.home !== 'heard' && t.points_after)]
 }
 
 function anew(): void {

@@ -24,6 +24,7 @@ export const usePreview = defineStore('preview', () => {
   const change = shallowRef<ChangeOut | null>(null)
   const problem = ref<Problem | null>(null)
   const waiting = ref(false)
+  const hint = ref('')
   let running: AbortController | null = null
   let shown: { view: View; detail: number } | null = null
   let frame = 0
@@ -97,12 +98,16 @@ export const usePreview = defineStore('preview', () => {
     else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
   }
 
-  return { written, gesture, first, spent, isSpent, spend, request, change, problem, waiting, touched, clear }
+  return { written, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, touched, clear }
 })
 
-/** Keep a sheet's request as what is previewed, for as long as the sheet is open. */
-export function usePreviewOf(request: ComputedRef<AnyRequest | null>): void {
+/** Keep a sheet's request as what is previewed, for as long as the sheet is open; `hint` says what a request still lacks. */
+export function usePreviewOf(request: ComputedRef<AnyRequest | null>, hint?: () => string): void {
   const preview = usePreview()
   watch(request, (next) => (preview.written = next), { immediate: true })
-  onBeforeUnmount(() => (preview.written = null))
+  watch(hint ?? (() => ''), (next) => (preview.hint = next), { immediate: true })
+  onBeforeUnmount(() => {
+    preview.written = null
+    preview.hint = ''
+  })
 }

@@ -51,7 +51,10 @@ const request = computed<AnyRequest | null>(() => {
   const common = { regions, parameters: parameters.value }
   return embedding === 'embed' ? { verb: 'embed', ...common } : { verb: 'lift', ...common }
 })
-usePreviewOf(request)
+usePreviewOf(request, () => {
+  if (bench.embedding === 'fill') return 'Click a wavy line at the foot of a strip, or choose a gap here.'
+  return bench.regions.length ? 'Choose lanes, or take all parameters.' : 'Click a region’s name on a strip, or choose one here.'
+})
 </script>
 
 <template>

@@ -29,11 +29,9 @@ const hint = computed(() => {
     raise: 'Drag over a strip to choose what to raise.',
     draw: 'Draw on a strip.',
     clear: 'Choose lanes to clear.',
-    regions: 'Click a region’s name on a strip, or choose one here.',
-    embed: 'Click a region’s name on a strip, or choose one here.',
     paste: 'Copy a range with Ctrl C, then paste it with Ctrl V.',
   }
-  return hints[bench.verb] ?? ''
+  return preview.hint || (hints[bench.verb] ?? '')
 })
 
 async function apply(read: boolean): Promise<void> {

@@ -82,7 +82,12 @@ const request = computed<AnyRequest | null>(() => {
     set_to_read: false,
   }
 })
-usePreviewOf(request)
+usePreviewOf(request, () => {
+  if (what.value === 'make') return bench.range ? 'Give it a name.' : 'Drag over a strip to choose where it lies.'
+  if (what.value === 'file') return 'Save a region as a file, or load one onto the track.'
+  if (!bench.regions.length) return 'Click a region’s name on a strip, or choose one here.'
+  return what.value === 'name' ? 'Type a name.' : 'Drag its name on a strip, type where it starts, or choose a track.'
+})
 const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
 
 
