@@ -35,6 +35,10 @@ class _Segments(NamedTuple):
         """Which of them are neither straight nor held."""
         return np.isfinite(self.bends) & (np.abs(self.bends) >= STRAIGHT)
 
+    def bent_over(self, lengths: Ticks) -> Floats:
+        """The bend of a part of each that is so long; 0 for held ones."""
+        return np.asarray(np.where(np.isposinf(self.bends), 0.0, self.bends) * (lengths / (self.last - self.first)))
+
     def places(self, ticks: Ticks) -> Floats:
         """Coordinates at ticks inside the segments; at a segment's last tick the limit towards it."""
         x = (ticks - self.first) / (self.last - self.first)
@@ -68,6 +72,8 @@ class _Apart(NamedTuple):
     def turning(self, which: Flags) -> tuple[Floats, Ticks, Ticks]:
         """Of some of the spans: the most two bends part inside each (0 where they never turn), where, and the spans' indices."""
         spans = np.flatnonzero(which)
+        if not len(spans):
+            return np.zeros(0), spans, spans
         a, b, starts, ends = self.one.among(which), self.other.among(which), self.starts[which], self.ends[which]
         ticks = np.stack(_turns(a, b, starts, ends))
         gaps = _gaps(a, b, ticks)
@@ -115,8 +121,11 @@ def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
     a, b = (segments.among(odd) for segments in pair)
     ticks = np.stack((starts, ends))
     mine, others = a.places(ticks), b.places(ticks)
+    gaps = _unrounded(mine - others)
     reach = np.maximum(mine.max(axis=0) - others.min(axis=0), others.max(axis=0) - mine.min(axis=0))
-    return _Apart(starts, ends, a, b, _unrounded(mine - others), np.where(a.bent() | b.bent(), reach, 0.0))
+    same_bend = np.abs(a.bent_over(ends - starts) - b.bent_over(ends - starts)) < _ROUNDING / 10
+    alike = (gaps.max(axis=0, initial=0.0) == 0) & same_bend  # parts of one bend, cut here and there
+    return _Apart(starts, ends, a, b, gaps, np.where((a.bent() | b.bent()) & ~alike, reach, 0.0))
 
 
 def _gaps(a: _Segments, b: _Segments, ticks: Ticks) -> Floats:
