@@ -3,7 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { api, asked, csrfToken, ServerProblem, sentence, type AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
-import { usePreviewOf } from '../state/preview'
+import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { counted } from '../words'
 import PickList from './PickList.vue'
@@ -15,6 +15,7 @@ type What = 'move' | 'copy' | 'repeat' | 'cut' | 'join' | 'name' | 'mute' | 'rem
 const WHATS: What[] = ['move', 'copy', 'repeat', 'cut', 'join', 'name', 'mute', 'remove', 'make', 'file']
 const session = useSession()
 const bench = useBench()
+const preview = usePreview()
 const what = ref<What>('move')
 const at = ref<number | null>(null)
 const targets = ref<string[]>([])
@@ -36,6 +37,8 @@ const unread = ref('')
 const chosen = computed(() => bench.regions.flatMap((id) => session.regions.get(id) ?? []))
 const first = computed(() => (chosen.value.length ? Math.min(...chosen.value.map((x) => x.region.start)) : bench.cursor))
 const last = computed(() => Math.max(...chosen.value.map((x) => x.region.start + x.region.length), 0))
+/** Where a hand on a strip holds them just now. */
+const held = computed(() => (preview.gesture?.verb === 'carry regions' ? preview.gesture.at : null))
 const muted = computed(() => chosen.value.every((x) => x.region.muted))
 const trackOptions = computed(() => (session.data?.tracks ?? []).map((t) => ({ value: t.id, label: t.name })))
 /** The track a new region lies on: the chosen lane's, else the chosen region's. */
@@ -136,8 +139,8 @@ async function load(event: Event): Promise<void> {
         <div class="field">
           <span>{{ what === 'repeat' ? 'As from' : 'Starting at' }}</span>
           <span class="pair">
-            <TypedField label="Regions starting at" kind="position" :text="session.position(at ?? first)" @read="(beat) => (at = beat)" />
-            <span v-if="at === null" class="soft">same place</span>
+            <TypedField label="Regions starting at" kind="position" :text="session.position(held ?? at ?? first)" @read="(beat) => (at = beat)" />
+            <span v-if="(held ?? at) === null" class="soft">same place</span>
             <button v-else class="link soft" type="button" @click="at = null">same place</button>
             <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
           </span>
