@@ -369,6 +369,21 @@ def test_gaps_that_jump_or_drift_are_found(client, demo):
     assert "drift" in {g["kind"] for g in found if g["parameter"] == "rain.level"}
 
 
+def test_a_regions_lane_that_comes_or_goes_has_one_curve_and_no_difference(client, demo):
+    """There is none to compare it with: where a region has no lane, another one or the track's speaks."""
+    view = {"start": 0, "end": 64, "columns": 900, "strips": ["foghorn.level", "bell.level"]}
+    for verb, region, curve, none in (
+        ("lift", "foghorn.r1", "before", "after"),
+        ("embed", "bell.r1", "after", "before"),
+    ):
+        body = {"revision": 0, "request": {"verb": verb, "regions": [region]}, "view": view}
+        touched = post(client, f"{demo}/preview", body).json()["touched"]
+        own = next(t for t in touched if t["home"] == region)
+        on_track = next(t for t in touched if t["home"] == "track")
+        assert own[curve]["values"] and own[none] is None and own["difference_text"] == ""
+        assert on_track["before"] and on_track["after"] and on_track["difference_text"]
+
+
 def test_precedence_is_switched_undone_and_kept(client, demo):
     before = session_file.write(sessions.load(demo))
     ask = {"revision": 0, "request": {"verb": "set precedence", "wins": "track"}}

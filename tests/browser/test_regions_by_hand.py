@@ -159,6 +159,45 @@ def test_what_stands_in_the_way_of_an_embed_is_cleared_away_with_a_click_each(se
     assert now.precedence == "region" and not now.region("wave").muted and len(now.lanes_in("wave")) == 1
 
 
+def test_what_was_applied_comes_back_after_undo_and_a_caution_goes_to_its_place(desk, server, page):
+    """Foghorn's five regions with one muted: the others are lifted, and the caution leads to the muted one."""
+    desk.open()
+    page.keyboard.press("g")
+    page.mouse.click(*desk.foot_of("foghorn.level", 20))
+    page.get_by_text("mute", exact=True).click()
+    desk.apply()
+    desk.at_revision(1)
+    page.keyboard.press("m")
+    page.get_by_text("lift", exact=True).click()
+    page.get_by_role("button", name="all of the track").click()
+    view = "JSON.parse(localStorage['velmot.bench.1']).view.start"
+    page.locator("main.stage").hover()
+    page.mouse.wheel(3000, 0)
+    desk.until(f"{view} > 100")
+    desk.result.get_by_role("button", name="horn A is muted").click()
+    desk.until(f"{view} < 17")
+    desk.apply()
+    desk.at_revision(2)
+    expect(desk.result).to_contain_text("Done: Lift from 5 regions")
+    page.keyboard.press("Control+z")
+    desk.at_revision(1)
+    expect(desk.result).to_contain_text("What is heard stays the same")
+    page.keyboard.press("Control+Shift+z")
+    desk.at_revision(2)
+    assert [x.home for x in server.session().lanes if x.parameter == "foghorn.level"] == ["track", "foghorn.r1"]
+
+
+def test_a_session_without_tracks_says_so_and_leads_back(server, page, tmp_path):
+    file = tmp_path / "bare.velmot.json"
+    file.write_bytes(session_file.write(Session("Bare", 16 * BEAT)))
+    page.goto(server.url)
+    page.get_by_label("File to import").set_input_files(file)
+    page.get_by_role("region", name="Import report").get_by_role("button", name="Open it").click()
+    expect(page.get_by_role("heading", name="This session has no tracks")).to_be_visible()
+    page.get_by_role("link", name="Open or import another one").click()
+    expect(page.get_by_text("Skerry Light").first).to_be_visible()
+
+
 def test_what_is_heard_is_drawn_and_a_jump_is_joined_and_precedence_shown(desk, server, page):
     desk.open()
     page.locator("[data-strip='foghorn.level']").hover()

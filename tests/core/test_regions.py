@@ -103,6 +103,16 @@ def taken(session, request, remedy):
     return session, replace(request, regions=(*request.regions, *remedy.also))
 
 
+def test_removing_offers_to_unmute_but_never_to_remove_more():
+    asked = RemoveRegions(("wave",), automation="stays")
+    with pytest.raises(RequestError) as caught:
+        plan(_region(small(), "wave", muted=True), "remove regions", asked)
+    assert caught.value.remedy.words == "unmute wave first"
+    with pytest.raises(RequestError) as caught:
+        plan(_overlapped(small()), "remove regions", asked)
+    assert "overlaps ebb" in caught.value.message and caught.value.remedy is None
+
+
 @given(st.data())
 def test_remedies_lead_to_where_nothing_more_can_be_done(data):
     """Taken one after the other, none is offered twice, and in the end every region chosen is lifted or embedded."""
@@ -122,7 +132,9 @@ def test_remedies_lead_to_where_nothing_more_can_be_done(data):
         assert offers[0] not in seen
         seen.append(offers[0])
         session, request = taken(session, request, offers[0])
-    if verb == "lift":
+    if verb == "embed":
+        assert session.precedence is Precedence.REGION and not any(session.region(id).muted for id in ids)
+    else:
         after = session if not any(session.lanes_in(id) for id in ids) else done(session, verb, request)
         assert not any(after.lanes_in(id) for id in ids)
 

@@ -90,6 +90,11 @@ const showsHeard = computed(() => bench.heardOn.includes(props.parameterId))
 const regions = computed(() =>
   inTime(track.value.regions.filter((r) => !bench.closer || r.id === bench.closer)).map((region) => ({ region, speaks: regionLanes.value.some((x) => x.home === region.id) })),
 )
+/** The region lanes that speak: those of regions that are not muted. */
+const speaking = computed(() => {
+  const muted = new Set(track.value.regions.filter((r) => r.muted).map((r) => r.id))
+  return regionLanes.value.filter((lane) => !muted.has(lane.home))
+})
 const placed = computed(() => inTime((preview.change?.regions ?? []).filter((r) => r.track === track.value.id)))
 /** By their start; of those that start together the longest first. */
 function inTime<R extends { start: number; length: number }>(list: R[]): R[] {
@@ -204,8 +209,7 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
     const filled = (beat: number, index: number) => mine.has(index) || (inRange && beat >= range.start && beat < range.end)
     const stays = going ? partsBeside(box, partsIn(box, [going])) : wholeOf(box)
     if (lane.home !== 'track') {
-      const muted = regions.value.some((r) => r.region.id === lane.home && r.region.muted)
-      const faint = muted || (!regionWins && !!trackLane.value)
+      const faint = !speaking.value.includes(lane) || (!regionWins && !!trackLane.value)
       drawCurve(c, box, scale.value, curve, { ...pen, filled, faint }, common(stays, partsIn(box, [lane])))
     } else {
       drawTrackLane(c, box, curve, { ...pen, filled }, regionWins, stays)
@@ -215,8 +219,7 @@ function drawLanes(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
 
 /** The track's lane, faint where a region's lane wins. */
 function drawTrackLane(c: CanvasRenderingContext2D, box: Box, curve: Curve, pen: Pen, regionWins: boolean, stays: Part[]): void {
-  const muted = new Set(regions.value.filter((r) => r.region.muted).map((r) => r.region.id))
-  const beaten = partsIn(box, regionWins ? regionLanes.value.filter((x) => !muted.has(x.home)) : [])
+  const beaten = partsIn(box, regionWins ? speaking.value : [])
   drawCurve(c, box, scale.value, curve, pen, common(stays, partsBeside(box, beaten)))
   if (beaten.length) drawCurve(c, box, scale.value, curve, { ...pen, faint: true, points: 'none' }, common(stays, beaten))
 }
@@ -262,8 +265,7 @@ function drawPreview(c: CanvasRenderingContext2D, box: Box, t: TouchedOut, pen: 
 
 /** The lanes in regions that there would be: they win over the track's, which is drawn faint. */
 function regionLanesToCome(): { start: number; end: number }[] {
-  const muted = new Set(regions.value.filter((r) => r.region.muted).map((r) => r.region.id))
-  const stay = regionLanes.value.filter((lane) => !muted.has(lane.home) && !touched.value.some((t) => t.lane === lane.id))
+  const stay = speaking.value.filter((lane) => !touched.value.some((t) => t.lane === lane.id))
   return [...stay, ...touched.value.filter((t) => t.home !== 'track' && t.home !== 'heard' && t.points_after)]
 }
 

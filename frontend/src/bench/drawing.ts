@@ -104,7 +104,7 @@ function drawMarks(c: Context, box: Box, scale: Scale, inks: Inks): void {
 export function drawMarkTexts(c: Context, scale: Scale, inks: Inks): void {
   c.textBaseline = 'middle'
   c.fillStyle = inks.soft
-  for (const { y, text } of marksOf(scale)) c.fillText(clipped(c, MONO, text, RIGHT - 8), 7, y)
+  for (const { y, text } of marksOf(scale)) write(c, MONO, text, 7, y, RIGHT - 8)
 }
 
 /** The marks in view that do not crowd each other, from the lowest up. */
@@ -123,43 +123,46 @@ const SANS = "11px 'Atkinson Hyperlegible Next Variable', sans-serif"
 const BOLD = `700 ${SANS}`
 const MONO = "11px 'Atkinson Hyperlegible Mono Variable', monospace"
 const clips = new Map<string, string>()
-
-/** A text short enough for a width; remembered, as measuring text is slow and the same is asked at every drawing. */
-function clipped(c: Context, font: string, text: string, width: number): string {
-  const room = Math.floor(width)
-  const key = `${font} ${room} ${text}`
-  c.font = font
-  let short = clips.get(key)
-  if (short === undefined) {
-    short = text
-    if (c.measureText(text).width > room) {
-      let [low, high] = [0, text.length]
-      while (low < high) {
-        const middle = (low + high + 1) >> 1
-        if (c.measureText(`${text.slice(0, middle)}…`).width <= room) low = middle
-        else high = middle - 1
-      }
-      short = `${text.slice(0, low)}…`
-    }
-    if (clips.size > 4000) clips.clear()
-    clips.set(key, short)
-  }
-  return short
-}
-
 const widths = new Map<string, number>()
 
-/** How wide a text is, remembered. */
+/** A text short enough for a width; remembered, as the same is asked at every drawing. */
+function clipped(c: Context, font: string, text: string, width: number): string {
+  const room = Math.floor(width)
+  return remembered(clips, `${font} ${room} ${text}`, () => {
+    if (widthOf(c, font, text) <= room) return text
+    let [low, high] = [0, text.length]
+    while (low < high) {
+      const middle = (low + high + 1) >> 1
+      if (widthOf(c, font, `${text.slice(0, middle)}…`) <= room) low = middle
+      else high = middle - 1
+    }
+    return `${text.slice(0, low)}…`
+  })
+}
+
+/** How wide a text is; remembered, as measuring is slow. */
 function widthOf(c: Context, font: string, text: string): number {
-  const key = `${font} ${text}`
-  let width = widths.get(key)
-  if (width === undefined) {
+  return remembered(widths, `${font} ${text}`, () => {
     c.font = font
-    width = c.measureText(text).width
-    if (widths.size > 4000) widths.clear()
-    widths.set(key, width)
+    return c.measureText(text).width
+  })
+}
+
+function remembered<V>(known: Map<string, V>, key: string, work: () => V): V {
+  let value = known.get(key)
+  if (value === undefined) {
+    value = work()
+    if (known.size > 4000) known.clear()
+    known.set(key, value)
   }
-  return width
+  return value
+}
+
+/** Writes as much of a text as there is room for. */
+function write(c: Context, font: string, text: string, x: number, y: number, room: number): void {
+  const said = clipped(c, font, text, room)
+  c.font = font
+  c.fillText(said, x, y)
 }
 
 /** The sand-coloured band of the range, over what is drawn: it only darkens the paper. */
@@ -192,8 +195,9 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
   const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}`
   const at = Math.max(a + 4, LEFT + 4, free)
   const room = Math.min(b, LEFT + box.width) - at - 4
-  const name = room > 14 ? clipped(c, how.chosen ? BOLD : SANS, said, room) : ''
-  const next = name ? at + widthOf(c, how.chosen ? BOLD : SANS, name) + 8 : free
+  const font = how.chosen ? BOLD : SANS
+  const name = room > 14 ? clipped(c, font, said, room) : ''
+  const next = name ? at + widthOf(c, font, name) + 8 : free
   if (!seen(box, a - 2, b + 2)) return next
   const top = how.speaks ? scale.top : scale.bottom - 2
   c.save()
@@ -209,7 +213,7 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
     c.lineTo(Math.round(b) - 0.5, top)
     c.stroke()
   }
-  c.font = how.chosen ? BOLD : SANS
+  c.font = font
   c.textBaseline = 'alphabetic'
   c.fillStyle = how.ink === inks.bracket ? inks.soft : how.ink
   c.fillText(name, at, scale.bottom + 15)
@@ -232,7 +236,7 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
   c.stroke()
   c.textBaseline = 'alphabetic'
   c.fillStyle = inks.soft
-  if (b - a > 40) c.fillText(clipped(c, chosen ? BOLD : SANS, gap.message, b - a - 8), a + 4, scale.bottom + 16)
+  if (b - a > 40) write(c, chosen ? BOLD : SANS, gap.message, a + 4, scale.bottom + 16, b - a - 8)
   c.restore()
 }
 
@@ -251,7 +255,7 @@ export function drawHeard(
   for (const span of words) {
     const a = Math.max(xOf(span.start, box.view, box.width), LEFT)
     const b = Math.min(xOf(span.end, box.view, box.width), LEFT + box.width)
-    if (b - a > 34 && seen(box, a, b)) c.fillText(clipped(c, SANS, span.why, b - a - 10), a + 5, scale.top + 1)
+    if (b - a > 34 && seen(box, a, b)) write(c, SANS, span.why, a + 5, scale.top + 1, b - a - 10)
   }
   c.restore()
 }

@@ -55,10 +55,15 @@ function take(remedy: Remedy): void {
   if (remedy.step) preview.first = remedy.step
 }
 
-function goTo(caution: (typeof cautions.value)[number]): void {
+/** Where a caution points: what it names, else the first thing that is touched; nowhere if nothing is. */
+function placeOf(caution: (typeof cautions.value)[number]): string | undefined {
   const there = touched.value.find((t) => t.track === caution.track) ?? touched.value.find((t) => t.lane === caution.lane)
   const lane = caution.lane ? session.lanes.get(caution.lane) : undefined
-  const parameter = there?.parameter ?? lane?.parameter
+  return there?.parameter ?? lane?.parameter ?? touched.value[0]?.parameter
+}
+
+function goTo(caution: (typeof cautions.value)[number]): void {
+  const parameter = placeOf(caution)
   if (!parameter) return
   const span = caution.start != null && caution.end != null ? { start: caution.start, end: caution.end } : undefined
   bench.goTo(parameter, span)
@@ -100,7 +105,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <p v-if="change.heard" class="good"><b>{{ change.heard }}</b></p>
       <ul v-if="cautions.length">
         <li v-for="(c, i) in cautions.slice(0, MOST)" :key="i">
-          <button class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
+          <button v-if="placeOf(c)" class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
+          <span v-else class="warn">{{ c.message }}</span>
           <button v-if="c.remedy" class="link remedy" @click="take(c.remedy)">{{ c.remedy.words }}</button>
         </li>
         <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>

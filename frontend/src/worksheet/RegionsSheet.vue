@@ -93,7 +93,6 @@ usePreviewOf(request, () => {
 })
 const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
 
-
 async function load(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0]
   const id = session.data?.id

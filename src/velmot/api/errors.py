@@ -10,6 +10,7 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
 from velmot.api.remedies import remedy_out
+from velmot.api.schemas import Problem
 from velmot.core.errors import RequestError
 from velmot.storage.errors import Conflict, NotFound
 
@@ -22,9 +23,7 @@ def install(api: NinjaAPI) -> None:
     """Give the API its answers for everything that can go wrong."""
 
     def answer(request: HttpRequest, status: int, **problem: Any) -> HttpResponse:
-        return api.create_response(
-            request, {"place": "", "accepted": "", "head": None, "remedy": None} | problem, status=status
-        )
+        return api.create_response(request, Problem(**problem), status=status)
 
     @api.exception_handler(RequestError)
     def refused(request: HttpRequest, error: RequestError) -> HttpResponse:

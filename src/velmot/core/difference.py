@@ -76,7 +76,7 @@ class _Apart(NamedTuple):
             return np.zeros(0), spans, spans
         a, b, starts, ends = self.one.among(which), self.other.among(which), self.starts[which], self.ends[which]
         ticks = np.stack(_turns(a, b, starts, ends))
-        gaps = _gaps(a, b, ticks)
+        gaps = _unrounded(a.places(ticks) - b.places(ticks))
         nearer, every = gaps.argmax(axis=0), np.arange(len(spans))
         return gaps[nearer, every], ticks[nearer, every], spans
 
@@ -126,10 +126,6 @@ def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
     same_bend = np.abs(a.bent_over(ends - starts) - b.bent_over(ends - starts)) < _ROUNDING / 10
     alike = (gaps.max(axis=0, initial=0.0) == 0) & same_bend  # parts of one bend, cut here and there
     return _Apart(starts, ends, a, b, gaps, np.where((a.bent() | b.bent()) & ~alike, reach, 0.0))
-
-
-def _gaps(a: _Segments, b: _Segments, ticks: Ticks) -> Floats:
-    return _unrounded(a.places(ticks) - b.places(ticks))
 
 
 def _unrounded(differences: Floats) -> Floats:

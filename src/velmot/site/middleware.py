@@ -10,6 +10,8 @@ from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseForbidden, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 
+from velmot.api.schemas import Problem
+
 Next = Callable[[HttpRequest], HttpResponseBase]
 
 POLICY = "; ".join(
@@ -29,8 +31,8 @@ POLICY = "; ".join(
 
 def problem(status: int, code: str, message: str, place: str, accepted: str) -> JsonResponse:
     """An error in the API's one shape."""
-    body = {"code": code, "message": message, "place": place, "accepted": accepted, "head": None, "remedy": None}
-    return JsonResponse(body, status=status)
+    said = Problem(code=code, message=message, place=place, accepted=accepted)
+    return JsonResponse(said.model_dump(), status=status)
 
 
 class HostCheckMiddleware:

@@ -92,11 +92,7 @@ def fitted(fragment: Fragment, parameter: Parameter) -> tuple[Fragment, int]:
         return Fragment(envelope, fragment.length), spans
     values = [parameter.nearest(v) for v in fragment.envelope.values.tolist()]
     moved = sum(a != b for a, b in zip(values, fragment.envelope.values.tolist(), strict=True))
-    rows = [(tick, value, HOLD) for tick, value in zip(fragment.envelope.ticks.tolist(), values, strict=True)]
-    if rows[0][0] > 0:
-        rows.insert(0, (0, values[0], HOLD))
-    if rows[-1][0] < fragment.length:  # no flat line to the end: a step holds
-        rows.append((fragment.length, values[-1], HOLD))
+    rows = zip(fragment.envelope.ticks.tolist(), values, [HOLD] * len(values), strict=True)
     return Fragment(Envelope.of(rows, parameter.axis), fragment.length), moved
 
 

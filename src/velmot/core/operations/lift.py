@@ -29,11 +29,17 @@ def plan(session: Session, request: Lift) -> Change:
     """Each track lane takes over what was heard in the regions' spans; outside them it stays as it is."""
     regions = regions_named(session, request.regions)
     work = RegionWork(session)
-    asked = [x.id for t, _ in regions for x in t.parameters if not request.parameters or x.id in request.parameters]
-    holding = [r for _, r in regions if any(session.lane_at(p, r.id) for p in asked)]
-    heard_ones = sounding(holding, work.cautions, "lift its lanes")
-    for parameter in dict.fromkeys(asked):
-        mine = [r for r in heard_ones if session.lane_at(parameter, r.id)]
+    inside = {
+        r.id: [
+            x.parameter for x in session.lanes_in(r.id) if not request.parameters or x.parameter in request.parameters
+        ]
+        for _, r in regions
+    }
+    holding: dict[str, list[Region]] = {}
+    for region in sounding([r for _, r in regions if inside[r.id]], work.cautions, "lift its lanes"):
+        for parameter in inside[region.id]:
+            holding.setdefault(parameter, []).append(region)
+    for parameter, mine in holding.items():
         _lift(work, session.parameter(parameter), mine)
     name = names_of(regions)
     otherwise = f"{name} {'has' if len(regions) == 1 else 'have'} no lane of these parameters to lift"

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import picking
 from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, fitted, says
@@ -102,13 +102,11 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
 def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
     session, cautions = draft.session, []
     envelope = _mapped(clip_envelope(clip), clip, parameter, request)
-    fragment = Fragment(envelope, request.length)
     room = session.length - at
-    if fragment.length > room:
+    if request.length > room:
         said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
         cautions.append(Caution("beyond-end", said))
-        fragment = envelope.cut(0, room)
-    fragment, spans = fitted(fragment, parameter)
+    fragment, spans = fitted(envelope.cut(0, min(request.length, room)), parameter)
     if spans:
         cautions.append(Caution("limited", f"{spans} {'span' if spans == 1 else 'spans'} limited to the range"))
     base = draft.envelope(parameter, ON_THE_TRACK, at)

@@ -10,6 +10,7 @@ from velmot.core.errors import RequestError
 from velmot.core.operations import lift
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.remedy import Remedy
 from velmot.core.session import Session
 
 
@@ -28,7 +29,8 @@ def plan(session: Session, request: RemoveRegions) -> Change:
     lifted = session
     if request.automation == "stays" and any(session.lanes_in(r.id) for _, r in regions):
         first = _lifting(session, request.regions)
-        lifted, cautions = first.applied_to(session), [replace(c, remedy=None) for c in first.cautions]
+        lifted = first.applied_to(session)
+        cautions = [replace(c, remedy=_step_only(c.remedy)) for c in first.cautions]
     work = RegionWork(lifted)
     lanes = [lane for _, r in regions for lane in lifted.lanes_in(r.id)]
     for lane in lanes:
@@ -49,9 +51,13 @@ def _lifting(session: Session, regions: tuple[str, ...]) -> Change:
     try:
         return lift.plan(session, lift.Lift(regions))
     except RequestError as refused:
-        if refused.remedy and refused.remedy.also:  # others are not to be removed to save these
-            refused.remedy = None
+        refused.remedy = _step_only(refused.remedy)
         raise
+
+
+def _step_only(remedy: Remedy | None) -> Remedy | None:
+    """A remedy that asks for more regions is none here: others are not to be removed to save these."""
+    return remedy if remedy and remedy.step else None
 
 
 OPERATION = Operation("remove regions", RemoveRegions, plan)
