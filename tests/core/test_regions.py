@@ -12,9 +12,11 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.operations import plan, verb_of
+from velmot.core.operations.add_points import AddPoints, Spot
 from velmot.core.operations.carry_regions import CarryRegions
 from velmot.core.operations.change_regions import ChangeRegions
 from velmot.core.operations.cut_regions import CutRegions
+from velmot.core.operations.draw import Draw
 from velmot.core.operations.embed import Embed
 from velmot.core.operations.fill_gap import FillGap
 from velmot.core.operations.join_regions import JoinRegions
@@ -379,6 +381,13 @@ def test_regions_apart_do_not_join_and_a_lane_stays_with_its_track():
         apart.with_lanes([Lane("X", "choir.level", "wave", Envelope.constant(0.0, Axis.LEVEL))]).checked()
     with pytest.raises(RequestError, match="does not lie in a session"):
         _region(small(), "ebb", length=0).checked()
+    spots = (Spot(b(9), -3.0), Spot(b(12), -6.0))
+    for verb, request in (
+        ("add points", AddPoints("choir.level", spots, "wave")),
+        ("draw", Draw("choir.level", spots, home="wave")),
+    ):
+        with pytest.raises(RequestError, match="wave is a region of Bell, not of Choir"):
+            plan(small(), verb, request)
 
 
 @given(st.data())
