@@ -77,7 +77,8 @@ def test_cautions_carry_code_and_place():
     change = carry(session, at=Tick(6 * BEAT))
     assert [(c.code, c.track) for c in change.cautions] == [("region-wins", "choir"), ("not-reading", "choir")]
     change = carry(session, at=Tick(60 * BEAT), set_to_read=True)
-    assert [c.code for c in change.cautions] == ["beyond-end"]
+    assert [c.code for c in change.cautions] == ["beyond-end", "heard-elsewhere"]
+    assert "up to 7.00 dB differently at 1.1.00" in change.cautions[1].message, "its region's −3 dB over −10"
     assert change.touched[0].end == 64 * BEAT and change.tracks[0].after.mode is Mode.READ
 
 

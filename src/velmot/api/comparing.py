@@ -70,9 +70,9 @@ def mapping_out(session: Session, request: Retarget) -> s.MappingOut:
 def _graph_span(source: Parameter, envelope: Envelope, request: Retarget) -> tuple[float, float]:
     """What the foot of the graph spans, in source axis units; the whole range where the lane does not move."""
     try:
-        return source_span(source, envelope, request.mapping)
+        return source_span(source, [envelope], request.mapping)
     except RequestError:
-        return source_span(source, envelope, "range")
+        return source_span(source, [envelope], "range")
 
 
 def _target_out(
@@ -89,7 +89,7 @@ def _target_out(
         for u in useful_spans(session, to)
     ]
     try:
-        scale, offset = affine(source, envelope, to, wish_of(request, target))
+        scale, offset = affine(source, [envelope], to, wish_of(request, target))
     except RequestError as error:
         return s.MappingTarget(parameter=to.id, offers=offers, problem=error.message)
     ends = np.array(span) * scale + offset

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -11,6 +11,9 @@ from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.remedy import Remedy
 from velmot.core.session import Lane, Precedence, Session, Track
+
+Spans = tuple[tuple[int, int], ...]
+"""Some spans ``[start, end)`` in session ticks."""
 
 HEARD = "heard"
 """The home of a Touched that shows what is heard of a parameter."""
@@ -119,7 +122,8 @@ class Change:
     """Every lane and track an operation replaces, and what it says about that.
 
     `precedence` is the session's new one, if it changes; `heard` the figure of a change that promises
-    to leave what is heard as it was.
+    to leave what is heard as it was. `named` gives for each parameter the spans in which it may be heard
+    differently (None: those of `touched`), `because` in words why it could be elsewhere.
     """
 
     title: str
@@ -129,6 +133,14 @@ class Change:
     cautions: tuple[Caution, ...] = ()
     precedence: Precedence | None = None
     heard: HeardFigure | None = None
+    named: Mapping[str, Spans] | None = None
+    because: str = ""
+
+    def spans_of(self, parameter: str) -> Spans:
+        """The spans in which what is heard of a parameter may change, as the change names them."""
+        if self.named is not None:
+            return self.named.get(parameter, ())
+        return tuple((t.start, t.end) for t in self.touched if t.parameter == parameter)
 
     @property
     def empty(self) -> bool:
@@ -142,12 +154,16 @@ class Change:
 
     def applied_to(self, session: Session) -> Session:
         """The session after the change, checked; the one given stays as it is."""
+        return self.unchecked_on(session).checked()
+
+    def unchecked_on(self, session: Session) -> Session:
+        """The session after the change, as it is."""
         swaps = {s.before.id: s.after for s in self.lanes if s.before}
         lanes = [swaps.get(lane.id, lane) for lane in session.lanes]
         lanes += [s.after for s in self.lanes if s.before is None]
         kept = tuple(lane for lane in lanes if lane is not None)
         precedence = self.precedence or session.precedence
-        return replace(self.tracks_applied_to(session), lanes=kept, precedence=precedence).checked()
+        return replace(self.tracks_applied_to(session), lanes=kept, precedence=precedence)
 
 
 def touched_lane(

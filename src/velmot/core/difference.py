@@ -6,16 +6,15 @@ from typing import NamedTuple
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, STRAIGHT, Envelope, bend
+from velmot.core.envelope import HOLD, SAME, STRAIGHT, Envelope, bend
 from velmot.core.time import Flags, Floats, Ticks, merged
-
-SAME = 1e-9
-"""Differences up to this many axis units are none."""
 
 _ROUNDING = 1e-12
 """What the arithmetic itself may leave, so no difference at all: it would point at a place by chance."""
 
 _EVER = 2**61
+
+__all__ = ["SAME", "differing_span", "largest_difference"]
 
 
 class _Segments(NamedTuple):

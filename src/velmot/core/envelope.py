@@ -25,6 +25,9 @@ HOLD = float("inf")
 MAX_BEND = 60.0
 STRAIGHT = 1e-14
 
+SAME = 1e-9
+"""Differences up to this many axis units are none."""
+
 Side = Literal["left", "right"]
 
 
@@ -46,13 +49,25 @@ def bend(x: Floats, k: Floats) -> Floats:
     return part
 
 
-def unbend(part: float, k: float) -> float:
-    """The x at which a segment of bend `k` has come as far as `part` (0..1)."""
-    if abs(k) < 1e-9:  # nearer to straight than the logarithm can tell
-        return part
-    if k > 1:  # ln(1 + p(e^k − 1))/k, kept from overflowing
-        return 1.0 + float(np.log(part + (1 - part) * np.exp(-k))) / k
-    return float(np.log1p(part * np.expm1(k))) / k
+def unbend(part: Floats | float, k: Floats | float) -> Floats:
+    """Where in a segment (0..1) of bend `k` it has come as far as `part` (0..1): ln(1 + p(e^k − 1))/k, never beyond.
+
+    >>> float(unbend(0.25, np.log(9))), float(unbend(1.0, -60.0))
+    (0.5, 1.0)
+    """
+    p, bent = np.broadcast_arrays(np.asarray(part, dtype=np.float64), np.asarray(k, dtype=np.float64))
+    p = np.clip(p, 0.0, 1.0)
+    straight = np.abs(bent) < 1e-9  # nearer to straight than the logarithm can tell
+    safe = np.where(straight, 1.0, bent)
+    gentle, steep = np.clip(safe, -1.0, 1.0), np.maximum(np.abs(safe), 1.0)
+    far = np.where(safe > 0, p, 1.0 - p)  # how far along as seen from the flat end
+    curved = np.where(
+        np.abs(safe) > 1,  # kept from overflowing, and from losing its digits at the flat end
+        1.0 + np.log(np.maximum(far + (1.0 - far) * np.exp(-steep), np.exp(-steep))) / steep,
+        np.log1p(p * np.expm1(gentle)) / gentle,
+    )
+    x = np.where((np.abs(safe) > 1) & (safe < 0), 1.0 - curved, curved)
+    return np.asarray(np.clip(np.where(straight, p, x), 0.0, 1.0))
 
 
 @dataclass(frozen=True, eq=False)
@@ -137,6 +152,8 @@ class Envelope:
         asked = np.asarray(ticks, dtype=np.int64)
         index = np.searchsorted(self.ticks, asked, side=side) - 1
         y = self.axis.value_at(self._place_in(index, asked))
+        a, b = self.values[np.maximum(index, 0)], self.values[np.minimum(index + 1, len(self) - 1)]
+        y = np.clip(y, np.minimum(a, b), np.maximum(a, b))  # rounding never leads past the segment's ends
         on_point = self._value_on_point(index, asked, side)
         return np.asarray(np.where(np.isnan(on_point), y, on_point))
 
@@ -152,7 +169,8 @@ class Envelope:
         start, k, y = self.ticks[i], self.bends[i], self.places[i]
         x = np.maximum((asked - start) / np.maximum(self.ticks[j] - start, 1), 0.0)
         part = np.where(np.isposinf(k) | (index < 0), 0.0, bend(x, k))
-        return np.asarray(y + (self.places[j] - y) * part)
+        end = self.places[j]
+        return np.asarray(np.clip(y + (end - y) * part, np.minimum(y, end), np.maximum(y, end)))
 
     def _value_on_point(self, index: Ticks, asked: Ticks, side: Side) -> Floats:
         """The stored value where a tick stands exactly on a point, else NaN; so points read back bit for bit."""
@@ -171,9 +189,25 @@ class Envelope:
         flat[-1:] = True
         return flat
 
+    @cached_property
+    def unheard(self) -> Flags:
+        """Which points no moment has: the first of a jump after a hold, as the value before it is held up to the jump."""
+        never = np.zeros(len(self), dtype=bool)
+        never[1:-1] = np.isposinf(self.bends[:-2]) & (self.ticks[1:-1] == self.ticks[2:])
+        never[1:-1] &= self.ticks[1:-1] > self.ticks[:-2]
+        return never
+
+    def only_heard(self) -> Envelope:
+        """The same curve without the points that no moment has."""
+        if not self.unheard.any():
+            return self
+        keep = ~self.unheard
+        return self._trusted(self.ticks[keep], self.values[keep], self.bends[keep])
+
     def extremes(self, start: int, end: int) -> tuple[float, float]:
         """Lowest and highest value in ``[start, end)``; segments are monotone, so points and edges decide."""
-        inside = self.values[np.searchsorted(self.ticks, start, side="right") : np.searchsorted(self.ticks, end)]
+        part = slice(int(np.searchsorted(self.ticks, start, side="right")), int(np.searchsorted(self.ticks, end)))
+        inside = self.values[part][~self.unheard[part]]
         every = np.concatenate((inside, [float(self.at(start)), float(self.at(end, "left"))]))
         return float(every.min()), float(every.max())
 
@@ -201,6 +235,8 @@ class Envelope:
         """
         if end <= start:
             raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
+        if self.unheard.any():
+            return self.only_heard().cut(start, end)
         first = int(np.searchsorted(self.ticks, start, side="right"))
         last = int(np.searchsorted(self.ticks, end, side="left"))
         head = (start, float(self.at(start)), self._rest_of_bend(start, end))
@@ -303,7 +339,7 @@ class Envelope:
     def straightened(self, spans: list[tuple[int, int]], hold: bool) -> Envelope:
         """The curve with one straight (or held) segment over each of the disjoint spans, all else as it was."""
         starts, ends = _edges(spans)
-        base = self.reaching(np.concatenate((starts, ends)))
+        base = self.only_heard().reaching(np.concatenate((starts, ends)))
         ticks, values, bends = base.copies()
         inside = np.searchsorted(ends, ticks, side="right")  # the span a tick could lie in
         known = np.minimum(inside, len(ends) - 1)
@@ -352,9 +388,11 @@ class Envelope:
 
     def _without_seam(self, tick: int) -> Envelope:
         """Without the one point at `tick`, if the segments on both sides are parts of one segment."""
-        i = int(np.searchsorted(self.ticks, tick))
-        if not 0 < i < len(self) - 1 or self.ticks[i] != tick or self.ticks[i + 1] == tick:
+        i, last = int(np.searchsorted(self.ticks, tick)), len(self) - 1
+        if i > last or self.ticks[i] != tick or (i < last and self.ticks[i + 1] == tick):
             return self
+        if i in (0, last):
+            return self._without_edge_seam(i)
         k, after = float(self.bends[i - 1]), float(self.bends[i])
         if k == HOLD:
             if after != HOLD or self.values[i] != self.values[i - 1]:
@@ -362,20 +400,30 @@ class Envelope:
         elif not self._one_segment(i, k, after):
             return self
         bends = self.bends.copy()
-        bends[i - 1] = HOLD if k == HOLD else k + after
+        bends[i - 1] = HOLD if k == HOLD else min(max(k + after, -MAX_BEND), MAX_BEND)
         keep = np.arange(len(self)) != i
         return self._with(self.ticks[keep], self.values[keep], bends[keep])
+
+    def _without_edge_seam(self, i: int) -> Envelope:
+        """Without the first or last point, if the curve is still up to the next one all the same."""
+        if len(self) < 2:
+            return self
+        first, other = min(i, len(self) - 2), 1 if i == 0 else i - 1
+        if not self._flat_after[first] or self.values[i] != self.values[other]:
+            return self
+        keep = np.arange(len(self)) != i
+        return self._with(self.ticks[keep], self.values[keep], self.bends[keep])
 
     def _one_segment(self, i: int, k: float, after: float) -> bool:
         """Whether point i lies on the one bent segment that would join its neighbours."""
         lengths = np.diff(self.ticks[i - 1 : i + 2]).astype(np.float64)
-        if not np.isfinite(after) or abs(k + after) > MAX_BEND:
+        if not np.isfinite(after) or abs(k + after) > MAX_BEND + SAME:
             return False
         if abs(k / lengths[0] - after / lengths[1]) * lengths.sum() > 1e-9:
             return False
         y0, y, y1 = self.places[i - 1 : i + 2].tolist()
         part = float(bend(np.asarray(lengths[0] / lengths.sum()), np.asarray(k + after)))
-        return bool(abs(y0 + (y1 - y0) * part - y) < 1e-9)
+        return bool(abs(y0 + (y1 - y0) * part - y) < SAME)
 
     def _between(self, start: int | None, end: int | None) -> tuple[Ticks, Floats, Floats]:
         """Points from `start` (its right side) to `end` (its left); a point stands at both, or the curve is still there."""
@@ -427,14 +475,35 @@ class Envelope:
         ticks, values, bends = (np.array(column) for column in zip(*rows, strict=True))
         return _at_most_two(ticks.astype(np.int64), values, bends, self.axis)
 
+    def beside_silence(self) -> Ticks:
+        """The ticks one inside each segment that leaves silence or comes to it, on the level axis; else none.
+
+        Silence is a value of its own: no gain lifts it, and whatever is above it is moved by its number. With a
+        point on either side of that step, no tick lies inside it, so that every tick is mapped exactly.
+        """
+        if self.axis is not Axis.LEVEL or self.values.min(initial=0.0) > SILENCE:
+            return np.zeros(0, dtype=np.int64)
+        silent = self.values <= SILENCE
+        moving = ~self._flat_after[:-1] & (self.ticks[1:] - self.ticks[:-1] > 1)
+        leaves, comes = moving & silent[:-1], moving & silent[1:]
+        return np.unique(np.concatenate((self.ticks[:-1][leaves] + 1, self.ticks[1:][comes] - 1)))
+
     def map_axis(self, scale: float, offset: float, to: Axis | None = None) -> Envelope:
         """Every coordinate y becomes scale·y + offset, optionally on another axis.
 
-        On the level axis silence stays silence.
+        From level to level silence stays silence, and what glides from it or to it is mapped like all else.
         """
         target = to or self.axis
+        levels = self.axis is Axis.LEVEL and target is Axis.LEVEL
+        if levels and (scale, offset) != (1.0, 0.0):
+            beside = self.beside_silence()
+            if len(beside):
+                return self.cut_points(beside)._mapped(scale, offset, target, levels)
+        return self._mapped(scale, offset, target, levels)
+
+    def _mapped(self, scale: float, offset: float, target: Axis, levels: bool) -> Envelope:
         values = target.value_at(scale * self.places + offset)
-        if self.axis is Axis.LEVEL and target is Axis.LEVEL:
+        if levels:
             values = np.where(self.values <= SILENCE, self.values, values)
         return Envelope(self.ticks, values, self.bends, target)
 
@@ -447,6 +516,10 @@ class Envelope:
         """
         if not len(self) or (self.values.min() >= low and self.values.max() <= high):
             return self, 0
+        if (snapped := self._snapped(low, high)) is not self:
+            return snapped.limit(low, high)
+        if self.unheard.any():
+            return self.only_heard().limit(low, high)
         ticks, values, bends = _with_crossings(_with_crossings(self, low), high).arrays()
         outside = (values < low) | (values > high)
         spans = int(np.count_nonzero(outside[1:] & ~outside[:-1])) + int(outside[0])
@@ -455,6 +528,15 @@ class Envelope:
         bends = bends.copy()
         bends[:-1][both & np.isfinite(bends[:-1])] = 0.0
         return self._with(ticks, clipped, bends), spans
+
+    def _snapped(self, low: float, high: float) -> Envelope:
+        """With values that only rounding has led past a bound put on it."""
+        values = self.values.copy()
+        for bound, beyond in ((low, self.values < low), (high, self.values > high)):
+            if beyond.any() and np.isfinite(bound):
+                near = beyond & (np.abs(self.places - float(self.axis.place(bound))) <= SAME)
+                values[near] = bound
+        return self if np.array_equal(values, self.values) else self._with(self.ticks, values, self.bends)
 
     def arrays(self) -> tuple[Ticks, Floats, Floats]:
         """(ticks, values, bends)."""
@@ -590,7 +672,7 @@ def _at_most_two(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Env
 
 
 def _with_crossings(envelope: Envelope, bound: float) -> Envelope:
-    """The same curve with points on both sides of each place where it passes `bound`."""
+    """The same curve with points on both sides of each place where it passes `bound`: the last tick before and the first after."""
     level = float(envelope.axis.place(bound))
     y = envelope.places
     crossing = np.flatnonzero(
@@ -598,23 +680,17 @@ def _with_crossings(envelope: Envelope, bound: float) -> Envelope:
         & np.isfinite(envelope.bends[:-1])
         & (envelope.ticks[1:] - envelope.ticks[:-1] > 1)
     )
-    new: list[int] = []
-    for i in crossing.tolist():
-        part = float((level - y[i]) / (y[i + 1] - y[i]))
-        span = int(envelope.ticks[i + 1] - envelope.ticks[i])
-        tick = int(envelope.ticks[i]) + int(np.floor(unbend(part, float(envelope.bends[i])) * span))
-        new += _ticks_around(envelope, tick, i, level)
-    return envelope.cut_points(np.array(new, dtype=np.int64))
-
-
-def _ticks_around(envelope: Envelope, guess: int, i: int, level: float) -> list[int]:
-    """The last tick before and the first after segment i passes `level`; rounding may be a tick off."""
-    low, high = int(envelope.ticks[i]), int(envelope.ticks[i + 1])
-    line = np.clip(np.arange(guess - 2, guess + 4), low, high)
-    inner = envelope._place_in(np.full(line.shape, i), line)
-    before = (inner < level) if envelope.places[i] < level else (inner > level)
-    n = int(np.count_nonzero(before))
-    return [int(tick) for tick in line[max(n - 1, 0) : n + 1]]
+    if not len(crossing):
+        return envelope
+    start, end = envelope.ticks[crossing], envelope.ticks[crossing + 1]
+    part = unbend((level - y[crossing]) / (y[crossing + 1] - y[crossing]), envelope.bends[crossing])
+    guess = start + np.floor(part * (end - start)).astype(np.int64)
+    near = np.clip(guess[:, None] + np.arange(-2, 4), start[:, None], end[:, None])  # rounding may be a tick off
+    inner = envelope._place_in(np.broadcast_to(crossing[:, None], near.shape), near)
+    before = np.where(y[crossing, None] < level, inner < level, inner > level).sum(axis=1)
+    rows = np.arange(len(crossing))
+    last, first = near[rows, np.maximum(before - 1, 0)], near[rows, np.minimum(before, near.shape[1] - 1)]
+    return envelope.cut_points(np.concatenate((last, first)))
 
 
 def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> None:

@@ -11,7 +11,8 @@ import numpy as np
 
 from velmot.core.envelope import Envelope, Piece
 from velmot.core.parameters import SILENCE, Family, Parameter
-from velmot.core.session import Lane, Precedence, Region, Session, Track, groups_above
+from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, groups_above
+from velmot.core.spans import topmost
 from velmot.core.sums import sum_axis
 
 Span = tuple[int, int, Region, Lane]
@@ -60,9 +61,10 @@ def heard(session: Session, parameter_id: str, groups: bool = True) -> Heard:
     """What is heard of a parameter: its static value unless a lane speaks and the track reads.
 
     Where a region's lane and the track's both speak the session's precedence decides; of two
-    overlapping regions the later start wins; a muted region's lanes do not speak. On a level every
-    group fader above the track is added (decibels add; within 0.001 dB where a bend meets a slope),
-    unless `groups` is False. A session never changes, so it remembers the answers.
+    overlapping regions the later start wins, of two that start together the one later in the track's
+    list; a muted region's lanes do not speak. On a level every group fader above the track is added
+    (decibels add; within 0.001 dB where a bend meets a slope; silence stays silence), unless `groups` is
+    False. A session never changes, so it remembers the answers.
     """
     known: dict[tuple[str, bool], Heard] = session.__dict__.setdefault("_heard", {})
     key = (parameter_id, groups)
@@ -71,23 +73,39 @@ def heard(session: Session, parameter_id: str, groups: bool = True) -> Heard:
     return known[key]
 
 
+def reading(session: Session) -> Session:
+    """The session with every track reading its lanes; the same one at every call."""
+    if all(t.reads for t in session.tracks):
+        return session
+    known: Session | None = session.__dict__.get("_reading")
+    if known is None:
+        known = session.with_tracks(t if t.reads else replace(t, mode=Mode.READ) for t in session.tracks)
+        session.__dict__["_reading"] = known
+    return known
+
+
 def spoken(lanes: Iterable[tuple[Region, Lane]]) -> list[Span]:
-    """The disjoint spans (start, end) in which region lanes, given by start, speak, in order; muted regions have none."""
-    spans: list[Span] = []
-    for region, lane in lanes:
-        if region.muted:
-            continue
-        after: list[Span] = []
-        while spans and spans[-1][1] > region.start:  # by start, so only the last ones can reach this far
-            a, b, other, curve = spans.pop()
-            if b > region.end:
-                after.insert(0, (max(a, region.end), b, other, curve))
-            if a < region.start:
-                spans.append((a, region.start, other, curve))
-                break
-        spans.append((region.start, region.end, region, lane))
-        spans += after
-    return spans
+    """The disjoint spans (start, end) in which region lanes, the winning last, speak, in order; muted regions have none."""
+    sounding = [(region, lane) for region, lane in lanes if not region.muted]
+    spans = topmost([(region.start, region.end) for region, _ in sounding])
+    return [(start, end, *sounding[index]) for start, end, index in spans]
+
+
+def winning_last(session: Session, lanes: Iterable[Lane]) -> list[Lane]:
+    """Lanes so that of one parameter's the one that is heard comes last, where several lie over each other.
+
+    Muted regions lose to all; then the session's precedence decides; of regions the later start wins, and of
+    those that start together the one that stands later on its track.
+    """
+    region_wins = session.precedence is Precedence.REGION
+
+    def weight(lane: Lane) -> tuple[bool, bool, int, int]:
+        if lane.on_track:
+            return True, not region_wins, 0, 0
+        region = session.region(lane.home)
+        return not region.muted, region_wins, region.start, session.region_order(region.id)
+
+    return sorted(lanes, key=weight)
 
 
 def in_words(session: Session, reason: Reason, groups: tuple[str, ...] = ()) -> str:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, Envelope, Fragment, unbend
+from velmot.core.envelope import HOLD, SAME, Envelope, Fragment, unbend
 from velmot.core.errors import RequestError
+from velmot.core.limits import STEEPEST
 from velmot.core.parameters import SILENCE, Axis, Parameter
+from velmot.core.time import Floats
 
 How = Literal["unit", "range", "fit", "around"]
 
@@ -32,39 +35,65 @@ class Wish:
     hysteresis: float = 0.0
 
 
-def affine(source: Parameter, envelope: Envelope, to: Parameter, wish: Wish) -> tuple[float, float]:
-    """(scale, offset) of the mapping between the two axes; RequestError where it makes no sense."""
+def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, wish: Wish) -> tuple[float, float]:
+    """(scale, offset) of the mapping between the two axes; RequestError where it makes no sense.
+
+    `curves` are all that is mapped together: what a fit reads its span from.
+    """
     if wish.how == "unit":
         if (source.unit, source.axis) != (to.unit, to.axis) or source.holds_only != to.holds_only:
             said = f"{source.name} and {to.name} have different units"
             raise RequestError("unit-differs", said, place="mapping", accepted="range, fit or around")
         return 1.0, 0.0
     if wish.how == "around":
-        anchor = float(source.axis.place(_value(source, wish.anchor, "anchor")))
-        landing = to.value if wish.to_anchor is None else _value(to, wish.to_anchor, "to_anchor")
-        depth = -wish.depth if wish.upside_down else wish.depth
-        return depth, float(to.axis.place(landing)) - depth * anchor
-    low, high = source_span(source, envelope, wish.how)
+        return _around(source, to, wish)
+    low, high = source_span(source, curves, wish.how)
     to_low, to_high = target_span(wish, to)
     if wish.upside_down:
         to_low, to_high = to_high, to_low
     scale = (to_high - to_low) / (high - low)
+    if not abs(scale) <= STEEPEST:
+        said = f"{source.name} moves too little in this range to be spread over {to.name}"
+        raise RequestError("nothing-moves", said, place="mapping", accepted="a range in which it moves, or around")
     return scale, to_low - scale * low
 
 
-def source_span(source: Parameter, envelope: Envelope, how: How) -> tuple[float, float]:
-    """What the mapping reads from, in source axis units; silence is not a place on it."""
+def _around(source: Parameter, to: Parameter, wish: Wish) -> tuple[float, float]:
+    if not abs(wish.depth) <= STEEPEST:
+        said = f"a depth of {wish.depth:g} cannot be used"
+        raise RequestError("depth", said, place="depth", accepted=f"−{STEEPEST:,.0f} to {STEEPEST:,.0f}")
+    anchor = float(source.axis.place(_value(source, wish.anchor, "anchor")))
+    landing = to.value if wish.to_anchor is None else _value(to, wish.to_anchor, "to_anchor")
+    depth = -wish.depth if wish.upside_down else wish.depth
+    return depth, float(to.axis.place(landing)) - depth * anchor
+
+
+def source_span(source: Parameter, curves: Sequence[Envelope], how: How) -> tuple[float, float]:
+    """What the mapping reads from, in source axis units.
+
+    Silence that is held is no place on it; a glide from silence or to it starts or ends at silence.
+    """
     if how == "range":
         return float(source.axis.place(source.low)), float(source.axis.place(source.high))
     if source.labels:
-        return source.labels[0].value, source.labels[-1].value
-    places = envelope.places
-    if source.axis is Axis.LEVEL:
-        places = places[places > SILENCE]
+        low, high = source.axis.place(np.array([source.labels[0].value, source.labels[-1].value])).tolist()
+        return low, high
+    places = np.concatenate([_glided(curve) for curve in curves])
     if not len(places) or places.min() == places.max():
         said = f"{source.name} does not move in this range, so there is nothing to fit"
         raise RequestError("nothing-moves", said, place="mapping", accepted="a range in which it moves, or around")
     return float(places.min()), float(places.max())
+
+
+def _glided(curve: Envelope) -> Floats:
+    """The coordinates a curve reaches, silence only where a glide does."""
+    curve = curve.only_heard()
+    if curve.axis is not Axis.LEVEL:
+        return curve.places
+    moving = np.isfinite(curve.bends) & np.append(curve.ticks[1:] > curve.ticks[:-1], False)
+    moving &= np.append(curve.values[1:] != curve.values[:-1], False)
+    reached = (curve.places > SILENCE) | moving | np.append(False, moving[:-1])
+    return np.asarray(curve.places[reached])
 
 
 def target_span(wish: Wish, to: Parameter) -> tuple[float, float]:
@@ -90,33 +119,68 @@ def _value(parameter: Parameter, value: float, place: str) -> float:
     return value
 
 
-def mapped(source: Parameter, fragment: Fragment, to: Parameter, wish: Wish) -> tuple[Fragment, str]:
-    """The fragment on the target's axis, and in words what became of silence (empty if there was none).
+@dataclass(frozen=True)
+class Mapped:
+    """A fragment on another parameter's axis, within its range: how many spans had to be limited, and what became of silence."""
 
-    Values may still lie outside the target's range; the steps of named values are solved, not sampled.
+    fragment: Fragment
+    spans_limited: int = 0
+    silence: str = ""
+
+
+def mapped(source: Parameter, fragment: Fragment, to: Parameter, wish: Wish, line: tuple[float, float]) -> Mapped:
+    """The fragment by the straight `line` (scale, offset) on the target's axis, limited to what it can be.
+
+    It is limited before it becomes values, as a steep line may lead to none. The steps of named values are solved,
+    not sampled. Every moment is mapped by its own value alone, so mapping and cutting give the same either way round.
     """
-    envelope = fragment.envelope
-    scale, offset = affine(source, envelope, to, wish)
+    scale, offset = line
     if to.labels:
-        places = scale * envelope.places + offset
-        return Fragment(_stepped(envelope, places, to, wish.hysteresis), fragment.length), ""
-    curve = envelope.map_axis(scale, offset, to.axis)
-    said, silent = "", envelope.values <= SILENCE
-    if source.axis is Axis.LEVEL and to.axis is not Axis.LEVEL and silent.any():
-        lowest = to.low if scale > 0 else to.high
-        values = np.where(silent, lowest, curve.values)
-        curve = Envelope(curve.ticks, values, curve.bends, to.axis)
+        places = scale * fragment.envelope.places + offset
+        return Mapped(Fragment(_stepped(fragment.envelope, places, to, wish.hysteresis), fragment.length))
+    envelope, silent_place = fragment.envelope, _silent_place(source, to, wish, line)
+    if source.axis is Axis.LEVEL and silent_place != scale * SILENCE + offset:
+        envelope = envelope.cut_points(envelope.beside_silence())
+    places = scale * envelope.places + offset
+    silent = (envelope.values <= SILENCE) & (source.axis is Axis.LEVEL)
+    low, high = float(to.axis.place(to.low)), float(to.axis.place(to.high))
+    coordinates = Envelope(envelope.ticks, np.where(silent, silent_place, places), envelope.bends, Axis.LINEAR)
+    limited, spans = coordinates.limit(low, high)
+    values = np.clip(to.axis.value_at(limited.values), to.low, to.high)
+    curve = Envelope(limited.ticks, values, limited.bends, to.axis)
+    said = ""
+    if silent.any() and to.axis is not Axis.LEVEL:
+        lowest = float(np.clip(to.axis.value_at(min(max(silent_place, low), high)), to.low, to.high))
         said = f"Where the source is silent, {to.name} is {to.format(lowest)}"
-    return Fragment(curve, fragment.length), said
+    return Mapped(Fragment(curve, fragment.length), spans, said)
+
+
+def _silent_place(source: Parameter, to: Parameter, wish: Wish, line: tuple[float, float]) -> float:
+    """Where silence lands, in target axis units: silence stays silence on a level; elsewhere it is the end of what is
+    mapped where that reaches down to silence, else the lowest there is (the highest, upside down).
+    """
+    scale, offset = line
+    if source.axis is not Axis.LEVEL:
+        return 0.0
+    if to.axis is Axis.LEVEL:
+        return SILENCE
+    ends = [float(to.axis.place(v)) for v in (to.low, to.high)]
+    if wish.how in ("range", "fit"):
+        reached = scale * SILENCE + offset
+        spanned = target_span(wish, to)
+        if min(abs(reached - end) for end in spanned) <= SAME:
+            return reached
+    return ends[0] if scale > 0 else ends[1]
 
 
 def _stepped(envelope: Envelope, places: np.ndarray, to: Parameter, hysteresis: float) -> Envelope:
     """The nearest step at every moment, its crossings solved on each segment; a step is taken late by the hysteresis."""
-    labels = np.array([label.value for label in to.labels])
+    values = [label.value for label in to.labels]
+    labels = to.axis.place(np.array(values))
     middles = (labels[1:] + labels[:-1]) / 2
     widths = labels[1:] - labels[:-1]
     state = int(np.abs(labels - places[0]).argmin())
-    rows: list[tuple[int, float, float]] = [(int(envelope.ticks[0]), float(labels[state]), HOLD)]
+    rows: list[tuple[int, float, float]] = [(int(envelope.ticks[0]), values[state], HOLD)]
     for i in range(len(envelope) - 1):
         y0, y1, k = float(places[i]), float(places[i + 1]), float(envelope.bends[i])
         start, span = int(envelope.ticks[i]), int(envelope.ticks[i + 1] - envelope.ticks[i])
@@ -127,9 +191,9 @@ def _stepped(envelope: Envelope, places: np.ndarray, to: Parameter, hysteresis: 
             if (y1 < bound) if rising else (y1 > bound):
                 break
             part = min(max((bound - y0) / (y1 - y0), 0.0), 1.0)
-            x = part if span == 0 else (1.0 if k == HOLD else unbend(part, k))
+            x = part if span == 0 else (1.0 if k == HOLD else float(unbend(part, k)))
             state += 1 if rising else -1
-            rows.append((start + int(np.ceil(x * span - 1e-6)), float(labels[state]), HOLD))
+            rows.append((start + int(np.ceil(x * span - 1e-6)), values[state], HOLD))
     last = {tick: (tick, value, shape) for tick, value, shape in rows}
     end = int(envelope.ticks[-1])
     kept = [row for row in last.values() if row[0] < end] or [rows[0]]

@@ -32,9 +32,11 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
 
 
 def _without_edge_limits(envelope: Envelope, edges: Ticks) -> Floats:
-    """The points' values; of a jump on an edge only the value from there on, as its limit lies in the column before."""
+    """The points' values; of a jump on an edge, and of one after a hold, only the value from there on: the other limit
+    lies in the column before, or nowhere.
+    """
     jumps = np.flatnonzero(envelope.ticks[:-1] == envelope.ticks[1:])
-    jumps = jumps[among(envelope.ticks[jumps], edges)]
+    jumps = jumps[among(envelope.ticks[jumps], edges) | envelope.unheard[jumps]]
     if not len(jumps):
         return envelope.values
     values = envelope.values.copy()

@@ -10,6 +10,7 @@ from enum import StrEnum
 import numpy as np
 
 from velmot.core.errors import RequestError
+from velmot.core.limits import LARGEST_VALUE, SMALLEST_LOG, SMALLEST_RANGE
 from velmot.core.time import Floats
 
 SILENCE = -96.0
@@ -57,6 +58,21 @@ class Axis(StrEnum):
         return {Axis.LOG: "octaves", Axis.LEVEL: "dB"}.get(self, "")
 
 
+def range_problem(axis: Axis, low: float, high: float) -> tuple[str, str, str] | None:
+    """(which end, what is wrong, what would be right) of a range that no parameter can have; None for one it can."""
+    if not (math.isfinite(low) and math.isfinite(high)):
+        return "low", "the ends of a range must be finite numbers", "two numbers"
+    if not low < high:
+        return "high", f"the range {low:g} to {high:g} is empty", "low below high"
+    if axis is Axis.LOG and low < SMALLEST_LOG:
+        return "low", f"a log axis cannot start at {low:g}", f"a low above 0, from {SMALLEST_LOG:g} on"
+    if max(-low, high) > LARGEST_VALUE:
+        return "high", f"the range {low:g} to {high:g} reaches too far", f"values within ±{LARGEST_VALUE:g}"
+    if float(axis.place(high) - axis.place(low)) < SMALLEST_RANGE:
+        return "high", f"the range {low!r} to {high!r} is too small", f"a range of at least {SMALLEST_RANGE:g}"
+    return None
+
+
 @dataclass(frozen=True)
 class Label:
     """One labelled value of a stepped or switch parameter."""
@@ -95,10 +111,8 @@ class Parameter:
         for name in ("low", "high", "default", "value"):
             if not math.isfinite(getattr(self, name)):
                 raise self._error(name, f"{name} must be a finite number", "a number")
-        if not self.low < self.high:
-            raise self._error("high", f"the range {self.low:g} to {self.high:g} is empty", "low below high")
-        if self.axis is Axis.LOG and self.low <= 0:
-            raise self._error("low", f"a log axis cannot start at {self.low:g}", "a low above 0")
+        if wrong := range_problem(self.axis, self.low, self.high):
+            raise self._error(*wrong)
         for name in ("default", "value"):
             if not self.low <= getattr(self, name) <= self.high:
                 said = f"{name} {getattr(self, name):g} lies outside {self.low:g} to {self.high:g}"

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from velmot.core.operations.clear import mean_value
-from velmot.core.operations.picking import Picked, lanes_of, start_of
+from velmot.core.operations.picking import Picked, check_points, lanes_of
 from velmot.core.session import Session
 
 Way = Literal["all", "range", "same value", "next", "previous"]
@@ -33,11 +33,13 @@ def picked_points(
     session: Session, lanes: tuple[str, ...], way: Way, start: int, end: int, picked: tuple[Picked, ...] = ()
 ) -> tuple[Picked, ...]:
     """The points of the lanes that a way of picking means; lanes without any are left away."""
+    for p in picked:
+        check_points(session.lane(p.lane), p, session)
     known = {p.lane: p.points for p in picked}
     found = []
     for id in lanes:
         lane = session.lane(id)
-        ticks = lane.envelope.ticks + start_of(session, lane)
+        ticks = lane.envelope.ticks + session.zero_of(lane)
         points = known.get(id, ())
         index = np.arange(len(ticks))
         if way == "range":
@@ -56,13 +58,13 @@ def picked_points(
 def numbers_of_points(session: Session, picked: tuple[Picked, ...]) -> Numbers:
     """The numbers of picked points; values only if all are of one parameter."""
     lanes = lanes_of(session, picked)
-    ticks = [int(lane.envelope.ticks[i]) + start_of(session, lane) for lane, points in lanes for i in points]
+    ticks = [int(lane.envelope.ticks[i]) + session.zero_of(lane) for lane, points in lanes for i in points]
     start, end, count = min(ticks), max(ticks), len(ticks)
     if len({lane.parameter for lane, _ in lanes}) > 1:
         return Numbers(start, end, count)
     values = [float(lane.envelope.values[i]) for lane, points in lanes for i in points]
     lane = lanes[0][0]
-    zero = start_of(session, lane)
+    zero = session.zero_of(lane)
     mean = values[0]
     if end > start:
         mean = mean_value(lane.envelope, session.parameter(lane.parameter), start - zero, end - zero)

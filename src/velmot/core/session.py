@@ -13,6 +13,18 @@ import numpy as np
 
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import (
+    MOST_BARS,
+    MOST_CLOCK,
+    MOST_GROUPS,
+    MOST_LANES,
+    MOST_METERS,
+    MOST_PARAMETERS,
+    MOST_POINTS,
+    MOST_REGIONS,
+    MOST_TEMPOS,
+    MOST_TRACKS,
+)
 from velmot.core.parameters import Parameter
 from velmot.core.time import LONGEST, TempoMap
 
@@ -166,6 +178,15 @@ class Session:
         return {(lane.parameter, lane.home): lane for lane in reversed(self.lanes)}
 
     @cached_property
+    def _parents(self) -> dict[str, list[Track]]:
+        """The groups each track is a member of."""
+        parents: dict[str, list[Track]] = {}
+        for track in self.tracks:
+            for member in dict.fromkeys(track.members):
+                parents.setdefault(member, []).append(track)
+        return parents
+
+    @cached_property
     def _inside(self) -> dict[str, list[Lane]]:
         inside: dict[str, list[Lane]] = {}
         for lane in self.lanes:
@@ -205,10 +226,17 @@ class Session:
         return self._homes.get((parameter_id, home))
 
     def region_lanes(self, parameter_id: str) -> list[tuple[Region, Lane]]:
-        """The parameter's lanes that live in regions, by region start, the later start last."""
-        track = self.owner(parameter_id)
-        pairs = [(r, self.lane_at(parameter_id, r.id)) for r in track.regions]
-        return sorted(((r, x) for r, x in pairs if x), key=lambda pair: pair[0].start)
+        """The parameter's lanes that live in regions, the one that wins where they overlap last: by start, then as listed."""
+        pairs = [(self.region(x.home), x) for x in self.lanes_of(parameter_id) if not x.on_track]
+        return sorted(pairs, key=lambda pair: (pair[0].start, self.region_order(pair[0].id)))
+
+    def region_order(self, id: str) -> int:
+        """Where a region stands in the list of all; of two that start together the later one wins."""
+        return self._order[id]
+
+    @cached_property
+    def _order(self) -> dict[str, int]:
+        return {id: n for n, id in enumerate(self._regions)}
 
     def lanes_in(self, region_id: str) -> list[Lane]:
         """The lanes that live in a region."""
@@ -224,6 +252,10 @@ class Session:
             return 0, self.length
         region = self.region(lane.home)
         return region.start, region.end
+
+    def zero_of(self, lane: Lane) -> int:
+        """The session tick from which a lane's points count."""
+        return 0 if lane.on_track else self.region(lane.home).start
 
     def in_session_time(self, lane: Lane) -> Envelope:
         """A lane's envelope with its points at session ticks."""
@@ -254,6 +286,7 @@ class Session:
         """The session itself, once everything in it is found possible; else RequestError with the place."""
         if not 0 < self.length <= LONGEST:
             raise _wrong("length", "the session's length must be above 0", "length", "1 to 1,000,000 beats")
+        _check_amounts(self)
         self._check_ids()
         for track in self.tracks:
             self._check_track(track)
@@ -317,6 +350,32 @@ class Session:
             check_values(parameters[i], self.lanes[i].envelope, f"lanes[{i}]")
 
 
+def _check_amounts(session: Session) -> None:
+    """Raise RequestError for more of anything than Velmot takes on."""
+    counts = (
+        ("tracks", len(session.tracks), MOST_TRACKS),
+        ("parameters", sum(len(t.parameters) for t in session.tracks), MOST_PARAMETERS),
+        ("regions", sum(len(t.regions) for t in session.tracks), MOST_REGIONS),
+        ("lanes", len(session.lanes), MOST_LANES),
+        ("points", sum(len(x.envelope) for x in session.lanes), MOST_POINTS),
+        ("tempo", len(session.tempo.tempos), MOST_TEMPOS),
+        ("meter", len(session.tempo.meters), MOST_METERS),
+        ("bars", session.tempo.bar_count(session.length), MOST_BARS),
+        ("clock", session.tempo.clock_count(session.length), MOST_CLOCK),
+    )
+    nouns = {"tempo": "tempos", "meter": "meters", "clock": "steps of its clock, as the tempo glides so far"}
+    for what, number, most in counts:
+        if number > most:
+            noun = nouns.get(what, what)
+            said = f"the session would have {number:,} {noun}"
+            raise _wrong(
+                f"{what}-many",
+                said,
+                "tempo" if what == "clock" else "meter" if what == "bars" else what,
+                f"at most {most:,}",
+            )
+
+
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
     """Raise RequestError unless every point is one the parameter can have."""
     if not len(envelope):
@@ -345,38 +404,36 @@ def _check_named_values(parameter: Parameter, envelope: Envelope, place: str) ->
 
 
 def _check_members(session: Session) -> None:
+    """Members are tracks, no group holds itself, and no track lies under more groups than can be added up."""
     for track in session.tracks:
         for member in track.members:
             if member not in session._tracks:
                 said = f"the group {track.name} has a member “{member}”, which is no track"
                 raise _wrong("member-unknown", said, f"track {track.id}, members", "ids of tracks")
-        if track.id in _all_members(session, track.id):
-            said = f"the group {track.name} contains itself"
-            raise _wrong("group-circle", said, f"track {track.id}, members", "members that do not hold the group")
+    for track in session.tracks if session._parents else ():
+        if len(groups_above(session, track.id, MOST_GROUPS + 1)) > MOST_GROUPS:
+            said = f"{track.name} lies under more than {MOST_GROUPS} groups"
+            raise _wrong("groups-many", said, f"track {track.id}", f"at most {MOST_GROUPS} group faders above a track")
 
 
-def _all_members(session: Session, id: str) -> set[str]:
-    found: set[str] = set()
-    todo = list(session.track(id).members)
-    while todo:
-        member = todo.pop()
-        if member not in found:
-            found.add(member)
-            todo += session.track(member).members
-    return found
+def groups_above(session: Session, track_id: str, most: int | None = None) -> list[Track]:
+    """Every group fader above a track (or as many as `most`), nearest first; groups may be nested.
 
-
-def groups_above(session: Session, track_id: str) -> list[Track]:
-    """Every group fader above a track, nearest first; groups may be nested."""
-    above: list[Track] = []
+    Raises RequestError where a group contains itself.
+    """
+    above: dict[str, Track] = {}
     todo = [track_id]
-    while todo:
-        member = todo.pop(0)
-        for track in session.tracks:
-            if member in track.members and track not in above:
-                above.append(track)
+    for member in todo:
+        for track in session._parents.get(member, ()):
+            if track.id == track_id:
+                said = f"the group {track.name} contains itself"
+                raise _wrong("group-circle", said, f"track {track.id}, members", "members that do not hold the group")
+            if track.id not in above:
+                above[track.id] = track
                 todo.append(track.id)
-    return above
+        if most is not None and len(above) >= most:
+            break
+    return list(above.values())
 
 
 def _found(table: Mapping[str, T], id: str, noun: str) -> T:

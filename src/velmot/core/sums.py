@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
 from velmot.core.envelope import HOLD, Envelope
@@ -15,16 +17,13 @@ def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> En
     """The curve whose axis coordinate is the sum of both, on the axis of `one`.
 
     Exact where both are straight or held, or one of them does not change; where a bend meets a slope
-    it is cut into straight pieces that stay within `tolerance` axis units.
+    it is laid in straight pieces, as few as stay within `tolerance` axis units. Where one of them is silent
+    (on a level axis) so is the sum, and nowhere else.
     """
+    one, other = _apart_from_silence(one, other)
+    one, other = _straightened(one, other, tolerance), _straightened(other, one, tolerance)
     ticks = merged(one.ticks, other.ticks)
-    ticks = merged(ticks, *_cuts(one, other, ticks, tolerance), *_cuts(other, one, ticks, tolerance))
-    rights = one.place_at(ticks) + other.place_at(ticks)
-    lefts = one.place_at(ticks, "left") + other.place_at(ticks, "left")
-    for curve in (one, other):
-        if curve.axis is Axis.LEVEL:  # no gain lifts silence
-            rights = np.where(curve.place_at(ticks) <= SILENCE, SILENCE, rights)
-            lefts = np.where(curve.place_at(ticks, "left") <= SILENCE, SILENCE, lefts)
+    rights, lefts = (_sums(one, other, ticks, side) for side in ("right", "left"))
     shapes = _shapes(one, other, ticks)
     jumps = np.abs(lefts - rights) > 1e-12
     jumps[1:] &= shapes[:-1] != HOLD  # after a hold the point itself is the jump
@@ -35,6 +34,24 @@ def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> En
     if before[0]:
         bends[0] = HOLD
     return Envelope(ticks[at], one.axis.value_at(places), bends, one.axis)
+
+
+def _apart_from_silence(one: Envelope, other: Envelope) -> tuple[Envelope, Envelope]:
+    """Both with points on either side of the steps into and out of silence, so that it is silence and no slope that is kept."""
+    beside = merged(one.beside_silence(), other.beside_silence())
+    if not len(beside):
+        return one, other
+    return one.reaching(beside), other.reaching(beside)
+
+
+def _sums(one: Envelope, other: Envelope, ticks: Ticks, side: str) -> Floats:
+    """The coordinates of the sum; silence is added to nothing."""
+    parts = [curve.place_at(ticks, "left" if side == "left" else "right") for curve in (one, other)]
+    total = parts[0] + parts[1]
+    for curve, part in zip((one, other), parts, strict=True):
+        if curve.axis is Axis.LEVEL:
+            total = np.where(part <= SILENCE, SILENCE, total)
+    return np.asarray(total)
 
 
 def _segments(curve: Envelope, ticks: Ticks) -> tuple[Ticks, Floats]:
@@ -66,21 +83,86 @@ def _still(curve: Envelope, index: Ticks, bend: Floats) -> Flags:
     return np.asarray(np.isposinf(bend) | (curve.values[a] == curve.values[b]))
 
 
-def _cuts(bent: Envelope, slope: Envelope, ticks: Ticks, tolerance: float) -> list[Ticks]:
-    """Where bends that meet a slope are cut: a chord of 1/m of the way errs by at most |Δ|k²·max(e^kx)/(8m²|e^k − 1|).
+# ── bends in straight pieces ──────────────────────────────────────────────────────────────────
 
-    Each of two bends may use half of the tolerance.
+
+def _straightened(bent: Envelope, slope: Envelope, tolerance: float) -> Envelope:
+    """The curve with straight pieces for those parts of bends that meet a slope; of two bends that meet each errs by half."""
+    ticks = merged(bent.ticks, slope.ticks)
+    index, bends = _segments(bent, ticks)
+    slope_index, slope_bends = _segments(slope, ticks)
+    meets = np.isfinite(bends) & (np.abs(bends) > 1e-9) & ~_still(slope, slope_index, slope_bends)
+    meets &= ~_still(bent, index, bends)
+    meets[-1:] = False
+    if not meets.any():
+        return bent
+    marks = np.flatnonzero(meets)
+    base = bent.reaching(np.concatenate((ticks[marks], ticks[marks + 1])))
+    first = np.searchsorted(base.ticks, ticks[marks], side="right") - 1
+    both = np.isfinite(slope_bends[marks]) & (np.abs(slope_bends[marks]) > 1e-9)
+    return _in_pieces(base, first, np.where(both, tolerance / 2, tolerance))
+
+
+def _in_pieces(curve: Envelope, first: Ticks, tolerance: Floats) -> Envelope:
+    """The curve with straight pieces in place of the bent segments that start at points `first`.
+
+    A straight line between two points of a curve that only bends one way lies on one side of it. Led along the other
+    side by the tolerance it may come twice as far away in its middle, so inner corners stand beside the curve (where
+    a piece is more than a few ticks long); the segment's own two ends stay where they are.
     """
-    index, bend = _segments(bent, ticks)
-    meets = np.isfinite(bend) & (np.abs(bend) > 1e-9) & ~_still(slope, *_segments(slope, ticks))
-    out: list[Ticks] = []
-    for n in np.flatnonzero(meets[:-1]).tolist():
-        i, k = int(index[n]), float(bend[n])
-        rise = abs(float(bent.places[i + 1] - bent.places[i]))
-        steepest = rise * k * k * max(1.0, float(np.exp(min(k, 60)))) / abs(float(np.expm1(k)))
-        start, end = int(ticks[n]), int(ticks[n + 1])
-        share = (end - start) / int(bent.ticks[i + 1] - bent.ticks[i])
-        pieces = min(int(np.ceil(1.1 * share * np.sqrt(steepest / (4 * tolerance)))) + 1, 4000)
-        length = max((end - start) // pieces, 1)  # whole ticks, so that no piece is longer than it may be
-        out.append(np.arange(start + length, end, length, dtype=np.int64))
-    return out
+    k, y0, y1 = curve.bends[first], curve.places[first], curve.places[first + 1]
+    start, end = curve.ticks[first], curve.ticks[first + 1]
+    size = np.maximum(np.abs(y1 - y0), 1e-300) / np.expm1(np.abs(k))
+    shortest = _step(tolerance / (size * np.exp(np.abs(k)))) / np.abs(k) * 2 * (end - start)
+    aside = np.where(shortest > 4, 1.0, 0.0)
+    owner, walked = _corners(np.abs(k), size, tolerance, 1.0 + aside, (end - start).astype(np.float64))
+    inner = np.where(k[owner] > 0, start[owner] + walked, end[owner] - walked)
+    order = np.argsort(inner, kind="stable")
+    owner, inner = owner[order], inner[order]
+    hollow = np.sign((y1 - y0) * k)  # whether lines between its points lie above it (1) or below (−1)
+    places = curve.place_at(inner) - (hollow * tolerance * aside)[owner]
+    bends = curve.bends.copy()
+    bends[first] = 0.0
+    where = first[owner] + 1
+    columns = [(curve.ticks, inner), (curve.values, curve.axis.value_at(places)), (bends, np.zeros(len(inner)))]
+    ticks, values, shapes = (np.insert(old, where, new) for old, new in columns)
+    return Envelope(ticks, values, shapes, curve.axis)
+
+
+def _corners(k: Floats, size: Floats, tolerance: Floats, twice: Floats, spans: Floats) -> tuple[Ticks, Ticks]:
+    """(bend's index, whole ticks from its flat end) of every inner corner of bends k > 0 of `size`·(e^(kx) − 1).
+
+    In u = e^(kx/2) such a bend is size·u², and the arrow of a chord from u to u·e^z is size·u²·σ(z). All segments are
+    walked at once, each step as long as its arrow allows: the tolerance for the first and the last piece, which keep
+    an end on the curve, and `twice` that (1 or 2) between.
+    """
+    owners, ticks = [np.zeros(0, dtype=np.int64)], [np.zeros(0, dtype=np.int64)]
+    at, going = np.zeros(len(k)), np.arange(len(k))
+    while len(going):
+        rate, here = k[going] / spans[going], at[going]
+        arrow = tolerance[going] / (size[going] * np.exp(rate * here))
+        done = here + _step(arrow) / rate * 2 >= spans[going]
+        going, rate, here, arrow = going[~done], rate[~done], here[~done], arrow[~done]
+        ahead = here + np.floor(np.maximum(_step(np.where(here == 0, 1.0, twice[going]) * arrow) / rate * 2, 1.0))
+        beyond = ahead >= spans[going]  # what is left for the last may only err once
+        at[going] = np.where(beyond, np.maximum(np.floor((here + spans[going]) / 2), here + 1), ahead)
+        going = going[at[going] < spans[going]]
+        owners.append(going)
+        ticks.append(at[going].astype(np.int64))
+    return np.concatenate(owners), np.concatenate(ticks)
+
+
+@cache
+def _arrows() -> tuple[Floats, Floats]:
+    """(z, σ(z)) rising: the arrow of the chord of u² from u = 1 to e^z, over ln u; for small z it is z²/2."""
+    z = np.geomspace(1e-3, 31.0, 4000)
+    grown = np.expm1(2 * z)
+    touch = grown / (2 * z)  # u² where the curve is as steep as its chord
+    return z, 1.0 + grown * np.log(touch) / (2 * z) - touch
+
+
+def _step(arrow: Floats) -> Floats:
+    """The z whose chord has this arrow, a hair less so that rounding never passes it."""
+    z, arrows = _arrows()
+    near = np.sqrt(2 * arrow)
+    return np.asarray(np.where(near < z[0], near, np.exp(np.interp(np.log(arrow), np.log(arrows), np.log(z)))) * 0.999)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import re
 from bisect import bisect_right
+from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
 from fractions import Fraction
@@ -29,6 +30,7 @@ TICKS_PER_BEAT = 1_612_800  # 2^10 · 3^2 · 5^2 · 7
 LONGEST = 1_000_000 * TICKS_PER_BEAT
 SLOWEST, FASTEST = 1.0, 1000.0
 _FEW = 24  # fewer positions are quicker one by one
+_CLOCK_ERROR = 5e-5  # seconds
 _DIGITS = 7  # half a tick is 3.1e-7 beat, so seven decimals always tell two ticks apart
 
 
@@ -218,18 +220,43 @@ class TempoMap:
                 starts.append((numbers[i] + n, tick, meter))
         return starts
 
+    def bar_count(self, end: int) -> int:
+        """How many bars start in ``[0, end)``, without naming each."""
+        ticks, _ = self._bars
+        untils = [min(tick, end) for tick in (*ticks[1:], end)]
+        spans = zip(self.meters, ticks, untils, strict=True)
+        return sum(max(-(-(until - start) // meter.bar_ticks), 0) for meter, start, until in spans)
+
     def clock(self, end: int) -> list[tuple[int, float]]:
         """(tick, seconds) pairs; straight lines between them are within 0.05 ms of `seconds`.
 
-        Exact where the tempo steps; ramps are cut into sixteenths of a beat.
+        Exact where the tempo steps; a ramp is cut into pieces whose arrow h²/8·60·s/bpm² is that much at most.
         """
-        ticks = {0, end}
-        for event, after in zip(self.tempos, [*self.tempos[1:], None], strict=False):
-            ticks.add(min(event.tick, end))
-            if event.ramp and after:
-                ticks.update(range(event.tick, min(after.tick, end), TICKS_PER_BEAT // 16))
-        line = np.array(sorted(ticks), dtype=np.int64)
+        ticks = [np.array([0, end], dtype=np.int64)]
+        for event, after, pieces in self._glides(end):
+            ticks.append(np.array([min(event.tick, end)], dtype=np.int64))
+            if after is not None and event.tick < end:
+                # Equal steps of the logarithm of the tempo are pieces of equal arrow.
+                bpm = event.bpm * (after.bpm / event.bpm) ** (np.arange(1, pieces) / pieces)
+                part = (bpm - event.bpm) / (after.bpm - event.bpm)
+                inner = event.tick + np.rint(part * (after.tick - event.tick)).astype(np.int64)
+                ticks.append(inner[inner < end])
+        line = np.unique(np.concatenate(ticks))
         return list(zip(line.tolist(), self.seconds(line).tolist(), strict=True))
+
+    def clock_count(self, end: int) -> int:
+        """About how many pieces the clock has up to `end`, counted without making them."""
+        return 1 + sum(pieces for event, _, pieces in self._glides(end) if event.tick < end)
+
+    def _glides(self, end: int) -> Iterator[tuple[TempoEvent, TempoEvent | None, int]]:
+        """Each tempo event, the one its ramp leads to (None where it steps), and into how many pieces its ramp is cut."""
+        for event, after in zip(self.tempos, [*self.tempos[1:], None], strict=False):
+            if not event.ramp or after is None or after.bpm == event.bpm:
+                yield event, None, 1
+                continue
+            slope = abs(after.bpm - event.bpm) / ((after.tick - event.tick) / TICKS_PER_BEAT)
+            exact = abs(math.log(after.bpm / event.bpm)) * math.sqrt(60 / (8 * _CLOCK_ERROR * slope))
+            yield event, after, max(math.ceil(exact), 1)
 
 
 def _elapsed(span: Floats, bpm: Floats, slope: Floats) -> Floats:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from velmot.core.envelope import Envelope
+from velmot.core.envelope import Envelope, unbend
 from velmot.core.time import Floats
 
 
@@ -28,20 +28,8 @@ def _time_below(y0: Floats, y1: Floats, bends: Floats, edges: Floats) -> Floats:
     rise = (y1 - y0)[:, None]
     still = np.abs(rise) < 1e-12
     part = np.clip((edges[None, :] - y0[:, None]) / np.where(still, 1.0, rise), 0.0, 1.0)
-    x = _unbend(part, bends[:, None])
+    x = unbend(part, bends[:, None])
     moving = np.where(rise > 0, x, 1.0 - x)
     top = np.arange(len(edges)) == len(edges) - 1
     resting = np.where(top, y0[:, None] <= edges, y0[:, None] < edges)
     return np.where(still, resting, moving)
-
-
-def _unbend(part: Floats, k: Floats) -> Floats:
-    """Where in a segment (0..1) it has come as far as `part`, for arrays; see `velmot.core.envelope.unbend`."""
-    gentle, steep = np.clip(np.where(np.abs(k) < 1e-9, 1.0, k), -60.0, 1.0), np.maximum(k, 1.0)
-    with np.errstate(divide="ignore"):
-        x = np.where(
-            k > 1,
-            1.0 + np.log(part + (1 - part) * np.exp(-steep)) / steep,
-            np.log1p(part * np.expm1(gentle)) / gentle,
-        )
-    return np.where(np.abs(k) < 1e-9, part, np.clip(x, 0.0, 1.0))

@@ -9,7 +9,8 @@ from pydantic import BaseModel, Field, ValidationError
 
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
-from velmot.core.operations.paste import MOST_POINTS, Clip, ClipPoint
+from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
+from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.parameters import Axis, Family, Kind, Parameter
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
@@ -39,7 +40,7 @@ class _Clipboard(BaseModel):
     version: Literal[1]
     start: Annotated[float, Field(ge=0, le=1_000_000)]
     length: Annotated[float, Field(gt=0, le=1_000_000)]
-    lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=2000)]
+    lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=MOST_CLIPS)]
 
 
 def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str:
@@ -90,9 +91,9 @@ def clip_row(session: Session, parameter: Parameter, piece: Envelope) -> dict[st
 
 def within_points(rows: list[ClipShape]) -> None:
     """Raise FormatError for more points than can be pasted."""
-    if sum(len(row.points) for row in rows) > MOST_POINTS:
-        said = f"there are more than {MOST_POINTS:,} points"
-        raise FormatError("points-many", said, place="lanes", accepted=f"at most {MOST_POINTS:,} points")
+    if sum(len(row.points) for row in rows) > MOST_SPOTS:
+        said = f"there are more than {MOST_SPOTS:,} points"
+        raise FormatError("points-many", said, place="lanes", accepted=f"at most {MOST_SPOTS:,} points")
 
 
 def clip_of(row: ClipShape) -> Clip:

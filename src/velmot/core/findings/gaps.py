@@ -6,8 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core.envelope import Envelope
-from velmot.core.heard import heard, spoken
-from velmot.core.operations.region_work import reading
+from velmot.core.heard import heard, reading, spoken
 from velmot.core.parameters import Parameter
 from velmot.core.session import Precedence, Session
 from velmot.core.time import TICKS_PER_BEAT

@@ -25,6 +25,7 @@ from velmot.core.operations import (
     set_values,
     shape_segments,
 )
+from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
 from velmot.core.session import Session
 
@@ -62,5 +63,8 @@ def verb_of(request: Request) -> str:
 
 
 def plan(session: Session, verb: str, request: Request) -> Change:
-    """The change a verb would make. Preview shows it, apply saves it: there is no other path."""
-    return OPERATIONS[verb].plan(session, request)
+    """The change a verb would make. Preview shows it, apply saves it: there is no other path.
+
+    What it does to what is heard outside the spans it names is found here, for every verb alike.
+    """
+    return with_elsewhere(session, OPERATIONS[verb].plan(session, request))

@@ -9,6 +9,7 @@ import numpy as np
 from velmot.core.change import Change
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_SPOTS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
 from velmot.core.parameters import Parameter
@@ -29,7 +30,7 @@ class AddPoints:
     """Add points to a parameter's lane; a point that stands there already takes the value."""
 
     parameter: str = says("The parameter's id.")
-    spots: tuple[Spot, ...] = says("The points to add.")
+    spots: tuple[Spot, ...] = says("The points to add.", most=MOST_SPOTS)
     home: str = says("The lane's home: track, or a region's id.", default=ON_THE_TRACK)
 
 
@@ -42,14 +43,13 @@ def plan(session: Session, request: AddPoints) -> Change:
     values, limited = picking.limited_values(parameter, [_place(parameter, s.value) for s in request.spots])
     draft = Draft(session)
     lane = session.lane_at(request.parameter, request.home)
-    envelope = lane.envelope if lane else None
-    for spot, value in zip(request.spots, values, strict=True):
-        if not zero <= spot.at <= end:
-            place = f"{session.tempo.position(zero)} to {session.tempo.position(end)}"
-            raise RequestError("point-outside", "a point would lie outside its lane", place="spots", accepted=place)
-        envelope = with_point(envelope, parameter, spot.at - zero, value)
     ticks = [s.at for s in request.spots]
-    first, last = _span(envelope, min(ticks) - zero, max(ticks) - zero)
+    if min(ticks) < zero or max(ticks) > end:
+        place = f"{session.tempo.position(zero)} to {session.tempo.position(end)}"
+        raise RequestError("point-outside", "a point would lie outside its lane", place="spots", accepted=place)
+    points = dict(sorted({t - zero: v for t, v in zip(ticks, values, strict=True)}.items()))
+    envelope = with_points(lane.envelope if lane else None, parameter, points)
+    first, last = _span(envelope, min(points), max(points))
     draft.write(parameter, request.home, envelope, zero + first, min(zero + last, end), limited)
     cautions = picking.limited_caution(parameter, limited)
     owner = session.owner(parameter.id).name
@@ -68,25 +68,27 @@ def _place(parameter: Parameter, value: float) -> float:
     return float(parameter.axis.place(value))
 
 
-def with_point(envelope: Envelope | None, parameter: Parameter, tick: int, value: float) -> Envelope:
-    """The envelope with a point at a tick (the later one of a jump, if a jump stands there)."""
-    if envelope is None:
-        return Envelope.of([(tick, value)], parameter.axis)
-    cut = envelope.cut_points(np.array([tick], dtype=np.int64))
-    ticks, values, bends = cut.copies()
-    at = np.flatnonzero(ticks == tick)
-    if len(at):
-        values[at[-1]] = value
-        return Envelope(ticks, values, bends, envelope.axis)
-    i = int(np.searchsorted(ticks, tick))
-    if i:
-        bends[-1] = HOLD if parameter.holds_only else 0.0
+def with_points(envelope: Envelope | None, parameter: Parameter, points: dict[int, float]) -> Envelope:
+    """The envelope with points (tick to value, in order); where one stands, or a jump's later one, it takes the value."""
     shape = HOLD if parameter.holds_only else 0.0
-    return Envelope(np.insert(ticks, i, tick), np.insert(values, i, value), np.insert(bends, i, shape), envelope.axis)
+    new_ticks, new_values = np.array([*points], dtype=np.int64), np.array([*points.values()])
+    if envelope is None:
+        return Envelope(new_ticks, new_values, np.full(len(points), shape), parameter.axis)
+    ticks, values, bends = envelope.cut_points(new_ticks).copies()
+    low, high = new_ticks < ticks[0], new_ticks > ticks[-1]
+    inside = ~(low | high)
+    values[np.searchsorted(ticks, new_ticks[inside], side="right") - 1] = new_values[inside]
+    if high.any():
+        bends[-1] = shape
+    return Envelope(
+        np.concatenate((new_ticks[low], ticks, new_ticks[high])),
+        np.concatenate((new_values[low], values, new_values[high])),
+        np.concatenate((np.full(low.sum(), shape), bends, np.full(high.sum(), shape))),
+        envelope.axis,
+    )
 
 
-def _span(envelope: Envelope | None, first: int, last: int) -> tuple[int, int]:
-    assert envelope is not None
+def _span(envelope: Envelope, first: int, last: int) -> tuple[int, int]:
     before = envelope.ticks[envelope.ticks < first]
     after = envelope.ticks[envelope.ticks > last]
     return (int(before[-1]) if len(before) else 0), (int(after[0]) + 1 if len(after) else LONGEST)

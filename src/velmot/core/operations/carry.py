@@ -6,37 +6,39 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core.change import Caution, Change, TrackSwap
-from velmot.core.envelope import Fragment
+from velmot.core.envelope import Envelope, Fragment, Piece
 from velmot.core.errors import RequestError
-from velmot.core.mapping import mapped
+from velmot.core.heard import winning_last
+from velmot.core.limits import MOST_IDS, MOST_MATCHES, MOST_TIMES
+from velmot.core.mapping import affine, mapped
 from velmot.core.matching import device_named, resting_like, static_differences, with_device, with_same_parameter
-from velmot.core.operations.frame import (
-    ON_THE_TRACK,
-    Draft,
-    Operation,
-    fitted,
-    need_range,
-    says,
-    span_text,
+from velmot.core.operations.frame import Draft, Operation, fitted, need_range, says, span_text
+from velmot.core.operations.landing import (
+    Budget,
+    Landed,
+    beyond_end,
+    limited,
+    not_reading,
+    region_wins,
+    within_session,
 )
 from velmot.core.operations.match_table import Landing, Match, table
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Mode, Precedence, Session, Track
+from velmot.core.session import Lane, Mode, Session, Track
+from velmot.core.spans import runs, topmost
 from velmot.core.time import Tick
-
-MOST_TIMES = 1000
 
 
 @dataclass(frozen=True)
 class Carry:
     """Take what lanes do over a range to the same parameters of one or more tracks."""
 
-    lanes: tuple[str, ...] = says("The lanes to carry, by id.")
-    targets: tuple[str, ...] = says("The tracks to carry them to, by id.")
+    lanes: tuple[str, ...] = says("The lanes to carry, by id.", most=MOST_IDS)
+    targets: tuple[str, ...] = says("The tracks to carry them to, by id.", most=MOST_IDS)
     devices: tuple[str, ...] = says(
-        "Devices to take along whole, by id: their static values and all their lanes.", default=()
+        "Devices to take along whole, by id: their static values and all their lanes.", most=MOST_IDS, default=()
     )
-    matches: tuple[Match, ...] = says("Where lanes land, in place of the usual match.", default=())
+    matches: tuple[Match, ...] = says("Where lanes land, in place of the usual match.", most=MOST_MATCHES, default=())
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where the range ends; this position is not in it any more.", default=None)
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
@@ -56,12 +58,23 @@ class Carry:
 
 @dataclass(frozen=True)
 class _Load:
-    """One piece on its way: what `lane` does over ``[start, start + length)`` in session ticks."""
+    """What one lane does over ``[start, end)`` in session ticks."""
 
     lane: Lane
     parameter: Parameter
     start: int
+    end: int
+
+
+@dataclass(frozen=True)
+class _Run:
+    """What lands of one parameter in one stretch from `start` on: what is heard of its lanes that are carried."""
+
+    parameter: Parameter
+    start: int
     fragment: Fragment
+    on_track: bool
+    """Whether it is nothing but what the track's own lane does."""
 
 
 def plan(session: Session, request: Carry) -> Change:
@@ -71,22 +84,66 @@ def plan(session: Session, request: Carry) -> Change:
     loads = _loads(session, request, lanes, cautions)
     wider, cells = _with_missing(session, request, loads, targets)
     targets = [wider.track(t.id) for t in targets]
+    stretches = {id: _runs(wider, [x for x in loads if x.parameter.id == id]) for id in cells}
+    shifts = _shifts(request, loads, wider.length)
     draft = Draft(wider)
     if request.how == "move":
         for load in loads:
-            if not (request.at in (None, request.start) and session.owner(load.parameter.id) in targets):
+            if not _stays(load, stretches[load.parameter.id], cells[load.parameter.id], shifts, wider.length):
                 _clear(draft, load)
-    for load in loads:
-        for cell in cells[load.parameter.id]:
-            _land(draft, request, load, cell, cautions)
+    budget = Budget()
+    for id, own in cells.items():
+        for cell in own:
+            _land(draft, request, stretches[id], cell, shifts, cautions, budget)
     cautions = list(dict.fromkeys(cautions))
     swaps, touched = draft.finished()
     changed = _changed_tracks(session, request, lanes, targets)
     hit = {wider.owner(t.parameter).id for t in touched}
-    cautions += [_not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
+    cautions += [not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
     if not (swaps or changed or cautions):
         cautions.append(Caution("no-change", "It is already like this: nothing would change"))
     return Change(_title(request, session, lanes, targets), swaps, changed, touched, tuple(cautions))
+
+
+def _runs(session: Session, loads: list[_Load]) -> list[_Run]:
+    """What is heard of one parameter's loads, in as few stretches as can be."""
+    ordered = {x.id: n for n, x in enumerate(winning_last(session, [load.lane for load in loads]))}
+    loads = sorted(loads, key=lambda load: ordered[load.lane.id])
+    spans = [(load.start, load.end) for load in loads]
+    pieces = [Piece(a, b, loads[n].lane.envelope, session.zero_of(loads[n].lane)) for a, b, n in topmost(spans)]
+    alone = all(load.lane.on_track for load in loads)
+    out = []
+    for start, end in runs(spans):
+        mine = [piece for piece in pieces if start <= piece.start < end]
+        if len(mine) == 1:
+            whole = mine[0].trimmed().curve
+        else:
+            base = Envelope.constant(loads[0].parameter.value, loads[0].parameter.axis, start)
+            whole = base.overlaid(mine).cut(start, end).envelope
+        out.append(_Run(loads[0].parameter, start, Fragment(whole, end - start), alone))
+    return out
+
+
+def _shifts(request: Carry, loads: list[_Load], length: int) -> list[int]:
+    """How many ticks later everything lands, once for each time: all that is carried keeps its distances.
+
+    Back to back means by the length of the range, or of all that is carried together.
+    """
+    if not loads:
+        return []
+    origin = min(load.start for load in loads) if request.start is None else request.start
+    span = max(load.end for load in loads) - origin if request.end is None else request.end - origin
+    first = 0 if request.at is None else request.at - origin
+    step = span if request.every is None else request.every
+    return [first + n * step for n in range(request.times) if n == 0 or origin + first + n * step < length]
+
+
+def _stays(load: _Load, runs: list[_Run], cells: list[Landing], shifts: list[int], length: int) -> bool:
+    """Whether a move leaves a load where it is: it lands on itself, or nowhere."""
+    targets = [cell.onto for cell in cells if cell.onto is not None]
+    if load.lane.on_track and 0 in shifts and any(t.id == load.parameter.id for t in targets):
+        return True
+    return not targets or not any(0 <= run.start + shift < length for run in runs for shift in shifts)
 
 
 def match_table(session: Session, request: Carry) -> list[Landing]:
@@ -159,18 +216,12 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
             "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
         )
     lanes = [session.lane(id) for id in dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))]
-    return _winner_last(session, lanes), [session.track(id) for id in dict.fromkeys(request.targets)]
+    return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
 
 
 def _lanes_of_devices(session: Session, request: Carry) -> list[str]:
     wanted = {device_named(session, id)[1].id for id in request.devices}
     return [x.id for x in session.lanes if session.parameter(x.parameter).device in wanted]
-
-
-def _winner_last(session: Session, lanes: list[Lane]) -> list[Lane]:
-    """The lanes so that of one parameter's the one that wins is written last: what lands is what was heard."""
-    region_wins = session.precedence is Precedence.REGION
-    return sorted(lanes, key=lambda x: (x.on_track != region_wins, session.span(x)[0]))
 
 
 def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[Caution]) -> list[_Load]:
@@ -185,107 +236,86 @@ def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[C
             )
             cautions.append(Caution("nothing-to-carry", said, lane=lane.id))
             continue
-        fragment = session.in_session_time(lane).cut(start, end)
-        if not fragment.envelope.moves(0, fragment.length):
+        zero = session.zero_of(lane)
+        if not lane.envelope.moves(start - zero, end - zero):
             said = f"{session.lane_name(lane)} does not move in {span_text(session, start, end)}"
             cautions.append(Caution("nothing-moves", said, lane=lane.id, start=start, end=end))
-        loads.append(_Load(lane, session.parameter(lane.parameter), start, fragment))
+        loads.append(_Load(lane, session.parameter(lane.parameter), start, end))
     return loads
 
 
 def _clear(draft: Draft, load: _Load) -> None:
     """Take the load away from its source; a lane that went whole is removed."""
     lane, session = load.lane, draft.session
-    end = load.start + load.fragment.length
-    if (load.start, end) == session.span(lane):
-        draft.write(load.parameter, lane.home, None, load.start, end)
+    if (load.start, load.end) == session.span(lane):
+        draft.write(load.parameter, lane.home, None, load.start, load.end)
         return
-    zero = 0 if lane.on_track else session.region(lane.home).start
+    zero = session.zero_of(lane)
     before = draft.envelope(load.parameter, lane.home, load.start)
-    cleared = before.straightened([(load.start - zero, end - zero)], load.parameter.holds_only)
-    draft.write(load.parameter, lane.home, cleared, load.start, end)
+    cleared = before.straightened([(load.start - zero, load.end - zero)], load.parameter.holds_only)
+    draft.write(load.parameter, lane.home, cleared, load.start, load.end)
 
 
-def _land(draft: Draft, request: Carry, load: _Load, cell: Landing, cautions: list[Caution]) -> None:
-    """Splice a load into its match on one target track, with cautions for what does not fit."""
-    session, track, target = draft.session, cell.track, cell.onto
+def _land(
+    draft: Draft,
+    request: Carry,
+    runs: list[_Run],
+    cell: Landing,
+    shifts: list[int],
+    cautions: list[Caution],
+    budget: Budget,
+) -> None:
+    """Lay a parameter's runs over its match on one target track, with cautions for what does not fit."""
+    session, track, target, source = draft.session, cell.track, cell.onto, cell.source
     if target is None:
         if cell.found != "chosen":
-            said = f"{track.name} has no {load.parameter.name} like {session.owner(load.parameter.id).name}'s: left out"
-            cautions.append(Caution("no-such-parameter", said, track=track.id, lane=load.lane.id))
+            said = f"{track.name} has no {source.name} like {session.owner(source.id).name}'s: left out"
+            cautions.append(Caution("no-such-parameter", said, track=track.id))
         return
+    fragments, spans_limited = _fitted(runs, cell, target, cautions)
+    landings: list[Landed] = []
+    for shift in shifts:
+        for run, fragment in zip(runs, fragments, strict=True):
+            if shift == 0 and target.id == source.id and run.on_track:
+                if len(shifts) == 1:
+                    said = f"{session.owner(source.id).name} {source.name} is already there: nothing would change"
+                    cautions.append(Caution("already-there", said, track=track.id))
+                continue
+            landed = within_session(session, fragment, run.start + shift)
+            if landed is None or landed.fragment.length < fragment.length:
+                cautions.append(beyond_end(session, track))
+            if landed is not None:
+                landings.append(landed)
+        budget.spend(sum(len(f.envelope) for f in fragments), len(fragments))
+    if request.times > len(shifts):
+        cautions.append(beyond_end(session, track))
+    if not landings:
+        return
+    start, end = min(x.at for x in landings), max(x.end for x in landings)
+    if spans_limited:
+        cautions.append(limited(spans_limited, track, target, start, end))
+    ramp = request.ramp if request.edges == "ramp" else 0
+    draft.lay(target, landings, ramp, spans_limited * (len(landings) // len(runs) or 1))
+    cautions += region_wins(session, target, track, [(x.at, x.end) for x in landings])
+
+
+def _fitted(runs: list[_Run], cell: Landing, target: Parameter, cautions: list[Caution]) -> tuple[list[Fragment], int]:
+    """The runs as the target can have them, all by one map where the units differ; and how many spans were limited."""
+    out, limited = [], 0
+    line = None
     if cell.wish is not None:
-        fragment, silence = mapped(load.parameter, load.fragment, target, cell.wish)
-        load = replace(load, fragment=fragment)
-        if silence:
-            cautions.append(Caution("silence", silence, track=track.id))
-    shift = 0 if request.at is None else request.at - (load.start if request.start is None else request.start)
-    step = request.every if request.every is not None else _stride(request, load)
-    for n in range(request.times):
-        if load.start + shift + n * step >= session.length and n:
-            cautions.append(_beyond(session, track, load, session.length))
-            break
-        _place(draft, request, load, track, target, shift + n * step, cautions)
-
-
-def _stride(request: Carry, load: _Load) -> int:
-    """From one landing to the next when they follow back to back: the whole range's length."""
-    return load.fragment.length if request.start is None or request.end is None else request.end - request.start
-
-
-def _place(
-    draft: Draft, request: Carry, load: _Load, track: Track, target: Parameter, shift: int, cautions: list[Caution]
-) -> None:
-    """Splice a load into a target's lane, `shift` ticks from where it was."""
-    session, at = draft.session, load.start + shift
-    if shift == 0 and target.id == load.parameter.id and load.lane.on_track:
-        if request.times == 1:
-            said = f"{session.lane_name(load.lane)} is already there: nothing would change"
-            cautions.append(Caution("already-there", said, track=track.id, lane=load.lane.id))
-        return
-    fragment = _within_session(session, load, track, at, cautions)
-    if fragment is None:
-        return
-    fragment, spans = fitted(fragment, target)
-    if spans:
-        said = f"{_times(spans)} limited to what {track.name} {target.name} can be"
-        cautions.append(Caution("limited", said, track=track.id, start=at, end=at + fragment.length))
-    ramp = request.ramp if request.edges == "ramp" and not target.holds_only else 0
-    base = draft.envelope(target, ON_THE_TRACK, at)
-    end = at + fragment.length
-    draft.write(target, ON_THE_TRACK, base.splice(fragment, at, ramp), at, end, spans)
-    cautions += _overruled(session, target, track, at, end)
-
-
-def _beyond(session: Session, track: Track, load: _Load, at: int) -> Caution:
-    said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
-    return Caution("beyond-end", said, track=track.id, lane=load.lane.id, start=at)
-
-
-def _within_session(session: Session, load: _Load, track: Track, at: int, cautions: list[Caution]) -> Fragment | None:
-    """The fragment as far as the session reaches, None if it lies wholly outside."""
-    room = session.length - at
-    if load.fragment.length <= room and at >= 0:
-        return load.fragment
-    cautions.append(_beyond(session, track, load, at))
-    if room <= 0 or at < 0:
-        return None
-    return load.fragment.envelope.cut(0, room)
-
-
-def _overruled(session: Session, target: Parameter, track: Track, start: int, end: int) -> list[Caution]:
-    """Regions whose own lanes win over what lands, where precedence says region."""
-    if session.precedence is not Precedence.REGION:
-        return []
-    names = [r.name for r, _ in session.region_lanes(target.id) if r.start < end and start < r.end]
-    if not names:
-        return []
-    said = f"In {_some(names)} the region's own {target.name} lane wins: the rest is heard"
-    return [Caution("region-wins", said, track=track.id, start=start, end=end)]
-
-
-def _not_reading(track: Track) -> Caution:
-    return Caution("not-reading", f"{track.name} is not reading its lanes: this would not be heard", track=track.id)
+        line = affine(cell.source, [run.fragment.envelope for run in runs], target, cell.wish)
+    for run in runs:
+        if line is None or cell.wish is None:
+            fragment, spans = fitted(run.fragment, target)
+        else:
+            made = mapped(cell.source, run.fragment, target, cell.wish, line)
+            fragment, spans = made.fragment, made.spans_limited
+            if made.silence:
+                cautions.append(Caution("silence", made.silence, track=cell.track.id))
+        out.append(fragment)
+        limited += spans
+    return out, limited
 
 
 def _title(request: Carry, session: Session, lanes: list[Lane], targets: list[Track]) -> str:
@@ -293,14 +323,6 @@ def _title(request: Carry, session: Session, lanes: list[Lane], targets: list[Tr
     what = session.lane_name(lanes[0]) if len(lanes) == 1 else f"{len(lanes)} lanes"
     where = targets[0].name if len(targets) == 1 else f"{len(targets)} tracks"
     return f"{verb} {what} to {where}"
-
-
-def _times(spans: int) -> str:
-    return "1 span" if spans == 1 else f"{spans} spans"
-
-
-def _some(names: list[str]) -> str:
-    return ", ".join(names[:3]) + (f" and {len(names) - 3} more regions" if len(names) > 3 else "")
 
 
 OPERATION = Operation("carry", Carry, plan)

@@ -6,28 +6,30 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core.change import Caution, Change
+from velmot.core.envelope import Envelope, Fragment
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
+from velmot.core.limits import MOST_IDS, MOST_TIMES
 from velmot.core.matching import same_parameter, with_same_parameter
-from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, reading, regions_named
+from velmot.core.operations import lift
+from velmot.core.operations.frame import Operation, fitted, says
+from velmot.core.operations.landing import Budget, limited, not_reading
+from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
 from velmot.core.parameters import Parameter
+from velmot.core.remedy import Remedy
 from velmot.core.session import Mode, Region, Session, Track
 from velmot.core.time import Tick
-
-MOST_LANDINGS = 1000
 
 
 @dataclass(frozen=True)
 class CarryRegions:
     """Take regions to another time or another track; their lanes go along as asked."""
 
-    regions: tuple[str, ...] = says("The regions, by id.")
+    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
     how: Literal["move", "copy", "repeat"] = says(
         "Move them, copy them once, or repeat them one after the other behind themselves.", default="move"
     )
     at: Tick | None = says("Where the first of them lands; nothing means the same place.", default=None)
-    targets: tuple[str, ...] = says("The tracks they go to; nothing means their own.", default=())
+    targets: tuple[str, ...] = says("The tracks they go to; nothing means their own.", most=MOST_IDS, default=())
     times: int = says("Repeat: how many more there will be.", default=1)
     until: Tick | None = says("Repeat: fill up to here instead, the last one cut to fit.", default=None)
     every: Tick | None = says("Repeat: how far apart; nothing means back to back.", default=None)
@@ -56,14 +58,25 @@ class _Landing:
 
 
 def plan(session: Session, request: CarryRegions) -> Change:
-    """The regions, their lanes and what lies under them where they go; everything is read before it is written."""
+    """The regions, their lanes and what lies under them where they go; everything is read before it is written.
+
+    Raises RequestError where automation that is to stay on the track could not be heard there as it was.
+    """
     regions = regions_named(session, request.regions)
-    work = RegionWork(session)
-    landings = _landings(session, request, regions, work)
-    work.widen(_with_missing(session, request, landings))
+    cautions: list[Caution] = []
+    source = session
+    if request.how == "move" and request.automation == "without":
+        source, cautions = _left_behind(session, regions)
+        regions = regions_named(source, request.regions)
+    work = RegionWork(source, cautions)
+    landings = _landings(source, request, regions, work)
+    work.widen(_with_missing(source, request, landings))
     if request.how == "move":
         for track, region in regions:
-            _take_away(work, request, track, region)
+            _take_away(work, request, track, region, [x for x in landings if x.region.id == region.id])
+    if request.automation == "alone":
+        landings.sort(key=lambda x: not x.region.muted)  # what is not heard is never laid over what is
+        _say_muted(work, regions)
     for landing in landings:
         _land(work, request, landing)
     after = work.result()
@@ -72,14 +85,50 @@ def plan(session: Session, request: CarryRegions) -> Change:
         after = after.with_tracks(
             replace(t, mode=Mode.READ) if t.id in targets and not t.reads else t for t in after.tracks
         )
-    change = change_between(session, after, _title(session, request, regions), work.cautions)
-    hit = {after.owner(t.parameter) for t in change.touched}
-    unread = [
-        Caution("not-reading", f"{t.name} is not reading its lanes: this would not be heard", track=t.id)
-        for t in hit
-        if not t.reads
-    ]
+    change = change_between(session, after, _title(session, request, regions), work.cautions, work.named)
+    hit = dict.fromkeys(after.owner(t.parameter).id for t in change.touched)
+    unread = [not_reading(after.track(id)) for id in hit if not after.track(id).reads]
     return replace(change, cautions=(*change.cautions, *unread))
+
+
+def _left_behind(session: Session, regions: list[tuple[Track, Region]]) -> tuple[Session, list[Caution]]:
+    """The session with the regions' automation on their tracks, heard as it was; RequestError where it cannot be."""
+    holding = tuple(r.id for _, r in regions if session.lanes_in(r.id))
+    if not holding:
+        return session, []
+    try:
+        change = lift.plan(session, lift.Lift(holding))
+    except RequestError as refused:
+        refused.remedy = _along(session, refused.remedy)
+        raise
+    after = change.applied_to(session)
+    if any(after.lanes_in(id) for id in holding):
+        stays = next((c for c in change.cautions if c.remedy), None)
+        said = stays.message if stays else "not all of it can stay on the track as it was heard"
+        raise RequestError(
+            "not-lifted",
+            said,
+            place="automation",
+            accepted="moving the regions with their automation",
+            remedy=_along(session, stays.remedy if stays else None),
+        )
+    return after, list(change.cautions)
+
+
+def _along(session: Session, remedy: Remedy | None) -> Remedy | None:
+    """A remedy that asks to lift others too is one that takes them along here."""
+    if remedy is None or not remedy.also:
+        return remedy
+    name = session.region(remedy.also[0]).name if len(remedy.also) == 1 else f"{len(remedy.also)} regions"
+    return replace(remedy, words=f"take {name} along too")
+
+
+def _say_muted(work: RegionWork, regions: list[tuple[Track, Region]]) -> None:
+    """Automation of a muted region that goes alone is heard where it lands."""
+    for track, region in regions:
+        if region.muted and work.session.lanes_in(region.id):
+            said = f"{region.name} is muted and its automation is not heard now: where it lands, it would be"
+            work.cautions.append(Caution("muted", said, track=track.id, start=region.start, end=region.end))
 
 
 def _landings(
@@ -91,6 +140,9 @@ def _landings(
     shifts, step = [shift], _step(request, last - first)
     if request.how == "repeat":
         shifts = [shift + n * step for n in range(1, _count(request, first + shift, step) + 1)]
+    budget, copies = Budget(), len(shifts) * max(len(set(request.targets)), 1)
+    points = sum(len(x.envelope) for _, r in regions for x in session.lanes_in(r.id))
+    budget.spend(points * copies, len(regions) * copies)
     out = []
     for by in shifts:
         for track, region in regions:
@@ -148,9 +200,9 @@ def _count(request: CarryRegions, start: int, step: int) -> int:
             )
     else:
         times = request.times
-    if not 1 <= times <= MOST_LANDINGS:
+    if not 1 <= times <= MOST_TIMES:
         said = f"it cannot be repeated {times:,} times"
-        raise RequestError("times", said, place="times", accepted=f"1 to {MOST_LANDINGS:,}")
+        raise RequestError("times", said, place="times", accepted=f"1 to {MOST_TIMES:,}")
     return times
 
 
@@ -158,7 +210,7 @@ def _with_missing(session: Session, request: CarryRegions, landings: list[_Landi
     """The session with the parameters that targets lack, where they are to be added."""
     if request.missing == "leave out":
         return session
-    for source, region, target in {(x.source.id, x.region.id, x.target) for x in landings}:
+    for source, region, target in dict.fromkeys((x.source.id, x.region.id, x.target) for x in landings):
         for p in _going(session, request, session.track(source), session.region(region)):
             if same_parameter(session, p, session.track(target)) is None:
                 session = with_same_parameter(session, p, session.track(target))
@@ -172,24 +224,23 @@ def _going(session: Session, request: CarryRegions, track: Track, region: Region
     return [*(inside if request.automation != "without" else []), *(p for p in under if p not in inside)]
 
 
-def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Region) -> None:
-    """What a move takes from its old place. Automation that stays behind stays on the track."""
+def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Region, landings: list[_Landing]) -> None:
+    """What a move takes from its old place; automation that goes alone and lands nowhere stays in its region."""
     session = work.session
     for lane in session.lanes_in(region.id):
         parameter = session.parameter(lane.parameter)
+        lands = any(same_parameter(session, parameter, session.track(x.target)) for x in landings)
+        if request.automation == "alone" and not lands:
+            continue
         work.write(parameter.id, region.id, None)
-        if request.automation == "without" and not region.muted:
-            stays = heard(reading(session), parameter.id, groups=False).envelope.cut(region.start, region.end)
-            work.splice(parameter, stays, region.start)
+        work.name(parameter.id, region.start, region.end)
     if request.under == "goes along":
         for parameter in track.parameters:
             if session.lane_at(parameter.id):
                 curve = work.track_curve(parameter)
-                work.write(
-                    parameter.id,
-                    "track",
-                    curve.straightened([(region.start, region.end)], parameter.holds_only).from_zero(),
-                )
+                straight = curve.straightened([(region.start, region.end)], parameter.holds_only)
+                work.write(parameter.id, "track", straight.from_zero())
+                work.name(parameter.id, region.start, region.end)
     if request.automation != "alone":
         work.drop(track.id, region.id)
 
@@ -197,21 +248,38 @@ def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Re
 def _land(work: RegionWork, request: CarryRegions, landing: _Landing) -> None:
     """Put one region, and what goes along, at its new place."""
     session, region = work.session, landing.region
-    home = region.id if request.how == "move" and len(request.targets) <= 1 else work.new_id()
+    home = region.id if request.how == "move" and len(set(request.targets)) <= 1 else work.new_id()
     if request.automation != "alone":
         work.put(landing.target, replace(region, id=home, start=landing.at, length=landing.length))
     for lane in session.lanes_in(region.id):
         if request.automation == "without":
             break
-        target = _match(work, session.parameter(lane.parameter), landing)
+        source = session.parameter(lane.parameter)
+        target = _match(work, source, landing)
         if target is None:
             continue
+        work.name(target.id, landing.at, landing.at + landing.length)
         if request.automation == "with":
-            work.write(target.id, home, lane.envelope)
+            work.write(target.id, home, _fitted(work, lane.envelope, source, target, landing))
         else:
-            work.splice(target, lane.envelope.cut(0, landing.length), landing.at)
+            _land_on_track(work, lane.envelope.cut(0, landing.length), source, target, landing)
     if request.under == "goes along":
         _carry_under(work, landing)
+
+
+def _fitted(work: RegionWork, curve: Envelope, source: Parameter, target: Parameter, landing: _Landing) -> Envelope:
+    """A lane as the target can have it, with a caution where it had to give way."""
+    if source.id == target.id:
+        return curve
+    fragment, spans = fitted(Fragment(curve, landing.length), target)
+    if spans:
+        track = work.session.track(landing.target)
+        work.cautions.append(limited(spans, track, target, landing.at, landing.at + landing.length))
+    return fragment.envelope
+
+
+def _land_on_track(work: RegionWork, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> None:
+    work.land(target, piece.map(lambda curve: _fitted(work, curve, source, target, landing)), landing.at)
 
 
 def _carry_under(work: RegionWork, landing: _Landing) -> None:
@@ -221,7 +289,9 @@ def _carry_under(work: RegionWork, landing: _Landing) -> None:
         lane = session.lane_at(parameter.id)
         target = _match(work, parameter, landing) if lane else None
         if lane and target:
-            work.splice(target, lane.envelope.cut(region.start, region.start + landing.length), landing.at)
+            piece = lane.envelope.cut(region.start, region.start + landing.length)
+            work.name(target.id, landing.at, landing.at + landing.length)
+            _land_on_track(work, piece, parameter, target, landing)
 
 
 def _match(work: RegionWork, parameter: Parameter, landing: _Landing) -> Parameter | None:

@@ -30,8 +30,12 @@ def plan(session: Session, request: ChangeRegions) -> Change:
     for track, region in regions:
         muted = region.muted if request.muted is None else request.muted
         work.put(track.id, replace(region, name=name or region.name, muted=muted))
+        if muted != region.muted:
+            for lane in session.lanes_in(region.id):
+                work.name(lane.parameter, region.start, region.end)
     verb = "Rename" if name is not None else "Mute" if request.muted else "Unmute"
-    return change_between(session, work.result(), f"{verb} {names_of(regions)}{f' to {name}' if name else ''}")
+    title = f"{verb} {names_of(regions)}{f' to {name}' if name else ''}"
+    return change_between(session, work.result(), title, named=work.named)
 
 
 OPERATION = Operation("change regions", ChangeRegions, plan)

@@ -10,6 +10,7 @@ import numpy as np
 from velmot.core.change import Caution, Change, TrackSwap
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, need_range, says
 from velmot.core.parameters import Parameter
@@ -24,8 +25,8 @@ class Clear:
     scope: Literal["range", "lanes", "tracks", "session"] = says(
         "A range of the lanes, the lanes whole, all lanes of the tracks, or every lane there is."
     )
-    lanes: tuple[str, ...] = says("The lanes, for the scopes range and lanes.", default=())
-    tracks: tuple[str, ...] = says("The tracks, for the scope tracks.", default=())
+    lanes: tuple[str, ...] = says("The lanes, for the scopes range and lanes.", most=MOST_IDS, default=())
+    tracks: tuple[str, ...] = says("The tracks, for the scope tracks.", most=MOST_IDS, default=())
     start: Tick | None = says("Where the range starts.", default=None)
     end: Tick | None = says("Where it ends.", default=None)
     way: Literal["bridge", "seal"] = says(
@@ -74,7 +75,7 @@ def _lanes(session: Session, request: Clear) -> list[Lane]:
 
 def _clear_range(draft: Draft, lane: Lane, start: int, end: int, way: str) -> list[Caution]:
     session, parameter = draft.session, draft.session.parameter(lane.parameter)
-    zero, length = picking.start_of(session, lane), session.span(lane)[1] - session.span(lane)[0]
+    zero, length = session.zero_of(lane), session.span(lane)[1] - session.span(lane)[0]
     first, last = max(start - zero, 0), min(end - zero, length)
     if first >= last:
         return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]
@@ -92,7 +93,7 @@ def _bridged(envelope: Envelope, first: int, last: int, holds_only: bool) -> tup
     inside = (envelope.ticks >= first) & (envelope.ticks < last)
     keep = ~inside
     if not keep.any():
-        return None, (first, last)
+        return None, (0, LONGEST)
     ticks, values, bends = envelope.copies()
     ticks, values, bends = ticks[keep], values[keep], bends[keep]
     left = int(np.searchsorted(ticks, first)) - 1

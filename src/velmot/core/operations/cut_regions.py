@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from velmot.core.change import Caution, Change, Touched
-from velmot.core.difference import SAME
+from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
 from velmot.core.session import Session
 from velmot.core.time import Tick
+
+LATER = "the second part starts later, and so wins over what overlaps it"
 
 
 @dataclass(frozen=True)
@@ -40,16 +41,8 @@ def plan(session: Session, request: CutRegions) -> Change:
         for lane in session.lanes_in(region.id):
             work.write(lane.parameter, region.id, lane.envelope.until(seam))
             work.write(lane.parameter, second.id, lane.envelope.since(seam).shift(-seam))
-    change = change_between(session, work.result(), f"Cut {names_of(cut)} at {session.tempo.position(request.at)}")
-    differs = tuple(_heard(session, t) for t in change.touched if t.difference > SAME)
-    return replace(change, cautions=(*change.cautions, *differs))
-
-
-def _heard(session: Session, touched: Touched) -> Caution:
-    """A part that starts later than before wins over regions that overlapped the whole."""
-    where = session.tempo.position(touched.difference_at)
-    said = f"The second part starts later, so it wins over what overlaps it: {touched.name} differs at {where}"
-    return Caution("heard-differs", said, start=touched.difference_at)
+    title = f"Cut {names_of(cut)} at {session.tempo.position(request.at)}"
+    return change_between(session, work.result(), title, because=LATER)
 
 
 OPERATION = Operation("cut regions", CutRegions, plan)

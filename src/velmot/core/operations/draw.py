@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from velmot.core.change import Change
 from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_SPOTS
 from velmot.core.operations import picking
 from velmot.core.operations.add_points import Spot
 from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
@@ -14,15 +15,13 @@ from velmot.core.parameters import Parameter
 from velmot.core.session import Session
 from velmot.core.thinning import thinned
 
-MOST = 200_000
-
 
 @dataclass(frozen=True)
 class Draw:
     """Replace what lies under a stroke by the stroke; outside it nothing changes."""
 
     parameter: str = says("The parameter's id.")
-    stroke: tuple[Spot, ...] = says("The stroke, in any direction; two spots are a straight line.")
+    stroke: tuple[Spot, ...] = says("The stroke, in any direction; two spots are a straight line.", most=MOST_SPOTS)
     tolerance: float = says("How far the thinned line may be from the stroke, in axis units.", default=0.0)
     home: str = says("The lane's home: track, or a region's id.", default=ON_THE_TRACK)
 
@@ -31,8 +30,6 @@ def plan(session: Session, request: Draw) -> Change:
     """The change that puts the stroke in, sealed at both ends."""
     parameter = session.parameter(request.parameter)
     zero, end = home_span(session, parameter, request.home)
-    if len(request.stroke) > MOST:
-        raise RequestError("stroke-long", "the stroke has too many spots", place="stroke", accepted=f"at most {MOST:,}")
     if request.tolerance < 0:
         raise RequestError("tolerance", "an error cannot be negative", place="tolerance", accepted="0 or more")
     spots = {min(max(s.at, zero), end) - zero: s.value for s in request.stroke}

@@ -9,14 +9,15 @@ import numpy as np
 
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
-from velmot.core.heard import Heard, heard
+from velmot.core.heard import Heard, heard, reading
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
-from velmot.core.operations.region_work import RegionWork, names_of, reading, regions_named
+from velmot.core.operations.region_work import RegionWork, names_of, regions_named
 from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session, Track
+from velmot.core.spans import runs
 
 
 @dataclass(frozen=True)
@@ -103,13 +104,7 @@ def runs_of(regions: list[Region]) -> list[tuple[int, int]]:
 @lru_cache(maxsize=4)
 def _runs(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
     """Asked for every parameter of a track, with the same spans each time."""
-    runs: list[tuple[int, int]] = []
-    for start, end in spans:
-        if runs and start <= runs[-1][1]:
-            runs[-1] = (runs[-1][0], max(runs[-1][1], end))
-        else:
-            runs.append((start, end))
-    return tuple(runs)
+    return tuple(runs(spans))
 
 
 OPERATION = Operation("embed", Embed, plan)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from velmot.core.change import Caution, Change
+from velmot.core.change import Change
 from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
+from velmot.core.heard import heard, reading
 from velmot.core.operations.frame import Operation, need_range, says, span_text
-from velmot.core.operations.region_work import RegionWork, change_between, reading
+from velmot.core.operations.landing import not_reading
+from velmot.core.operations.region_work import RegionWork, change_between
 from velmot.core.session import Precedence, Session
 from velmot.core.time import Tick
 
@@ -47,17 +48,13 @@ def plan(session: Session, request: FillGap) -> Change:
     length = request.end - request.start
     rows = [(0, before, HOLD if hold else 0.0), (length, before if hold else after, 0.0)]
     work = RegionWork(session)
-    work.splice(parameter, Fragment(Envelope.of(rows, parameter.axis), length), request.start)
+    work.land(parameter, Fragment(Envelope.of(rows, parameter.axis), length), request.start)
+    work.name(parameter.id, request.start, request.end)
     verb = "Hold" if hold else "Join"
     name = f"{session.owner(parameter.id).name} {parameter.name}"
     title = f"{verb} {name} over {span_text(session, request.start, request.end)}"
-    cautions = [] if session.owner(parameter.id).reads else [_unread(session, parameter.id)]
-    return change_between(session, work.result(), title, cautions)
-
-
-def _unread(session: Session, parameter: str) -> Caution:
-    track = session.owner(parameter)
-    return Caution("not-reading", f"{track.name} is not reading its lanes: this would not be heard", track=track.id)
+    track = session.owner(parameter.id)
+    return change_between(session, work.result(), title, [] if track.reads else [not_reading(track)], work.named)
 
 
 OPERATION = Operation("fill gap", FillGap, plan)

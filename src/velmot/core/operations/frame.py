@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from velmot.core.change import Change, HeardFigure, LaneSwap, Touched, touched_lane
 from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
+from velmot.core.heard import heard, reading
+from velmot.core.operations.landing import Landed, laid
 from velmot.core.parameters import Parameter
 from velmot.core.session import ON_THE_TRACK, Lane, Session
 
@@ -28,9 +30,9 @@ class Operation:
     plan: Callable[[Session, Any], Change]
 
 
-def says(text: str, **default: Any) -> Any:
-    """A request's field with the sentence that documents it in every schema."""
-    return field(metadata={"says": text}, **default)
+def says(text: str, *, most: int | None = None, **default: Any) -> Any:
+    """A request's field with the sentence that documents it in every schema, and the most entries (or letters) it may hold."""
+    return field(metadata={"says": text, "most": most}, **default)
 
 
 @dataclass
@@ -46,13 +48,17 @@ class Draft:
     _limited: dict[tuple[str, str], int] = field(default_factory=dict)
 
     def envelope(self, parameter: Parameter, home: str, at: int) -> Envelope:
-        """The lane's envelope as it stands; where there is no lane, one point with the static value."""
+        """The lane's envelope as it stands; where there is none, what is heard there: in a region, that in its span."""
         key = (parameter.id, home)
         if self._written.get(key):
             return self._written[key]  # type: ignore[return-value]
         lane = self.session.lane_at(parameter.id, home)
         if lane and key not in self._written:
             return lane.envelope
+        if home != ON_THE_TRACK and key not in self._written:
+            region = self.session.region(home)
+            now = heard(reading(self.session), parameter.id, groups=False).envelope
+            return now.slices([(region.start, region.end)])[0]
         return Envelope.constant(parameter.value, parameter.axis, at)
 
     def write(
@@ -64,6 +70,13 @@ class Draft:
         self._written[key] = envelope.from_zero() if envelope else None
         self._spans[key] = (min(known[0], start), max(known[1], end))
         self._limited[key] = self._limited.get(key, 0) + limited
+
+    def lay(self, parameter: Parameter, landings: Sequence[Landed], ramp: int, limited: int) -> None:
+        """Lay fragments over a parameter's own lane on the track; named values know no ramp."""
+        start, end = min(x.at for x in landings), max(x.end for x in landings)
+        base = self.envelope(parameter, ON_THE_TRACK, start)
+        after = laid(base, landings, 0 if parameter.holds_only else ramp)
+        self.write(parameter, ON_THE_TRACK, after, start, end, limited)
 
     def finished(self) -> tuple[tuple[LaneSwap, ...], tuple[Touched, ...]]:
         """The swaps of all lanes that really changed, and their figures."""

@@ -7,9 +7,9 @@ from collections.abc import Iterable
 from velmot.core.change import Caution, Change, HeardFigure, LaneSwap, Touched, touched_lane
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
+from velmot.core.heard import heard, reading
 from velmot.core.operations.change_regions import ChangeRegions
-from velmot.core.operations.region_work import reading, swaps_between
+from velmot.core.operations.region_work import swaps_between
 from velmot.core.remedy import Remedy
 from velmot.core.session import Lane, Region, Session
 

@@ -8,10 +8,12 @@ from itertools import pairwise
 from velmot.core.change import Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
+from velmot.core.heard import heard, reading
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, reading, regions_named
+from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
 from velmot.core.session import Region, Session, Track
+
+EARLIER = "the joined region starts earlier, and so loses to what overlaps it"
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,7 @@ def plan(session: Session, request: JoinRegions) -> Change:
         work.write(parameter, first.id, _joined(session, parameter, parts))
         for part in parts[1:]:
             work.write(parameter, part.id, None)
-    return change_between(session, work.result(), f"Join {names_of(regions)} of {track.name}")
+    return change_between(session, work.result(), f"Join {names_of(regions)} of {track.name}", because=EARLIER)
 
 
 def _check(session: Session, regions: list[tuple[Track, Region]]) -> None:

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Piece
-from velmot.core.heard import heard
+from velmot.core.heard import heard, reading
 from velmot.core.operations.embed import runs_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
-from velmot.core.operations.region_work import RegionWork, names_of, reading, regions_named
+from velmot.core.operations.region_work import RegionWork, names_of, regions_named
 from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy

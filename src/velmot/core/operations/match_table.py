@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_LANDINGS
 from velmot.core.mapping import Wish
 from velmot.core.matching import same_parameter
 from velmot.core.operations.frame import says
@@ -47,9 +48,8 @@ class Landing:
     wish: Wish | None = None
 
 
-def landing(session: Session, matches: tuple[Match, ...], missing: str, source: Parameter, track: Track) -> Landing:
+def landing(session: Session, given: Match | None, missing: str, source: Parameter, track: Track) -> Landing:
     """The decision for one cell of the table: the one given, else the usual match, else what `missing` says."""
-    given = next((m for m in matches if (m.parameter, m.track) == (source.id, track.id)), None)
     usual = same_parameter(session, source, track)
     if given and given.do == "land":
         return _chosen(session, given, source, track)
@@ -65,7 +65,11 @@ def table(
     session: Session, matches: tuple[Match, ...], missing: str, sources: list[Parameter], tracks: list[Track]
 ) -> list[Landing]:
     """Every cell: source parameters in order, each on every track. Raises RequestError if two land on one."""
-    cells = [landing(session, matches, missing, source, track) for source in sources for track in tracks]
+    if len(sources) * len(tracks) > MOST_LANDINGS:
+        said = f"{len(sources):,} parameters onto {len(tracks):,} tracks are too many at once"
+        raise RequestError("too-much", said, place="targets", accepted=f"at most {MOST_LANDINGS:,} landings together")
+    given = {(m.parameter, m.track): m for m in reversed(matches)}
+    cells = [landing(session, given.get((s.id, t.id)), missing, s, t) for s in sources for t in tracks]
     taken: dict[str, Parameter] = {}
     for cell in cells:
         if cell.onto is None:

@@ -6,15 +6,16 @@ from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import HOLD, Envelope, Fragment
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
+from velmot.core.mapping import Mapped, Wish, affine, mapped
 from velmot.core.operations import picking
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, fitted, says
-from velmot.core.parameters import Axis, Family, Kind, Parameter
+from velmot.core.operations.frame import Draft, Operation, fitted, says
+from velmot.core.operations.landing import beyond_end, limited, not_reading, region_wins, within_session
+from velmot.core.parameters import Axis, Family, Kind, Parameter, range_problem
 from velmot.core.session import Session
 from velmot.core.time import Tick
-
-MOST_POINTS = 200_000
 
 
 @dataclass(frozen=True)
@@ -38,14 +39,14 @@ class Clip:
     axis: Axis = says("The axis its segments are straight on.")
     low: float = says("The lowest value the parameter had.")
     high: float = says("The highest.")
-    points: tuple[ClipPoint, ...] = says("The points, from 0 to the length.")
+    points: tuple[ClipPoint, ...] = says("The points, from 0 to the length.", most=MOST_SPOTS)
 
 
 @dataclass(frozen=True)
 class Paste:
     """Put clips into a session."""
 
-    clips: tuple[Clip, ...] = says("What was copied.")
+    clips: tuple[Clip, ...] = says("What was copied.", most=MOST_CLIPS)
     start: Tick = says("Where the copied range started.")
     length: Tick = says("How long it is.")
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
@@ -59,9 +60,9 @@ def plan(session: Session, request: Paste) -> Change:
     """The change that pastes; what fits no parameter, or only by being distorted, is refused in words."""
     if not request.clips:
         raise RequestError("clips-none", "the clipboard holds no lanes", place="clips", accepted="copied lanes")
-    if sum(len(c.points) for c in request.clips) > MOST_POINTS:
+    if sum(len(c.points) for c in request.clips) > MOST_SPOTS:
         raise RequestError(
-            "points-many", "the clipboard holds too many points", place="clips", accepted=f"at most {MOST_POINTS:,}"
+            "points-many", "the clipboard holds too many points", place="clips", accepted=f"at most {MOST_SPOTS:,}"
         )
     at = request.start if request.at is None else request.at
     if request.length <= 0 or not 0 <= at < session.length:
@@ -100,23 +101,18 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
 
 
 def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
-    session, cautions = draft.session, []
-    envelope = _mapped(clip_envelope(clip), clip, parameter, request)
-    room = session.length - at
-    if request.length > room:
-        said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
-        cautions.append(Caution("beyond-end", said))
-    fragment, spans = fitted(envelope.cut(0, min(request.length, room)), parameter)
-    if spans:
-        cautions.append(Caution("limited", f"{spans} {'span' if spans == 1 else 'spans'} limited to the range"))
-    base = draft.envelope(parameter, ON_THE_TRACK, at)
-    end = at + fragment.length
-    draft.write(parameter, ON_THE_TRACK, base.splice(fragment, at), at, end, spans)
-    if not session.owner(parameter.id).reads:
-        owner = session.owner(parameter.id)
-        said = f"{owner.name} is not reading its lanes: this would not be heard"
-        cautions.append(Caution("not-reading", said, track=owner.id))
-    return cautions
+    session, owner = draft.session, draft.session.owner(parameter.id)
+    made = _mapped(clip_envelope(clip).cut(0, request.length), clip, parameter, request)
+    cautions = [Caution("silence", made.silence, track=owner.id)] if made.silence else []
+    landed = within_session(session, made.fragment, at)
+    assert landed is not None
+    if landed.fragment.length < request.length:
+        cautions.append(beyond_end(session, owner))
+    if made.spans_limited:
+        cautions.append(limited(made.spans_limited, owner, parameter, at, landed.end))
+    draft.lay(parameter, [landed], 0, made.spans_limited)
+    cautions += region_wins(session, parameter, owner, [(at, landed.end)])
+    return cautions if owner.reads else [*cautions, not_reading(owner)]
 
 
 def clip_envelope(clip: Clip) -> Envelope:
@@ -124,9 +120,10 @@ def clip_envelope(clip: Clip) -> Envelope:
     if not clip.points:
         raise RequestError("points-none", f"{clip.name} holds no point", place="clips", accepted="at least one point")
     span = f"{clip.low:g} to {clip.high:g}"
-    if not clip.low < clip.high or (clip.axis is Axis.LOG and clip.low <= 0):
-        accepted = f"a low below the high{', and above 0' if clip.axis is Axis.LOG else ''}"
-        raise RequestError("clip-range", f"{clip.name} has the range {span}", place="clips", accepted=accepted)
+    if wrong := range_problem(clip.axis, clip.low, clip.high):
+        raise RequestError(
+            "clip-range", f"{clip.name} has the range {span}: {wrong[1]}", place="clips", accepted=wrong[2]
+        )
     odd = next((p.value for p in clip.points if not clip.low <= p.value <= clip.high), None)
     if odd is not None:
         said = f"{clip.name} holds {odd:g}, which is outside its own range"
@@ -135,13 +132,13 @@ def clip_envelope(clip: Clip) -> Envelope:
     return Envelope.of(rows, clip.axis)
 
 
-def _mapped(envelope: Envelope, clip: Clip, parameter: Parameter, request: Paste) -> Envelope:
-    """The clip's curve on the parameter's axis: the same numbers, or the same place in the range."""
+def _mapped(fragment: Fragment, clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
+    """The clip's curve as the parameter can have it: the same numbers, or the same place in the range."""
     if (clip.kind is Kind.CONTINUOUS) != (parameter.kind is Kind.CONTINUOUS):
         said = f"{clip.name} is {clip.kind} and {parameter.name} is {parameter.kind}"
         raise RequestError("kind-differs", said, place="onto", accepted=f"a {clip.kind} parameter")
     if (clip.unit, clip.axis) == (parameter.unit, parameter.axis):
-        return envelope
+        return Mapped(*fitted(fragment, parameter))
     if request.how == "unit":
         raise RequestError(
             "unit-differs",
@@ -149,10 +146,19 @@ def _mapped(envelope: Envelope, clip: Clip, parameter: Parameter, request: Paste
             place="onto",
             accepted=f"a parameter in {clip.unit or 'plain numbers'}, or the same place in the range",
         )
-    low, high = (float(clip.axis.place(v)) for v in (clip.low, clip.high))
-    to_low, to_high = (float(parameter.axis.place(v)) for v in (parameter.low, parameter.high))
-    scale = (to_high - to_low) / (high - low)
-    return envelope.map_axis(scale, to_low - low * scale, parameter.axis)
+    source = Parameter(
+        "clip",
+        clip.name,
+        clip.family,
+        unit=clip.unit,
+        axis=clip.axis,
+        low=clip.low,
+        high=clip.high,
+        default=clip.low,
+        value=clip.low,
+    )
+    wish = Wish("range")
+    return mapped(source, fragment, parameter, wish, affine(source, [fragment.envelope], parameter, wish))
 
 
 OPERATION = Operation("paste", Paste, plan)

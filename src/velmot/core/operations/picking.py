@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_POINTS
 from velmot.core.operations.frame import Draft, says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
@@ -18,33 +19,31 @@ class Picked:
     """Some points of one lane, counted from 0."""
 
     lane: str = says("The lane's id.")
-    points: tuple[int, ...] = says("The points, counted from 0.")
+    points: tuple[int, ...] = says("The points, counted from 0.", most=MOST_POINTS)
 
 
 def lanes_of(session: Session, picked: tuple[Picked, ...]) -> list[tuple[Lane, list[int]]]:
     """The lanes and their points in order; RequestError for none or for points that are not there."""
     if not any(p.points for p in picked):
         raise RequestError("points-none", "no point is chosen", place="picked", accepted="at least one point")
-    out = []
+    points: dict[str, set[int]] = {}
     for p in picked:
-        lane = session.lane(p.lane)
-        wrong = [i for i in p.points if not 0 <= i < len(lane.envelope)]
-        if wrong:
-            said = f"{session.lane_name(lane)} has no point {wrong[0] + 1}"
-            raise RequestError("point-unknown", said, place="picked", accepted=f"1 to {len(lane.envelope)}")
-        if p.points:
-            out.append((lane, sorted(set(p.points))))
-    return out
+        check_points(session.lane(p.lane), p, session)
+        points.setdefault(p.lane, set()).update(p.points)
+    return [(session.lane(id), sorted(some)) for id, some in points.items() if some]
 
 
-def start_of(session: Session, lane: Lane) -> int:
-    """The session tick from which a lane counts."""
-    return 0 if lane.on_track else session.region(lane.home).start
+def check_points(lane: Lane, picked: Picked, session: Session) -> None:
+    """Raise RequestError for a point that a lane has not."""
+    wrong = next((i for i in picked.points if not 0 <= i < len(lane.envelope)), None)
+    if wrong is not None:
+        said = f"{session.lane_name(lane)} has no point {wrong + 1}"
+        raise RequestError("point-unknown", said, place="picked", accepted=f"1 to {len(lane.envelope)}")
 
 
 def write(draft: Draft, lane: Lane, envelope: Envelope | None, first: int, last: int, limited: int = 0) -> None:
     """Put a lane's new envelope; `first` and `last` are the lane's own ticks of what was touched."""
-    zero = start_of(draft.session, lane)
+    zero = draft.session.zero_of(lane)
     parameter = draft.session.parameter(lane.parameter)
     last = min(zero + max(last, first + 1), max(draft.session.span(lane)[1], zero + first + 1))
     draft.write(parameter, lane.home, envelope, zero + first, last, limited)

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_CLIPS
 from velmot.core.operations.frame import Operation, fitted, says
+from velmot.core.operations.landing import limited
 from velmot.core.operations.paste import Clip, clip_envelope
 from velmot.core.operations.region_work import RegionWork, change_between
 from velmot.core.parameters import Parameter
@@ -22,7 +24,7 @@ class PlaceContainer:
     name: str = says("Its name.")
     at: Tick = says("Where it starts.")
     length: Tick = says("How long it is.")
-    clips: tuple[Clip, ...] = says("What it holds.")
+    clips: tuple[Clip, ...] = says("What it holds.", most=MOST_CLIPS)
 
 
 def plan(session: Session, request: PlaceContainer) -> Change:
@@ -46,10 +48,10 @@ def plan(session: Session, request: PlaceContainer) -> Change:
         taken.add(parameter.id)
         piece, spans = fitted(clip_envelope(clip).cut(0, request.length), parameter)
         if spans:
-            said = f"{spans} {'span' if spans == 1 else 'spans'} limited to what {parameter.name} can be"
-            work.cautions.append(Caution("limited", said, track=track.id))
+            work.cautions.append(limited(spans, track, parameter, region.start, region.end))
         work.write(parameter.id, region.id, piece.envelope)
-    return change_between(session, work.result(), f"Place {region.name} on {track.name}", work.cautions)
+        work.name(parameter.id, region.start, region.end)
+    return change_between(session, work.result(), f"Place {region.name} on {track.name}", work.cautions, work.named)
 
 
 def _same(track: Track, clip: Clip, taken: set[str]) -> Parameter | None:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS, STEEPEST
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, need_range, says
 from velmot.core.session import Lane, Session
@@ -18,7 +19,7 @@ from velmot.core.time import Tick
 class RaiseSpan:
     """Move a range of lanes up or down; inside it the shape is kept exactly."""
 
-    lanes: tuple[str, ...] = says("The lanes, by id.")
+    lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS)
     start: Tick = says("Where the range starts.")
     end: Tick = says("Where it ends.")
     amount: float = says("How far up, in axis units: dB, octaves, or the parameter's own.")
@@ -33,7 +34,7 @@ def plan(session: Session, request: RaiseSpan) -> Change:
         raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
     if request.before < 0 or request.after < 0:
         raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
-    if not abs(request.amount) < 1e6:
+    if not abs(request.amount) <= STEEPEST:
         raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
     draft = Draft(session)
     cautions: list[Caution] = []
@@ -51,7 +52,7 @@ def _raise(draft: Draft, lane: Lane, request: RaiseSpan) -> list[Caution]:
     if parameter.holds_only:
         said = f"{session.lane_name(lane)} has named values and cannot be raised"
         return [Caution("holds-only", said, lane=lane.id)]
-    zero, length = picking.start_of(session, lane), session.span(lane)[1] - session.span(lane)[0]
+    zero, length = session.zero_of(lane), session.span(lane)[1] - session.span(lane)[0]
     first, last = max(request.start - zero, 0), min(request.end - zero, length)
     if first >= last:
         return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from velmot.core.change import HEARD, Caution, Change, LaneSwap, Touched, TrackSwap
 from velmot.core.difference import differing_span
 from velmot.core.envelope import Envelope, Fragment
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
+from velmot.core.heard import heard, reading
+from velmot.core.operations.landing import Landed, laid
 from velmot.core.parameters import Parameter
-from velmot.core.session import ON_THE_TRACK, Lane, Mode, Region, Session, Track
+from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
+from velmot.core.spans import runs
 
 
 @dataclass
@@ -20,10 +22,12 @@ class RegionWork:
 
     session: Session
     cautions: list[Caution] = field(default_factory=list)
+    named: dict[str, list[tuple[int, int]]] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self._regions = {t.id: {r.id: r for r in t.regions} for t in self.session.tracks}
         self._envelopes: dict[tuple[str, str], Envelope | None] = {}
+        self._landings: dict[str, list[Landed]] = {}
         self._region_ids = self.session.new_ids("region")
         self._lane_ids = self.session.new_ids("lane")
 
@@ -50,9 +54,13 @@ class RegionWork:
         written = self._envelopes.get(key, lane.envelope if lane else None)
         return written or Envelope.constant(parameter.value, parameter.axis)
 
-    def splice(self, parameter: Parameter, fragment: Fragment, at: int) -> None:
-        """Put a fragment into a parameter's own lane on the track."""
-        self.write(parameter.id, ON_THE_TRACK, self.track_curve(parameter).splice(fragment, at).from_zero())
+    def land(self, parameter: Parameter, fragment: Fragment, at: int) -> None:
+        """Lay a fragment over a parameter's own lane on the track, and over what landed there before."""
+        self._landings.setdefault(parameter.id, []).append(Landed(at, fragment))
+
+    def name(self, parameter: str, start: int, end: int) -> None:
+        """Say that a parameter may be heard differently in a span."""
+        self.named.setdefault(parameter, []).append((start, end))
 
     def widen(self, session: Session) -> None:
         """Go on with a session whose tracks gained parameters or devices."""
@@ -60,6 +68,9 @@ class RegionWork:
 
     def result(self) -> Session:
         """The session as it was written, checked."""
+        for id, landings in self._landings.items():
+            below = self.track_curve(self.session.parameter(id))
+            self.write(id, ON_THE_TRACK, laid(below, landings).from_zero())
         tracks = (replace(t, regions=tuple(self._regions[t.id].values())) for t in self.session.tracks)
         lanes: list[Lane] = []
         for lane in self.session.lanes:
@@ -73,13 +84,26 @@ class RegionWork:
         return self.session.with_tracks(tracks).with_lanes(lanes).checked()
 
 
-def change_between(before: Session, after: Session, title: str, cautions: Iterable[Caution] = ()) -> Change:
-    """The change that makes one session the other, shown as what would be heard if every track read its lanes."""
+def change_between(
+    before: Session,
+    after: Session,
+    title: str,
+    cautions: Iterable[Caution] = (),
+    named: Mapping[str, Sequence[tuple[int, int]]] | None = None,
+    because: str = "",
+) -> Change:
+    """The change that makes one session the other, shown as what would be heard if every track read its lanes.
+
+    `named` are the spans in which parameters may be heard differently, none meaning nowhere; `because` says in
+    words why they could be all the same.
+    """
     lanes, tracks = swaps_between(before, after)
     said = tuple(dict.fromkeys(cautions))
     if not lanes and not tracks and not said:
         said = (Caution("no-change", "It is already like this: nothing would change"),)
-    return Change(title, lanes, tracks, _heard_touched(before, after, lanes, tracks), said)
+    spans = {p: tuple(runs(some)) for p, some in (named or {}).items()}
+    touched = _heard_touched(before, after, lanes, tracks)
+    return Change(title, lanes, tracks, touched, said, named=spans, because=because)
 
 
 def swaps_between(before: Session, after: Session) -> tuple[tuple[LaneSwap, ...], tuple[TrackSwap, ...]]:
@@ -93,17 +117,6 @@ def swaps_between(before: Session, after: Session) -> tuple[tuple[LaneSwap, ...]
 
 def _alike(one: Lane | None, other: Lane | None) -> bool:
     return one is other or (one is not None and other is not None and one == other)
-
-
-def reading(session: Session) -> Session:
-    """The session with every track reading its lanes; the same one at every call."""
-    if all(t.reads for t in session.tracks):
-        return session
-    known: Session | None = session.__dict__.get("_reading")
-    if known is None:
-        known = session.with_tracks(t if t.reads else replace(t, mode=Mode.READ) for t in session.tracks)
-        session.__dict__["_reading"] = known
-    return known
 
 
 def _heard_touched(
@@ -125,7 +138,8 @@ def _heard_touched(
 
 def _changed(one: Track, other: Track) -> list[Region]:
     """The regions of one state of a track that the other has not, or has otherwise."""
-    return [r for r in one.regions if r not in other.regions]
+    known = {r.id: r for r in other.regions}
+    return [r for r in one.regions if known.get(r.id) != r]
 
 
 def heard_touched(before: Session, after: Session, parameter: str, start: int, end: int) -> Touched:
@@ -141,11 +155,11 @@ def heard_touched(before: Session, after: Session, parameter: str, start: int, e
 
 
 def regions_named(session: Session, ids: tuple[str, ...]) -> list[tuple[Track, Region]]:
-    """The regions and their tracks, by start; RequestError for none or unknown ones."""
+    """The regions and their tracks, by start, then as listed; RequestError for none or unknown ones."""
     if not ids:
         raise RequestError("regions-none", "no region is chosen", place="regions", accepted="at least one region")
     found = [(session.track_of_region(id), session.region(id)) for id in dict.fromkeys(ids)]
-    return sorted(found, key=lambda pair: pair[1].start)
+    return sorted(found, key=lambda pair: (pair[1].start, session.region_order(pair[1].id)))
 
 
 def names_of(regions: list[tuple[Track, Region]]) -> str:

@@ -13,6 +13,8 @@ from velmot.core.operations.region_work import RegionWork, change_between, names
 from velmot.core.remedy import Remedy
 from velmot.core.session import Session
 
+BEHIND = "not all of the automation could stay"
+
 
 @dataclass(frozen=True)
 class RemoveRegions:
@@ -35,6 +37,8 @@ def plan(session: Session, request: RemoveRegions) -> Change:
     lanes = [lane for _, r in regions for lane in lifted.lanes_in(r.id)]
     for lane in lanes:
         work.write(lane.parameter, lane.home, None)
+        if request.automation == "goes":
+            work.name(lane.parameter, *lifted.span(lane))
     for track, region in regions:
         work.drop(track.id, region.id)
     if lanes:
@@ -44,7 +48,7 @@ def plan(session: Session, request: RemoveRegions) -> Change:
                 "takes", f"Takes {len(lanes)} region {'lane' if len(lanes) == 1 else 'lanes'} with {points:,} points"
             )
         )
-    return change_between(session, work.result(), f"Remove {names_of(regions)}", cautions)
+    return change_between(session, work.result(), f"Remove {names_of(regions)}", cautions, work.named, BEHIND)
 
 
 def _lifting(session: Session, regions: tuple[str, ...]) -> Change:

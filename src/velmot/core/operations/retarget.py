@@ -8,9 +8,11 @@ from typing import Literal
 from velmot.core.change import Caution, Change, TrackSwap
 from velmot.core.envelope import Fragment
 from velmot.core.errors import RequestError
-from velmot.core.mapping import Wish, mapped
+from velmot.core.limits import MOST_TARGETS
+from velmot.core.mapping import Wish, affine, mapped
 from velmot.core.operations import picking
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, fitted, need_range, says
+from velmot.core.operations.frame import Draft, Operation, need_range, says
+from velmot.core.operations.landing import beyond_end, limited, not_reading, region_wins, within_session
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Mode, Session, Track
 from velmot.core.time import Tick
@@ -30,7 +32,7 @@ class Retarget:
     """Carry what a lane does over a range to other parameters, mapped."""
 
     lane: str = says("The source lane's id.")
-    targets: tuple[Target, ...] = says("Where it lands.")
+    targets: tuple[Target, ...] = says("Where it lands.", most=MOST_TARGETS)
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where it ends.", default=None)
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
@@ -55,15 +57,15 @@ def plan(session: Session, request: Retarget) -> Change:
     lane, start, fragment = source_of(session, request)
     source = session.parameter(lane.parameter)
     draft, cautions = Draft(session), list[Caution]()
-    if request.how == "move":
-        zero = picking.start_of(session, lane)
+    if request.how == "move" and not _onto_itself(session, request, lane, start):
+        zero = session.zero_of(lane)
         cleared = lane.envelope.straightened([(start - zero, start - zero + fragment.length)], source.holds_only)
         picking.write(draft, lane, cleared, start - zero, start - zero + fragment.length)
     tracks: list[Track] = []
     for target in request.targets:
         parameter = session.parameter(target.parameter)
         tracks.append(session.owner(parameter.id))
-        cautions += _land(draft, request, source, fragment, start, target, parameter)
+        cautions += _land(draft, request, lane, source, fragment, start, target, parameter)
     return _change(draft, request, lane, list(dict.fromkeys(tracks)), cautions)
 
 
@@ -104,32 +106,43 @@ def source_of(session: Session, request: Retarget) -> tuple[Lane, int, Fragment]
     return lane, start, session.in_session_time(lane).cut(start, end)
 
 
+def _onto_itself(session: Session, request: Retarget, lane: Lane, start: int) -> bool:
+    """Whether what is moved lands on the very lane and place it is taken from, where nothing may be cleared."""
+    return lane.on_track and lane.parameter in {t.parameter for t in request.targets} and _at(request, start) == start
+
+
+def _at(request: Retarget, start: int) -> int:
+    """Where what starts at `start` lands."""
+    return start if request.at is None else request.at + start - (request.start if request.start is not None else start)
+
+
 def _land(
-    draft: Draft, request: Retarget, source: Parameter, fragment: Fragment, start: int, target: Target, to: Parameter
+    draft: Draft,
+    request: Retarget,
+    lane: Lane,
+    source: Parameter,
+    fragment: Fragment,
+    start: int,
+    target: Target,
+    to: Parameter,
 ) -> list[Caution]:
-    session = draft.session
-    at = start if request.at is None else request.at + start - (request.start if request.start is not None else start)
+    session, owner = draft.session, draft.session.owner(to.id)
+    at = _at(request, start)
     if not 0 <= at < session.length:
         raise RequestError("at-outside", "it would land outside the session", place="at", accepted="a place inside it")
-    cautions: list[Caution] = []
-    piece, silence = mapped(source, fragment, to, wish_of(request, target))
-    if silence:
-        cautions.append(Caution("silence", silence))
-    if piece.length > session.length - at:
-        said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
-        cautions.append(Caution("beyond-end", said))
-        piece = piece.envelope.cut(0, session.length - at)
-    piece, spans = fitted(piece, to)
-    if spans:
-        owner = session.owner(to.id).name
-        count = "1 span" if spans == 1 else f"{spans} spans"
-        cautions.append(
-            Caution("limited", f"{count} limited to what {owner} {to.name} can be", start=at, end=at + piece.length)
-        )
-    ramp = request.ramp if request.edges == "ramp" and not to.holds_only else 0
-    base = draft.envelope(to, ON_THE_TRACK, at)
-    draft.write(to, ON_THE_TRACK, base.splice(piece, at, ramp), at, at + piece.length, spans)
-    return cautions
+    wish = wish_of(request, target)
+    line = affine(source, [fragment.envelope], to, wish)
+    made = mapped(source, fragment, to, wish, line)
+    cautions = [Caution("silence", made.silence)] if made.silence else []
+    landed = within_session(session, made.fragment, at)
+    assert landed is not None
+    if landed.fragment.length < fragment.length:
+        cautions.append(beyond_end(session, owner))
+    if made.spans_limited:
+        cautions.append(limited(made.spans_limited, owner, to, at, landed.end))
+    ramp = request.ramp if request.edges == "ramp" else 0
+    draft.lay(to, [landed], ramp, made.spans_limited)
+    return [*cautions, *region_wins(session, to, owner, [(at, landed.end)])]
 
 
 def _change(draft: Draft, request: Retarget, lane: Lane, tracks: list[Track], cautions: list[Caution]) -> Change:
@@ -137,8 +150,7 @@ def _change(draft: Draft, request: Retarget, lane: Lane, tracks: list[Track], ca
     reading = tuple(TrackSwap(t, replace(t, mode=Mode.READ)) for t in tracks if request.set_to_read and not t.reads)
     for track in tracks:
         if not track.reads and not request.set_to_read:
-            said = f"{track.name} is not reading its lanes: this would not be heard"
-            cautions.append(Caution("not-reading", said, track=track.id))
+            cautions.append(not_reading(track))
     first = session.parameter(request.targets[0].parameter)
     one = f"{session.owner(first.id).name} {first.name}"
     where = one if len(request.targets) == 1 else f"{len(request.targets)} parameters"

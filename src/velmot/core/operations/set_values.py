@@ -51,7 +51,8 @@ def _wanted(parameter: Parameter, lane: Lane, points: list[int], text: str) -> l
     places, values = lane.envelope.places[points], lane.envelope.values[points]
     if match := re.fullmatch(r"([+-])\s*(\d+\.?\d*|\.\d+)", said):
         step = float(match[1] + match[2])
-        return [float(y) + step for y in places]
+        silent = parameter.axis is Axis.LEVEL
+        return [float(y) if silent and y <= SILENCE else float(y) + step for y in places]
     if match := re.fullmatch(r"[*×x]\s*(\d+\.?\d*|\.\d+)", said):
         return [_times(parameter, float(v), float(match[1])) for v in values]
     try:

@@ -215,17 +215,16 @@ def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, leng
 
 def _crossings(curve: Envelope, low: float, step: float, steps: int) -> Floats:
     """Ticks (fractional) where the curve passes from one whole step to the next."""
-    out: list[float] = []
+    out: list[Floats] = [np.zeros(0)]
     y = (curve.places - low) / step
     for i in np.flatnonzero(np.isfinite(curve.bends[:-1]) & (y[:-1] != y[1:])).tolist():
         start, span = int(curve.ticks[i]), int(curve.ticks[i + 1] - curve.ticks[i])
         lower, upper = sorted((float(y[i]), float(y[i + 1])))
         first, last = max(np.floor(lower - 0.5), -1), min(np.ceil(upper + 0.5), steps + 1)
-        for n in np.arange(first, last):
-            part = (n + 0.5 - y[i]) / (y[i + 1] - y[i])
-            if 0 <= part <= 1 and span:
-                out.append(start + unbend(float(part), float(curve.bends[i])) * span)
-    return np.array(out)
+        part = (np.arange(first, last) + 0.5 - y[i]) / (y[i + 1] - y[i])
+        part = part[(part >= 0) & (part <= 1) & (span > 0)]
+        out.append(start + unbend(part, float(curve.bends[i])) * span)
+    return np.concatenate(out)
 
 
 def _messages(stream: _Stream, number: int, channel: int) -> list[Any]:

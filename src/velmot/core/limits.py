@@ -1,0 +1,64 @@
+"""How much Velmot takes on: every limit in one place, told to users where it is met and written into the schemas.
+
+Limits count the work that results, not the length of what was asked. Whatever they allow answers in seconds.
+"""
+
+from __future__ import annotations
+
+MOST_POINTS = 5_000_000
+"""Points of a session, all lanes together."""
+
+MOST_LANES = 20_000
+MOST_TRACKS = 5_000
+MOST_PARAMETERS = 50_000
+MOST_REGIONS = 20_000
+
+MOST_BARS = 250_000
+"""Bars of a session: a million beats in 4/4."""
+
+MOST_TEMPOS = 20_000
+MOST_METERS = 20_000
+
+MOST_CLOCK = 250_000
+"""Straight pieces that a session's clock needs where the tempo glides."""
+
+MOST_GROUPS = 64
+"""Group faders above one track."""
+
+MOST_LANDED_POINTS = 1_000_000
+"""Points that one step lays down, all its landings together."""
+
+MOST_LANDINGS = 10_000
+"""Pieces or regions that one step lays down."""
+
+MOST_TIMES = 1_000
+"""How often a carry or a repeat lands."""
+
+MOST_IDS = MOST_LANES
+"""Ids in one list of a request."""
+
+MOST_MATCHES = 20_000
+"""Decisions of one match table."""
+
+MOST_TARGETS = 1_000
+"""Parameters that one retarget lands on."""
+
+MOST_SPOTS = 100_000
+"""Points that one request brings."""
+
+MOST_CLIPS = 2_000
+"""Lanes in a clipboard or a container."""
+
+LONGEST_NAME = 300
+
+LARGEST_VALUE = 1e12
+"""The furthest from 0 that a parameter's range may reach."""
+
+SMALLEST_LOG = 1e-9
+"""The lowest value of a log axis."""
+
+SMALLEST_RANGE = 1e-6
+"""The least that a parameter's range may span, in axis units."""
+
+STEEPEST = 1e6
+"""The most a mapping may turn one axis unit into, and the most a curve may be moved by."""

@@ -1,0 +1,119 @@
+"""Landing: what every verb that lays something somewhere shares: its limits, what does not fit, and what is said about it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from velmot.core.change import Caution
+from velmot.core.envelope import Envelope, Fragment, Piece
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_LANDED_POINTS, MOST_LANDINGS
+from velmot.core.parameters import Parameter
+from velmot.core.session import Precedence, Session, Track
+from velmot.core.spans import topmost
+
+
+@dataclass(frozen=True)
+class Landed:
+    """A fragment where it lands, in the lane's own ticks."""
+
+    at: int
+    fragment: Fragment
+
+    @property
+    def end(self) -> int:
+        return self.at + self.fragment.length
+
+
+@dataclass
+class Budget:
+    """Counts what a step lays down; RequestError once it is more than Velmot takes on."""
+
+    points: int = 0
+    landings: int = 0
+
+    def spend(self, points: int, landings: int = 1) -> None:
+        """Count some more points and landings."""
+        self.points += points
+        self.landings += landings
+        if self.points > MOST_LANDED_POINTS or self.landings > MOST_LANDINGS:
+            said = "this would lay down too much in one step"
+            accepted = f"at most {MOST_LANDINGS:,} pieces with {MOST_LANDED_POINTS:,} points together"
+            raise RequestError("too-much", said, place="times", accepted=accepted)
+
+
+def laid(base: Envelope, landings: Sequence[Landed], ramp: int = 0) -> Envelope:
+    """The curve with fragments laid over it, a later one over an earlier one.
+
+    With `ramp` each goes straight from the value outside to its own over so many ticks, at both its edges.
+    """
+    spans = [(x.at, x.end) for x in landings]
+    order = sorted(range(len(spans)), key=lambda i: spans[i])
+    apart = all(spans[a][1] <= spans[b][0] for a, b in pairwise(order))
+    if ramp and not apart:
+        for x in landings:
+            base = base.splice(x.fragment, x.at, ramp)
+        return base
+    if ramp:
+        landings = _ramped(base, [landings[i] for i in order], ramp)
+        spans = [(x.at, x.end) for x in landings]
+    pieces = [Piece(a, b, landings[i].fragment.envelope, landings[i].at) for a, b, i in topmost(spans)]
+    return base.overlaid(pieces)
+
+
+def _ramped(base: Envelope, landings: list[Landed], ramp: int) -> list[Landed]:
+    """Landings in order that do not overlap, each led in from what stands before it and out to what stands after."""
+    out: list[Landed] = []
+    for x in landings:
+        meets = bool(out) and out[-1].end == x.at
+        before = float(base.at(x.at, "right" if meets else "left"))  # one that ends here has been led out to the base
+        out.append(Landed(x.at, x.fragment.ramped(before, float(base.at(x.end)), ramp)))
+    return out
+
+
+def within_session(session: Session, fragment: Fragment, at: int) -> Landed | None:
+    """A fragment at `at` as far as the session reaches; None if it would lie wholly outside."""
+    room = session.length - at
+    if room <= 0 or at < 0:
+        return None
+    return Landed(at, fragment if fragment.length <= room else fragment.envelope.cut(0, room))
+
+
+# ── what is said ──────────────────────────────────────────────────────────────────────────────
+
+
+def not_reading(track: Track) -> Caution:
+    """What lands on a track that is off would not be heard."""
+    return Caution("not-reading", f"{track.name} is not reading its lanes: this would not be heard", track=track.id)
+
+
+def beyond_end(session: Session, track: Track) -> Caution:
+    """What would land beyond the end of the session is left out."""
+    said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
+    return Caution("beyond-end", said, track=track.id, start=session.length)
+
+
+def limited(spans: int, track: Track, target: Parameter, start: int, end: int) -> Caution:
+    """Some spans go further than the target can."""
+    count = "1 span" if spans == 1 else f"{spans:,} spans"
+    said = f"{count} limited to what {track.name} {target.name} can be"
+    return Caution("limited", said, track=track.id, start=start, end=end)
+
+
+def region_wins(session: Session, target: Parameter, track: Track, spans: Sequence[tuple[int, int]]) -> list[Caution]:
+    """Regions whose own lanes win over what lands on the track, where precedence says region."""
+    if session.precedence is not Precedence.REGION:
+        return []
+    start, end = min(a for a, _ in spans), max(b for _, b in spans)
+    able = [r for r, _ in session.region_lanes(target.id) if not r.muted and r.start < end and start < r.end]
+    names = [r.name for r in able if any(r.start < b and a < r.end for a, b in spans)]
+    if not names:
+        return []
+    said = f"In {_some(names)} the region's own {target.name} lane wins: the rest is heard"
+    return [Caution("region-wins", said, track=track.id, start=start, end=end)]
+
+
+def _some(names: list[str]) -> str:
+    return ", ".join(names[:3]) + (f" and {len(names) - 3} more regions" if len(names) > 3 else "")
