@@ -72,7 +72,7 @@ def test_a_missing_parameter_is_added_previewed_and_undone(client, demo):
 
 def test_the_log_names_what_was_touched(client, demo):
     post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
-    (line,) = client.get(f"/api/sessions/{demo}/log").json()
+    (line,) = client.get(f"/api/sessions/{demo}/log").json()["lines"]
     assert line["title"] == "Carry Bell buoy Level to Kelp choir" and not line["undone"]
     assert [(t["parameter"], t["start"], t["end"]) for t in line["touched"]] == [("choir.level", 32, 48)]
 
@@ -161,7 +161,7 @@ def test_a_paste_of_a_million_points_is_refused_in_words(client, demo):
     text["lanes"][0]["points"] = rows
     answer = post(client, f"{demo}/clipboard", {"text": json.dumps(text)})
     assert answer.status_code == 422 and answer.json()["code"] == "points-many"
-    text["lanes"][0]["points"] = rows * 4
+    text["lanes"][0]["points"] = rows * 5
     answer = post(client, f"{demo}/clipboard", {"text": json.dumps(text)})
     assert answer.status_code == 413 and set(answer.json()) == SHAPE
 

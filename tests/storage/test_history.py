@@ -56,7 +56,7 @@ def test_a_new_change_after_undo_gets_a_new_number_and_the_log_keeps_both(demo):
     history.undo(demo, first)
     again = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
     assert (first, again) == (1, 2)
-    assert [(e.number, e.undone) for e in history.log(demo)] == [(2, False), (1, True)]
+    assert [(e.number, e.undone) for e in history.log(demo).entries] == [(2, False), (1, True)]
 
 
 def test_a_request_on_an_old_revision_changes_nothing(demo):
@@ -79,7 +79,7 @@ def test_a_change_that_cannot_be_leaves_nothing(demo, monkeypatch):
     monkeypatch.setattr(history, "_swap", lambda *_: 1 / 0)
     with pytest.raises(ZeroDivisionError):
         history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
-    assert stored(demo) == before and not history.log(demo)
+    assert stored(demo) == before and not history.log(demo).entries
 
 
 def test_equal_envelopes_are_stored_once(demo):

@@ -34,17 +34,19 @@ from velmot.api.schemas import (
     View,
 )
 from velmot.core.activity import activity, why_not_heard
-from velmot.core.change import HEARD, Change, Touched
+from velmot.core.change import HEARD, Change, Touched, TrackSwap
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import heard_text, span_text
-from velmot.core.outline import last_outline, remembered_outline
+from velmot.core.outline import last_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
+from velmot.core.summary import outline_of, picture_of
 from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
 from velmot.storage import history, remembered, sessions
 from velmot.storage.models import StoredSession
+from velmot.storage.snapshot import snapshot
 
 SPARK_COLUMNS = 48
 _POINTS_A_COLUMN = 0.5
@@ -52,12 +54,17 @@ MOST_GUESTS = 8
 MOST_DRAWN = 120
 MOST_LISTED = 60
 MOST_NAMED = 4
+MOST_PLACED = 2000
 
 
-def session_out(stored: StoredSession, session: Session) -> SessionOut:
-    """Everything but the curves."""
-    undo, redo = history.next_titles(stored)
-    changed = history.last_changes(stored)
+def session_out(id: int) -> SessionOut:
+    """Everything but the curves, as one moment's rows say it."""
+    with snapshot():
+        now = sessions.opened(id)
+        stored, session = now.row, now.session
+        undo, redo = history.next_titles(stored)
+        changed = history.last_changes(stored)
+        matches = remembered.matches(stored, session)
     tempo = session.tempo
     bars = tempo.bar_starts(session.length)
     edges = np.array([t for _, t, _ in bars] + [session.length], dtype=np.int64)
@@ -74,8 +81,9 @@ def session_out(stored: StoredSession, session: Session) -> SessionOut:
         activity=activity(session, edges).tolist(),
         tracks=[_track_out(session, t) for t in session.tracks],
         lanes=[lane_out(session, lane, changed.get(lane.id, 0)) for lane in session.lanes],
-        matches=[MatchIO(**m) for m in remembered.matches(stored, session)],
+        matches=[MatchIO(**m) for m in matches],
         report=stored.report,
+        damaged=list(now.damaged),
     )
 
 
@@ -121,7 +129,7 @@ def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
 def lane_out(session: Session, lane: Lane, changed: int) -> LaneOut:
     """A lane's line in the ledger."""
     start, end = session.span(lane)
-    lows, highs = _outline(session, lane, SPARK_COLUMNS)
+    lows, highs = outline_of(session, lane, SPARK_COLUMNS)
     low, high = float(lows.min()), float(highs.max())
     why = why_not_heard(session, lane)
     bottom, top = session.parameter(lane.parameter).position(np.array([low, high])).tolist()
@@ -141,35 +149,8 @@ def lane_out(session: Session, lane: Lane, changed: int) -> LaneOut:
         changed=changed,
         heard=not why,
         why=why,
-        spark=picture(session, lane, SPARK_COLUMNS),
+        spark=Picture(**vars(picture_of(session, lane, SPARK_COLUMNS))),
     )
-
-
-def picture(session: Session, lane: Lane, columns: int) -> Picture:
-    """A lane's outline over its span in a few columns, 0 to 100 of what it spans itself."""
-    parameter = session.parameter(lane.parameter)
-    lows, highs = _outline(session, lane, columns)
-    y = parameter.axis.place(np.stack((lows, highs)))
-    least, most = y.min(), y.max()
-    scaled = np.rint((y - least) / (most - least) * 100) if most > least else np.full_like(y, 50)
-    return Picture(family=ink_of(parameter), lows=scaled[0].astype(int).tolist(), highs=scaled[1].astype(int).tolist())
-
-
-def _outline(session: Session, lane: Lane, columns: int) -> tuple[Floats, Floats]:
-    """The lane's outline over its whole span, counted from where the lane starts."""
-    start, end = session.span(lane)
-    return remembered_outline(lane.envelope, 0, max(end - start, columns), columns)
-
-
-def ink_of(parameter: Parameter) -> str:
-    """The ink a lane is drawn with: by family, but slate for all that steps or switches."""
-    return parameter.kind.value if parameter.holds_only else parameter.family.value
-
-
-def pictures(session: Session, most: int = 4) -> list[Picture]:
-    """The busiest lanes' outlines, for the start page."""
-    busiest = sorted(session.lanes, key=lambda x: -len(x.envelope))[:most]
-    return [picture(session, lane, 60) for lane in busiest]
 
 
 def curve(session: Session, lane: Lane, view: View) -> Curve:
@@ -244,13 +225,14 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
         guests=guests,
         tracks=[s.after.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
-        regions=[
-            PlacedRegion(**_region_fields(r), track=s.after.id)
-            for s in change.tracks
-            for r in s.after.regions
-            if r not in s.before.regions
-        ],
+        regions=[PlacedRegion(**_region_fields(r), track=s.after.id) for s in change.tracks for r in _placed(s)],
     )
+
+
+def _placed(swap: TrackSwap) -> list[Region]:
+    """The regions that a track has not, or has otherwise, as it stands."""
+    known = {r.id: r for r in swap.before.regions}
+    return [r for r in swap.after.regions if known.get(r.id) != r][:MOST_PLACED]
 
 
 def _guests(change: Change, view: View | None) -> list[str]:
@@ -346,15 +328,5 @@ def gaps_out(session: Session, parameters: Iterable[str]) -> list[GapOut]:
 
 
 def line_out(stored: StoredSession) -> dict[str, object]:
-    """A session's line on the start page."""
-    session = sessions.load(stored.pk)
-    return {
-        "id": stored.pk,
-        "name": stored.name,
-        "changed": stored.changed,
-        "tracks": len(session.tracks),
-        "lanes": len(session.lanes),
-        "points": sum(len(x.envelope) for x in session.lanes),
-        "bars": len(session.tempo.bar_starts(session.length)),
-        "picture": pictures(session),
-    }
+    """A session's line on the start page, from the summary kept with it."""
+    return {"id": stored.pk, "name": stored.name, "changed": stored.changed, **(stored.summary or {})}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 from typing import Any
 
+from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
@@ -19,6 +20,29 @@ log = logging.getLogger("velmot")
 STATUS = {"file-large": 413}
 
 
+TROUBLES = (
+    ("full", 507, "disk-full", "the disk is full, so nothing was saved by this step", "making room, then trying again"),
+    ("readonly", 503, "folder-closed", "Velmot may not write to its folder, so nothing was saved by this step",
+     "giving it access to the folder, then trying again"),
+    ("unable to open", 503, "folder-closed", "Velmot cannot open its database, so nothing was saved by this step",
+     "giving it access to the folder, then trying again"),
+    ("locked", 503, "busy", "the database is busy, so nothing was saved by this step", "trying again in a moment"),
+    ("malformed", 503, "database-damaged", "the database is damaged, so this cannot be done", "putting a copy of it back"),
+    ("not a database", 503, "database-damaged", "the database is damaged, so this cannot be done",
+     "putting a copy of it back"),
+)  # fmt: skip
+"""(what the database says, status, code, message, what would help)."""
+
+
+def trouble(error: DatabaseError) -> tuple[int, str, str, str]:
+    """What a machine's own trouble means for the user: (status, code, message, what would help)."""
+    said = str(error).casefold()
+    for sign, *answer in TROUBLES:
+        if sign in said:
+            return answer[0], answer[1], answer[2], answer[3]  # type: ignore[return-value]
+    return 503, "storage", "the database cannot be used, so nothing was saved by this step", "trying again"
+
+
 def install(api: NinjaAPI) -> None:
     """Give the API its answers for everything that can go wrong."""
 
@@ -30,6 +54,12 @@ def install(api: NinjaAPI) -> None:
         status = 409 if isinstance(error, Conflict) else STATUS.get(error.code, 422)
         said = {"code": error.code, "message": error.message, "place": error.place, "accepted": error.accepted}
         return answer(request, status, **said, head=getattr(error, "head", None), remedy=remedy_out(error.remedy))
+
+    @api.exception_handler(DatabaseError)
+    def out_of_order(request: HttpRequest, error: DatabaseError) -> HttpResponse:
+        status, code, said, accepted = trouble(error)
+        log.error("%s at %s: %s", code, request.path, error)
+        return answer(request, status, code=code, message=said, accepted=accepted)
 
     @api.exception_handler(NotFound)
     def missing(request: HttpRequest, error: NotFound) -> HttpResponse:

@@ -2,4 +2,4 @@
 
 from velmot.api.schemas import Problem
 
-PROBLEMS = dict.fromkeys((404, 409, 413, 422), Problem)
+PROBLEMS = dict.fromkeys((400, 403, 404, 409, 413, 422, 503, 507), Problem)

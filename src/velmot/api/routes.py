@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+import unicodedata
+from typing import Annotated, Any
+from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, NinjaAPI, Router, Status
+from ninja import File, NinjaAPI, Query, Router, Status
 from ninja.files import UploadedFile
 from pydantic import BaseModel, TypeAdapter
 
@@ -27,6 +29,8 @@ from velmot.formats.requests import to_core, to_row
 from velmot.storage import history, sessions
 
 router = Router()
+_Number = Annotated[int, Query(ge=0, le=2**31)]
+_PageSize = Annotated[int, Query(ge=1, le=1000)]
 _CURVES = TypeAdapter(list[s.Curve])
 _HEARD = TypeAdapter(list[s.HeardOut])
 
@@ -43,23 +47,33 @@ def make_api() -> NinjaAPI:
 # ── sessions ──────────────────────────────────────────────────────────────────────────────────
 
 
-@router.get("/sessions", response=list[s.SessionLine], operation_id="listSessions")
+@router.get("/sessions", response={200: list[s.SessionLine]} | PROBLEMS, operation_id="listSessions")
 def list_sessions(request: HttpRequest, deleted: bool = False) -> Any:
     return [drawing.line_out(row) for row in sessions.listed(deleted)]
 
 
 @router.post("/sessions/import", response={200: s.Imported} | PROBLEMS, operation_id="importSession")
 def import_session(request: HttpRequest, file: File[UploadedFile]) -> Any:
+    _only_one(request)
     if (file.size or 0) > files.LARGEST:
         said = f"the file has {(file.size or 0) // MEGABYTE} MB"
         raise FormatError("file-large", said, place="file", accepted=f"at most {files.LARGEST // MEGABYTE} MB")
-    session, report = files.read(file.read(), file.name or "")
-    return {"id": sessions.create(session, report), "report": vars(report)}
+    with files.taking_turns(file.size or 0):
+        session, report = files.read(file.read(), file.name or "")
+        return {"id": sessions.create(session, report), "report": vars(report)}
+
+
+def _only_one(request: HttpRequest) -> None:
+    """Raise FormatError for an upload of several files: each is a session of its own, with a report of its own."""
+    count = sum(len(request.FILES.getlist(name)) for name in request.FILES)
+    if count > 1:
+        said = f"{count} files came at once"
+        raise FormatError("files-many", said, place="file", accepted="one file in each upload")
 
 
 @router.get("/sessions/{id}", response={200: s.SessionOut} | PROBLEMS, operation_id="openSession")
 def open_session(request: HttpRequest, id: int) -> Any:
-    return _quick(drawing.session_out(sessions.row(id), sessions.load(id)))
+    return _quick(drawing.session_out(id))
 
 
 @router.get("/sessions/{id}/head", response={200: s.Head} | PROBLEMS, operation_id="sessionHead")
@@ -76,6 +90,13 @@ def rename_session(request: HttpRequest, id: int, body: s.Rename) -> Any:
 @router.delete("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="deleteSession")
 def delete_session(request: HttpRequest, id: int) -> Any:
     sessions.put_away(id)
+    return Status(204, None)
+
+
+@router.post("/sessions/{id}/remove", response={204: None} | PROBLEMS, operation_id="removeSession")
+def remove_session(request: HttpRequest, id: int) -> Any:
+    """Remove a deleted session for good, with its history."""
+    sessions.remove(id)
     return Status(204, None)
 
 
@@ -212,14 +233,14 @@ def _view(start: float, end: float, columns: int) -> s.View:
 
 @router.post("/sessions/{id}/preview", response={200: s.ChangeOut} | PROBLEMS, operation_id="preview")
 def preview(request: HttpRequest, id: int, body: s.Ask) -> Any:
-    _, session = history.session_at(id, body.revision)
+    session = history.session_at(id, body.revision)
     verb, wanted = to_core(body.request)
     return _quick(drawing.change_out(session, operations.plan(session, verb, wanted), body.view))
 
 
 @router.post("/sessions/{id}/apply", response={200: s.Applied} | PROBLEMS, operation_id="apply")
 def apply(request: HttpRequest, id: int, body: s.Ask) -> Any:
-    _, session = history.session_at(id, body.revision)
+    session = history.session_at(id, body.revision)
     verb, wanted = to_core(body.request)
     change = operations.plan(session, verb, wanted)
     if change.empty:
@@ -238,28 +259,30 @@ def redo(request: HttpRequest, id: int, body: s.OnRevision) -> Any:
     return {"revision": history.redo(id, body.revision)}
 
 
-@router.get("/sessions/{id}/log", response={200: list[s.LogLine]} | PROBLEMS, operation_id="log")
-def log(request: HttpRequest, id: int) -> Any:
-    head = sessions.row(id).head
-    return [
-        {
-            "number": entry.number,
-            "title": entry.title,
-            "made": entry.made,
-            "undone": entry.undone,
-            "request": entry.request if entry.number == head else None,
-            "touched": [
-                {
-                    "lane": t["lane"],
-                    "parameter": t["parameter"],
-                    "start": beats_of(t["start"]),
-                    "end": beats_of(t["end"]),
-                }
-                for t in entry.touched
-            ],
-        }
-        for entry in history.log(id)
-    ]
+@router.get("/sessions/{id}/log", response={200: s.LogOut} | PROBLEMS, operation_id="log")
+def log(request: HttpRequest, id: int, before: _Number | None = None, most: _PageSize = 100) -> Any:
+    """A page of what was applied, newest first: from the revision `before` (not in it) down."""
+    page = history.log(id, before, most)
+    return {"lines": [_log_line(entry) for entry in page.entries], "more": page.more}
+
+
+def _log_line(entry: history.LogEntry) -> dict[str, Any]:
+    return {
+        "number": entry.number,
+        "title": entry.title,
+        "made": entry.made,
+        "undone": entry.undone,
+        "request": entry.request if entry.current else None,
+        "touched": [
+            {
+                "lane": t["lane"],
+                "parameter": t["parameter"],
+                "start": beats_of(t["start"]),
+                "end": beats_of(t["end"]),
+            }
+            for t in entry.touched
+        ],
+    }
 
 
 # ── taking out ────────────────────────────────────────────────────────────────────────────────
@@ -335,8 +358,10 @@ def _in_range(parameter: Parameter, choice: midi.Choice) -> None:
 
 
 def _download(data: bytes, name: str, kind: str) -> HttpResponse:
+    """A file to save. Names beyond ASCII travel as RFC 6266 says, beside one that every reader knows."""
     safe = "".join(c if c.isalnum() or c in " ._-" else "_" for c in name)
+    plain = unicodedata.normalize("NFKD", safe).encode("ascii", "ignore").decode().strip(" .") or "velmot"
     response = HttpResponse(data, content_type=kind)
-    response.headers["Content-Disposition"] = f'attachment; filename="{safe.encode("ascii", "replace").decode()}"'
-    response.headers["X-Content-Type-Options"] = "nosniff"
+    disposition = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(safe, safe='')}"
+    response.headers["Content-Disposition"] = disposition
     return response

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, Union
 from ninja import Schema
 from pydantic import BaseModel, Field
 
+from velmot.core.limits import MOST_IDS, MOST_PARAMETERS, MOST_POINTS
 from velmot.formats.requests import request_models
 
 Beats = Annotated[float, Field(ge=-1_000_000, le=1_000_000, allow_inf_nan=False)]
@@ -76,7 +77,7 @@ class Imported(Schema):
 class Rename(Schema):
     """A session's new name."""
 
-    name: str
+    name: Annotated[str, Field(max_length=2000)]
 
 
 class Bar(BaseModel):
@@ -202,6 +203,7 @@ class SessionOut(BaseModel):
     lanes: list[LaneOut]
     matches: list[MatchIO] = Field(description="Decisions of the match table, remembered for pairs of tracks.")
     report: ReportOut
+    damaged: list[str] = Field(description="In words, lanes that are damaged in the database and were left out.")
 
 
 class Head(Schema):
@@ -239,7 +241,7 @@ class View(Schema):
 class Ask(Schema):
     """A request made on a revision; with a view, the answer holds the curves to draw."""
 
-    revision: int
+    revision: Annotated[int, Field(ge=0)]
     request: AnyRequest
     view: View | None = None
 
@@ -341,6 +343,13 @@ class LogLine(Schema):
     request: dict[str, Any] | None = Field(description="Its settings, where the session stands at it.")
 
 
+class LogOut(Schema):
+    """A page of the log, newest first."""
+
+    lines: list[LogLine]
+    more: bool = Field(description="Whether older lines follow.")
+
+
 class ReadOut(Schema):
     """What is heard of a parameter at a moment, as people read it, and why; and what its lanes say."""
 
@@ -388,24 +397,24 @@ class PickedIO(Schema):
     """Some points of one lane, counted from 0."""
 
     lane: str
-    points: list[int]
+    points: Annotated[list[int], Field(max_length=MOST_POINTS)]
 
 
 class PickIn(Schema):
     """Which points to pick, and from where: lanes, a way, a range, and what is picked already."""
 
-    lanes: list[str]
+    lanes: Annotated[list[str], Field(max_length=MOST_IDS)]
     way: Literal["all", "range", "same value", "next", "previous"]
     start: Beats = 0
     end: Beats = 0
-    picked: list[PickedIO] = []
+    picked: Annotated[list[PickedIO], Field(max_length=MOST_IDS)] = []
 
 
 class SelectionIn(Schema):
     """What is selected: picked points, or lanes over a range."""
 
-    picked: list[PickedIO] = []
-    lanes: list[str] = []
+    picked: Annotated[list[PickedIO], Field(max_length=MOST_IDS)] = []
+    lanes: Annotated[list[str], Field(max_length=MOST_IDS)] = []
     start: Beats = 0
     end: Beats = 0
 
@@ -589,14 +598,14 @@ class RecipeLine(Schema):
 class RecipeIn(Schema):
     """A request whose settings to keep."""
 
-    name: str
+    name: Annotated[str, Field(max_length=2000)]
     request: AnyRequest
 
 
 class RecipeUse(Schema):
     """What to use a recipe on."""
 
-    lanes: list[str]
+    lanes: Annotated[list[str], Field(max_length=MOST_IDS)]
     start: Beats | None = None
     end: Beats | None = None
 
@@ -621,7 +630,7 @@ class ChoiceIO(Schema):
 class MidiOut(Schema):
     """What goes into a MIDI file."""
 
-    choices: list[ChoiceIO]
+    choices: Annotated[list[ChoiceIO], Field(max_length=MOST_PARAMETERS)]
     per_beat: int = 960
 
 

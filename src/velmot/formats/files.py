@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import PurePath
 
 from velmot.core.session import Session
@@ -10,6 +13,19 @@ from velmot.formats.report import FormatError, Report
 
 ACCEPTED = "a velmot-session file (.velmot.json) or a Standard MIDI File (.mid)"
 LARGEST = session_file.LARGEST
+
+_LARGE = 4 * 1024 * 1024
+_turn = threading.Lock()
+
+
+@contextmanager
+def taking_turns(size: int) -> Iterator[None]:
+    """Large files are read one after the other, so that several at once need no more memory than one."""
+    if size < _LARGE:
+        yield
+        return
+    with _turn:
+        yield
 
 
 def read(data: bytes, file_name: str) -> tuple[Session, Report]:

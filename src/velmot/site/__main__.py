@@ -3,24 +3,61 @@
 from __future__ import annotations
 
 import argparse
+import errno
 import os
+import sqlite3
+import sys
+from pathlib import Path
 
 import django
-from django.core.management import call_command
+
+from velmot.site.folder import claim
+from velmot.site.places import DATA
+from velmot.storage.errors import CannotStart
+
+FAILED = 1
 
 
-def main() -> None:
-    """Serve until stopped; prints the address."""
+def main() -> int:
+    """Serve until stopped; prints the address. What stands in the way is one sentence, and 1 is returned."""
     options = argparse.ArgumentParser(prog="velmot.site", description="Serve Velmot on this machine.")
     options.add_argument("--port", type=int, default=8642)
     options.add_argument("--demo", action="store_true", help="load the demo session if it was never loaded")
     options.add_argument("--prepare", action="store_true", help="prepare the database and stop")
     chosen = options.parse_args()
+    try:
+        start(chosen)
+    except CannotStart as reason:
+        said = str(reason)
+    except OSError as error:
+        said = f"{error.filename or 'the data folder'}: {error.strerror or error}: make room or give yourself access"
+    except KeyboardInterrupt:
+        return 0
+    else:
+        return 0
+    print(f"velmot: {said}", file=sys.stderr)
+    return FAILED
+
+
+def start(chosen: argparse.Namespace) -> None:
+    """Everything from the empty folder to the last request; CannotStart where it cannot be."""
+    if not 0 <= chosen.port <= 65535:
+        raise CannotStart(f"{chosen.port} is no port: take one from 0 (any free one) to 65535 with --port")
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "velmot.site.settings")
+    claim(DATA)
     django.setup()
-    call_command("migrate", verbosity=0)
-    if chosen.demo:
-        load_demo_once()
+    from django.conf import settings
+    from django.db.utils import DatabaseError
+
+    from velmot.storage import upkeep
+
+    path = settings.DATA / settings.DATABASE
+    try:
+        upkeep.prepare(path)
+        if chosen.demo:
+            load_demo_once()
+    except (DatabaseError, sqlite3.Error) as error:
+        raise CannotStart(f"the database {path} cannot be used ({error}): make room, or give yourself access") from None
     if not chosen.prepare:
         serve(chosen.port)
 
@@ -28,28 +65,44 @@ def main() -> None:
 def load_demo_once() -> None:
     """The demo is loaded at the first start only: deleted, it stays deleted."""
     from django.conf import settings
+    from django.db import transaction
 
     from velmot.site.demo import skerry_light
     from velmot.storage import sessions
+    from velmot.storage.models import DoneOnce
 
-    mark = settings.DATA / "demo-loaded"
-    if not mark.exists():
-        sessions.create(skerry_light.session())
-        mark.touch()
+    with transaction.atomic():
+        _, first = DoneOnce.objects.get_or_create(what="demo loaded")
+        if first and not (settings.DATA / "demo-loaded").exists():  # the mark of earlier versions
+            sessions.create(skerry_light.session())
 
 
 def serve(port: int) -> None:
     """Waitress on the loopback address; port 0 takes a free one."""
+    from django.conf import settings
     from waitress import create_server
 
     from velmot.site.wsgi import application
 
-    server = create_server(
-        application, host="127.0.0.1", port=port, threads=6, ident=None, max_request_body_size=300 * 1024 * 1024
-    )
+    try:
+        server = create_server(
+            application,
+            host="127.0.0.1",
+            port=port,
+            threads=6,
+            ident=None,
+            max_request_body_size=settings.LARGEST_UPLOAD,
+        )
+    except OSError as error:
+        if error.errno not in (errno.EADDRINUSE, errno.EACCES):
+            raise
+        why = "is in use" if error.errno == errno.EADDRINUSE else "may not be used"
+        raise CannotStart(
+            f"port {port} {why} on this machine: stop what uses it, or take another with --port"
+        ) from None
     print(f"Velmot is at http://127.0.0.1:{server.effective_port}/", flush=True)
     server.run()
 
 
 if __name__ == "__main__":
-    main()
+    sys.exit(main())

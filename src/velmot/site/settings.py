@@ -5,24 +5,28 @@ from __future__ import annotations
 import gc
 import os
 import secrets
+import tempfile
 from pathlib import Path
+
+from velmot.formats import files
+from velmot.site.places import BUILT, DATA
 
 # A plan makes thousands of small objects at once, and a session never holds a circle of them:
 # looking for circles every 700 objects, as is usual, takes a tenth of a large preview's time.
 gc.set_threshold(20_000, 20, 50)
 
-ROOT = Path(__file__).resolve().parents[3]
-DATA = Path(os.environ.get("VELMOT_DATA", ROOT / "var"))
-BUILT = ROOT / "frontend" / "dist"
-
 
 def _secret() -> str:
-    """The signing key, made at first start and kept beside the database, readable by its owner only."""
+    """The signing key, made at first start and kept beside the database, readable by its owner only; whole or not there."""
     path = DATA / "secret.txt"
-    if not path.exists():
+    if not path.exists() or not path.read_text().strip():
         DATA.mkdir(parents=True, exist_ok=True)
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(48))
+        handle, made = tempfile.mkstemp(dir=DATA, prefix="secret")  # which only its owner may read
+        with os.fdopen(handle, "w") as file:
+            file.write(secrets.token_urlsafe(48))
+            file.flush()
+            os.fsync(file.fileno())
+        Path(made).replace(path)
     return path.read_text()
 
 
@@ -33,8 +37,8 @@ ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 INSTALLED_APPS = ["django.contrib.staticfiles", "django_vite", "velmot.storage.apps.StorageConfig"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
-    "velmot.site.middleware.HostCheckMiddleware",
     "velmot.site.middleware.SafetyHeadersMiddleware",
+    "velmot.site.middleware.HostCheckMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "velmot.site.middleware.UploadLimitMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -49,10 +53,11 @@ TEMPLATES = [
     }
 ]
 
+DATABASE = "velmot.sqlite3"
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA / "velmot.sqlite3",
+        "NAME": DATA / DATABASE,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
@@ -66,11 +71,12 @@ STATIC_URL = "/static/"
 STATICFILES_DIRS = [BUILT] if BUILT.exists() else []
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
+WHITENOISE_ALLOW_ALL_ORIGINS = False
 DJANGO_VITE = {"default": {"dev_mode": False, "manifest_path": BUILT / "manifest.json"}}
 
-LARGEST_UPLOAD = 65 * 1024 * 1024
-DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
-DATA_UPLOAD_MAX_NUMBER_FILES = 1
+LARGEST_UPLOAD = files.LARGEST + 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024
+DATA_UPLOAD_MAX_NUMBER_FILES = 16  # more than one is refused in words, by the route
 CSRF_COOKIE_NAME = "velmot_csrf"
 CSRF_COOKIE_SAMESITE = "Strict"
 SECURE_REFERRER_POLICY = "no-referrer"

@@ -1,4 +1,4 @@
-"""What storage refuses: a session that is not there, and a request made on an old revision."""
+"""What storage refuses: a session that is not there, a request made on an old revision, a folder it cannot use."""
 
 from __future__ import annotations
 
@@ -7,6 +7,14 @@ from velmot.core.errors import RequestError
 
 class NotFound(LookupError):
     """There is no such session or revision."""
+
+
+class CannotStart(Exception):
+    """Velmot cannot work here: one sentence that says why and what to do."""
+
+
+class Damaged(Exception):
+    """What is stored is not what was put there."""
 
 
 class Conflict(RequestError):

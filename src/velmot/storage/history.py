@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from velmot.core.change import Change
 from velmot.core.session import Lane, Session
+from velmot.core.summary import summary_of
 from velmot.formats.session_file import track_row
 from velmot.storage import blobs, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
-from velmot.storage.models import Revision, StoredLane, StoredSession, StoredTrack
+from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
+from velmot.storage.snapshot import snapshot
+
+LONGEST_TITLE = 600
 
 
 @dataclass(frozen=True)
@@ -26,6 +31,16 @@ class LogEntry:
     undone: bool
     touched: list[dict[str, Any]]
     request: dict[str, Any]
+    current: bool
+    """Whether the session stands at it."""
+
+
+@dataclass(frozen=True)
+class LogPage:
+    """Some lines of the log, newest first; `more` says whether older ones follow."""
+
+    entries: list[LogEntry]
+    more: bool
 
 
 def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None = None) -> int:
@@ -35,23 +50,24 @@ def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None
     """
     with transaction.atomic():
         row = _at_head(id, revision)
-        before = sessions.load(id)
-        after = change.applied_to(before)
-        swaps = _swaps(row, change)
+        now = sessions.opened(id)
+        after = change.applied_to(now.session)
         number = row.latest + 1
-        Revision.objects.create(
+        swaps = _swaps(row, change, number)
+        swaps["summary"] = {"before": row.summary, "after": asdict(summary_of(after))}
+        step = Revision.objects.create(
             session=row,
             number=number,
             parent=row.head,
-            title=change.title,
+            title=shortened(change.title),
             request=request or {},
             swaps=swaps,
             touched=[t.place() for t in change.touched],
         )
+        _keep_named(step)
         _swap(row, swaps, "after")
-        row.head = row.latest = number
-        row.save()
-        remembered.keep(row, before, request or {})
+        _stand_at(row, number, latest=number)
+        remembered.keep(row, now.session, request or {})
     sessions.remember(id, number, after)
     return number
 
@@ -64,9 +80,7 @@ def undo(id: int, revision: int) -> int:
         if step is None:
             return row.head
         _swap(row, step.swaps, "before")
-        row.head = step.parent
-        row.save()
-    return row.head
+        return _stand_at(row, step.parent)
 
 
 def redo(id: int, revision: int) -> int:
@@ -77,71 +91,101 @@ def redo(id: int, revision: int) -> int:
         if step is None:
             return row.head
         _swap(row, step.swaps, "after")
-        row.head = step.number
-        row.save()
-    return row.head
+        return _stand_at(row, step.number)
 
 
-def log(id: int) -> list[LogEntry]:
-    """Everything that was applied, newest first, with what is undone marked."""
-    row = sessions.row(id)
-    steps = {step.number: step for step in row.revisions.all()}
-    path = set(_path(steps, row.head))
-    return [
-        LogEntry(s.number, s.title, s.made, s.number not in path, s.touched, s.request)
-        for s in sorted(steps.values(), key=lambda s: -s.number)
+def _stand_at(row: StoredSession, number: int, **more: int) -> int:
+    """Write where a session stands now, and what its swaps have changed, and no other column."""
+    row.head, row.changed = number, timezone.now()
+    for column, value in more.items():
+        setattr(row, column, value)
+    row.save(update_fields=["head", "changed", "structure", "summary", *more])
+    return number
+
+
+def _keep_named(step: Revision) -> None:
+    """Note which envelopes a revision's swaps name, so that they stay."""
+    sides = [s[side] for s in step.swaps["lanes"] for side in ("before", "after")]
+    digests = dict.fromkeys(columns["envelope_id"] for columns in sides if columns)
+    NamedEnvelope.objects.bulk_create([NamedEnvelope(revision=step, envelope_id=d) for d in digests], batch_size=400)
+
+
+def shortened(title: str) -> str:
+    """A title that fits its column, as names may be long."""
+    return title if len(title) <= LONGEST_TITLE else title[: LONGEST_TITLE - 1] + "…"
+
+
+def log(id: int, before: int | None = None, most: int = 100) -> LogPage:
+    """A page of what was applied, newest first, with what is undone marked; from revision `before` (not in it) down."""
+    with snapshot():
+        row = sessions.row(id)
+        steps = row.revisions.order_by("-number").defer("swaps")
+        page = list((steps if before is None else steps.filter(number__lt=before))[: most + 1])
+        more, page = len(page) > most, page[:most]
+        path = _path_down_to(row, page[-1].number) if page else set()
+    entries = [
+        LogEntry(s.number, s.title, s.made, s.number not in path, s.touched, s.request, s.number == row.head)
+        for s in page
     ]
+    return LogPage(entries, more)
+
+
+def _path_down_to(row: StoredSession, least: int) -> set[int]:
+    """The revisions on the way to where a session stands, from `least` on."""
+    parents = dict(row.revisions.filter(number__gte=least, number__lte=row.head).values_list("number", "parent"))
+    path, at = set(), row.head
+    while at in parents:
+        path.add(at)
+        at = parents[at]
+    return path
 
 
 def at_revision(id: int, number: int) -> Session:
     """The session as it stood at a revision, undone ones included; NotFound if there is no such revision."""
-    row = sessions.row(id)
+    with snapshot():
+        return _at_revision(sessions.row(id), number)
+
+
+def _at_revision(row: StoredSession, number: int) -> Session:
     if number == row.head:
-        return sessions.load(id)
+        return sessions.load(row.pk)
     if number > row.latest or number < 0:
         raise NotFound(f"there is no revision {number}")
-    steps = {s.number: s for s in row.revisions.all()}
-    back, forth = _way(steps, row.head, number)
+    parents = dict(row.revisions.values_list("number", "parent"))
+    back, forth = _way(parents, row.head, number)
+    steps = {s.number: s for s in row.revisions.filter(number__in=[*back, *forth]).defer("touched", "request")}
     lanes = {x.key: _lane_columns(x) for x in row.lanes.all()}
     tracks = {t.key: t.content for t in row.tracks.all()}
     structure = row.structure
-    for step, side in [(s, "before") for s in back] + [(s, "after") for s in forth]:
+    for step, side in [(steps[n], "before") for n in back] + [(steps[n], "after") for n in forth]:
         for swap in step.swaps["lanes"]:
             lanes.pop(swap["key"], None)
             if swap[side] is not None:
                 lanes[swap["key"]] = swap[side]
         tracks |= {swap["key"]: swap[side] for swap in step.swaps["tracks"]}
         structure = step.swaps.get("session", {}).get(side, structure)
-    return sessions.assembled(row.name, structure, list(tracks.values()), lanes)
+    return sessions.assembled(row.name, structure, list(tracks.values()), lanes)[0]
 
 
-def _way(steps: dict[int, Revision], start: int, end: int) -> tuple[list[Revision], list[Revision]]:
-    """The steps to take back from `start`, and then forth, to come to `end`."""
-    up = _path(steps, end)
-    back = [n for n in _path(steps, start) if n not in up]
-    common = set(up) & set(_path(steps, start))
-    return [steps[n] for n in back], [steps[n] for n in reversed(up) if n not in common]
+def _way(parents: dict[int, int], start: int, end: int) -> tuple[list[int], list[int]]:
+    """The revisions to take back from `start`, and then forth, to come to `end`."""
+    up, down = _path(parents, end), _path(parents, start)
+    common = set(up) & set(down)
+    return [n for n in down if n not in common], [n for n in reversed(up) if n not in common]
 
 
-def _path(steps: dict[int, Revision], at: int) -> list[int]:
+def _path(parents: dict[int, int], at: int) -> list[int]:
     """The revisions from one up to the first, the newest first."""
     path = []
-    while at in steps:
+    while at in parents:
         path.append(at)
-        at = steps[at].parent
+        at = parents[at]
     return path
 
 
 def last_changes(row: StoredSession) -> dict[str, int]:
-    """Lane id → the number of the newest revision on the way to here that touched it."""
-    steps = {s["number"]: s for s in row.revisions.values("number", "parent", "swaps")}
-    newest: dict[str, int] = {}
-    at = row.head
-    while at in steps:
-        for swap in steps[at]["swaps"]["lanes"]:
-            newest.setdefault(swap["key"], at)
-        at = steps[at]["parent"]
-    return newest
+    """Lane id → the number of the newest revision on the way to here that touched it; 0 as it came."""
+    return dict(row.lanes.values_list("key", "changed"))
 
 
 def next_titles(row: StoredSession) -> tuple[str | None, str | None]:
@@ -158,24 +202,35 @@ def _at_head(id: int, revision: int) -> StoredSession:
     return row
 
 
-def _swaps(row: StoredSession, change: Change) -> dict[str, Any]:
+def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
     known = {lane.key: lane for lane in row.lanes.filter(key__in=[s.id for s in change.lanes])}
     last = row.lanes.order_by("-position").values_list("position", flat=True).first()
     position = -1 if last is None else last
-    lanes = []
+    lanes = _damaged_in_the_way(row, change)
     digests = iter(blobs.keep(s.after.envelope for s in change.lanes if s.after))
     for swap in change.lanes:
-        before = _lane_columns(known[swap.id]) if swap.before else None
+        before = _lane_columns(known[swap.id]) if swap.id in known else None
         if swap.after and not before:
             position += 1
         place = before["position"] if before else position
-        after = _new_columns(swap.after, place, next(digests)) if swap.after else None
+        after = _new_columns(swap.after, place, next(digests), number) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
     tracks = [{"key": s.before.id, "before": track_row(s.before), "after": track_row(s.after)} for s in change.tracks]
     swaps: dict[str, Any] = {"lanes": lanes, "tracks": tracks}
     if change.precedence:
         swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
     return swaps
+
+
+def _damaged_in_the_way(row: StoredSession, change: Change) -> list[dict[str, Any]]:
+    """The swaps that take away stored lanes where the change makes new ones: those that were left out as damaged."""
+    made = {(s.after.parameter, s.after.home): s.id for s in change.lanes if s.after and s.before is None}
+    if not made:
+        return []
+    there = row.lanes.filter(parameter__in={parameter for parameter, _ in made})
+    odd = [x for x in there if made.get((x.parameter, x.home), x.key) != x.key]
+    leaving = {s.id for s in change.lanes if s.before is not None}
+    return [{"key": x.key, "before": _lane_columns(x), "after": None} for x in odd if x.key not in leaving]
 
 
 def _lane_columns(row: StoredLane) -> dict[str, Any]:
@@ -185,10 +240,11 @@ def _lane_columns(row: StoredLane) -> dict[str, Any]:
         "home": row.home,
         "extra": row.extra,
         "envelope_id": row.envelope_id,
+        "changed": row.changed,
     }
 
 
-def _new_columns(lane: Lane, position: int, digest: str) -> dict[str, Any]:
+def _new_columns(lane: Lane, position: int, digest: str, number: int) -> dict[str, Any]:
     extra = [list(pair) for pair in lane.extra]
     return {
         "position": position,
@@ -196,6 +252,7 @@ def _new_columns(lane: Lane, position: int, digest: str) -> dict[str, Any]:
         "home": lane.home,
         "extra": extra,
         "envelope_id": digest,
+        "changed": number,
     }
 
 
@@ -204,14 +261,19 @@ def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:
     gone = [s["key"] for s in swaps["lanes"]]
     row.lanes.filter(key__in=gone).delete()
     StoredLane.objects.bulk_create(
-        StoredLane(session=row, key=s["key"], **s[side]) for s in swaps["lanes"] if s[side] is not None
+        (StoredLane(session=row, key=s["key"], **s[side]) for s in swaps["lanes"] if s[side] is not None),
+        batch_size=500,
     )
     for s in swaps["tracks"]:
         StoredTrack.objects.filter(session=row, key=s["key"]).update(content=s[side])
     if "session" in swaps:
         row.structure = swaps["session"][side]
+    row.summary = swaps.get("summary", {}).get(side)
 
 
-def session_at(id: int, revision: int) -> tuple[StoredSession, Session]:
-    """The session's row and the session, if it stands at `revision`; else Conflict."""
-    return _at_head(id, revision), sessions.load(id)
+def session_at(id: int, revision: int) -> Session:
+    """The session, if it stands at `revision`; else Conflict."""
+    now = sessions.opened(id)
+    if now.row.head != revision:
+        raise Conflict(now.row.head)
+    return now.session

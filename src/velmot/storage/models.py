@@ -1,17 +1,25 @@
-"""The tables: sessions, their tracks and lanes, envelopes stored once, and revisions."""
+"""The tables: sessions, their tracks and lanes, envelopes stored once and in chunks, and revisions."""
 
 from __future__ import annotations
 
 from django.db import models
 
 
+class StoredChunk(models.Model):
+    """A run of points that many envelopes share, named by the digest of its content."""
+
+    digest = models.BinaryField(max_length=32, unique=True)
+    data = models.BinaryField()
+
+
 class StoredEnvelope(models.Model):
-    """One envelope's points as an immutable blob, named by the digest of its content."""
+    """One envelope's points, named by the digest of its content: its bytes in `data`, or the numbers of its chunks."""
 
     digest = models.CharField(max_length=64, primary_key=True)
     axis = models.CharField(max_length=8)
     points = models.PositiveIntegerField()
-    data = models.BinaryField()
+    data = models.BinaryField(default=b"")
+    chunks = models.BinaryField(default=b"", help_text="The chunks' ids in order, int64.")
 
 
 class StoredSession(models.Model):
@@ -25,6 +33,10 @@ class StoredSession(models.Model):
     changed = models.DateTimeField(auto_now=True)
     deleted = models.DateTimeField(null=True, blank=True)
     report = models.JSONField(default=dict, help_text="What its import said.")
+    summary = models.JSONField(null=True, help_text="What the start page shows of it; nothing until it is worked out.")
+
+    class Meta:
+        indexes = [models.Index(fields=["-changed"], name="sessions_by_change")]
 
 
 class StoredTrack(models.Model):
@@ -41,7 +53,7 @@ class StoredTrack(models.Model):
 
 
 class StoredLane(models.Model):
-    """A lane: whose it is, where it lives, and a pointer to its envelope."""
+    """A lane: whose it is, where it lives, a pointer to its envelope, and the revision that touched it last."""
 
     session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="lanes")
     position = models.PositiveIntegerField()
@@ -49,7 +61,8 @@ class StoredLane(models.Model):
     parameter = models.CharField(max_length=300)
     home = models.CharField(max_length=300)
     extra = models.JSONField(default=list)
-    envelope = models.ForeignKey(StoredEnvelope, on_delete=models.PROTECT)
+    envelope = models.ForeignKey(StoredEnvelope, on_delete=models.PROTECT, related_name="lanes")
+    changed = models.PositiveIntegerField(default=0)
 
     class Meta:
         constraints = [
@@ -67,13 +80,22 @@ class Revision(models.Model):
     parent = models.PositiveIntegerField()
     title = models.CharField(max_length=600)
     request = models.JSONField(default=dict, help_text="The verb and its settings, so that it can be reopened.")
-    swaps = models.JSONField(help_text="Rows before and after: {lanes: [...], tracks: [...], session: ...}.")
+    swaps = models.JSONField(
+        help_text="Rows before and after: {lanes: [...], tracks: [...], session: ..., summary: ...}."
+    )
     touched = models.JSONField(default=list, help_text="What it touched, for going there.")
     made = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["session", "number"], name="one_revision_a_number")]
         ordering = ["number"]
+
+
+class NamedEnvelope(models.Model):
+    """An envelope that the swaps of a revision name, so that it is kept as long as the revision is."""
+
+    revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="envelopes")
+    envelope = models.ForeignKey(StoredEnvelope, on_delete=models.PROTECT, related_name="revisions")
 
 
 class RememberedMatches(models.Model):
@@ -97,3 +119,9 @@ class StoredRecipe(models.Model):
 
     class Meta:
         ordering = ["name"]
+
+
+class DoneOnce(models.Model):
+    """Something that is done once for a folder and never again, such as loading the demo session."""
+
+    what = models.CharField(max_length=80, primary_key=True)

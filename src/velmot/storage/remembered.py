@@ -14,9 +14,9 @@ def keep(row: StoredSession, session: Session, request: dict[str, Any]) -> None:
         return
     carried = {session.lane(id).parameter for id in request["lanes"]}
     given = {(m["parameter"], m["track"]): m for m in request.get("matches", [])}
-    for source in {session.owner(p).id for p in carried}:
+    for source in dict.fromkeys(session.owner(session.lane(id).parameter).id for id in request["lanes"]):
         own = {p.id for p in session.track(source).parameters}
-        for target in request["targets"]:
+        for target in dict.fromkeys(request["targets"]):
             known = row.matches.filter(source=source, target=target).first()
             stay = [m for m in (known.matches if known else []) if m["parameter"] not in carried]
             new = [m for (p, t), m in given.items() if t == target and p in own & carried]

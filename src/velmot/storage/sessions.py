@@ -1,26 +1,39 @@
-"""Sessions as a whole: make, load, list, rename, put away and bring back."""
+"""Sessions as a whole: make, load, list, rename, put away, bring back, and remove for good."""
 
 from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet
 from django.utils import timezone
 
-from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.session import Lane, Session
+from velmot.core.limits import LONGEST_NAME
+from velmot.core.session import ON_THE_TRACK, Lane, Session
+from velmot.core.summary import summary_of
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
-from velmot.storage import blobs
-from velmot.storage.errors import NotFound
-from velmot.storage.models import StoredEnvelope, StoredLane, StoredSession, StoredTrack
+from velmot.storage import blobs, upkeep
+from velmot.storage.errors import Damaged, NotFound
+from velmot.storage.models import NamedEnvelope, StoredEnvelope, StoredLane, StoredSession, StoredTrack
+from velmot.storage.snapshot import snapshot
 
 _KEPT = 6
-_cache: OrderedDict[tuple[int, int], Session] = OrderedDict()
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A session as one moment's rows say it, and in words what of it is damaged and was left out."""
+
+    row: StoredSession
+    session: Session
+    damaged: tuple[str, ...] = ()
+
+
+_cache: OrderedDict[tuple[int, int], tuple[Session, tuple[str, ...]]] = OrderedDict()
 _lock = threading.Lock()
 
 
@@ -29,7 +42,12 @@ def create(session: Session, report: Report | None = None) -> int:
     with transaction.atomic():
         head = structure(session)
         tracks = head.pop("tracks")
-        row = StoredSession.objects.create(name=session.name, structure=head, report=vars(report) if report else {})
+        row = StoredSession.objects.create(
+            name=session.name,
+            structure=head,
+            report=vars(report) if report else {},
+            summary=asdict(summary_of(session)),
+        )
         StoredTrack.objects.bulk_create(
             StoredTrack(session=row, position=i, key=t["id"], content=t) for i, t in enumerate(tracks)
         )
@@ -57,72 +75,117 @@ def row(id: int) -> StoredSession:
     """The session's row; NotFound if there is none."""
     try:
         return StoredSession.objects.get(pk=id)
-    except StoredSession.DoesNotExist:
+    except (StoredSession.DoesNotExist, OverflowError):  # no number that large is ever given
         raise NotFound(f"there is no session {id}") from None
 
 
 def load(id: int) -> Session:
-    """The session as it stands. Revisions never change, so they are remembered by number."""
-    stored = row(id)
-    known = _cache.get((id, stored.head))
-    if known is not None and known.name == stored.name:
-        return known
-    session = _loaded(stored)
-    remember(id, stored.head, session)
-    return session
+    """The session as it stands."""
+    return opened(id).session
 
 
-def remember(id: int, revision: int, session: Session) -> None:
+def opened(id: int) -> Opened:
+    """The session as it stands, with its row. Revisions never change, so they are remembered by number."""
+    with snapshot():
+        stored = row(id)
+        known = _cache.get((id, stored.head))
+        if known is None or known[0].name != stored.name:
+            known = _loaded(stored)
+            remember(id, stored.head, *known)
+        return Opened(stored, *known)
+
+
+def remember(id: int, revision: int, session: Session, damaged: tuple[str, ...] = ()) -> None:
     """Keep a revision in memory; the oldest of a few goes."""
     with _lock:
-        _cache[id, revision] = session
+        _cache[id, revision] = session, damaged
         _cache.move_to_end((id, revision))
         while len(_cache) > _KEPT:
             _cache.popitem(last=False)
 
 
-def _loaded(stored: StoredSession) -> Session:
-    tracks = [track_of(t.content) for t in stored.tracks.all()]
-    lanes = [
-        Lane(x.key, x.parameter, x.home, _envelope(x.envelope), tuple((k, v) for k, v in x.extra))
-        for x in stored.lanes.select_related("envelope")
-    ]
-    return head_of(stored.structure | {"name": stored.name}).with_tracks(tracks).with_lanes(lanes)
-
-
-def _envelope(stored: StoredEnvelope) -> Envelope:
-    return blobs.unpack(bytes(stored.data), stored.axis)
+def _loaded(stored: StoredSession) -> tuple[Session, tuple[str, ...]]:
+    lanes = {
+        x.key: {
+            "position": x.position,
+            "parameter": x.parameter,
+            "home": x.home,
+            "extra": x.extra,
+            "envelope_id": x.envelope_id,
+        }
+        for x in stored.lanes.all()
+    }
+    return assembled(stored.name, stored.structure, [t.content for t in stored.tracks.all()], lanes)
 
 
 def assembled(
     name: str, structure: dict[str, Any], tracks: list[dict[str, Any]], lanes: dict[str, dict[str, Any]]
-) -> Session:
-    """A session from rows as tables and revisions hold them; lanes by key."""
-    stored = StoredEnvelope.objects.in_bulk([row["envelope_id"] for row in lanes.values()])
-    made = [
-        Lane(key, x["parameter"], x["home"], _envelope(stored[x["envelope_id"]]), tuple((k, v) for k, v in x["extra"]))
-        for key, x in sorted(lanes.items(), key=lambda pair: pair[1]["position"])
-    ]
-    return head_of(structure | {"name": name}).with_tracks(track_of(t) for t in tracks).with_lanes(made)
+) -> tuple[Session, tuple[str, ...]]:
+    """A session from rows as tables and revisions hold them, lanes by key; and in words which lanes are damaged."""
+    session = head_of(structure | {"name": name}).with_tracks(track_of(t) for t in tracks)
+    stored = StoredEnvelope.objects.in_bulk(list({row["envelope_id"] for row in lanes.values()}))
+    curves = blobs.read(stored.values())
+    made, damaged = [], []
+    for key, x in sorted(lanes.items(), key=lambda pair: pair[1]["position"]):
+        curve = curves.get(x["envelope_id"], Damaged())
+        if isinstance(curve, Damaged):
+            owner, parameter = session.owner(x["parameter"]), session.parameter(x["parameter"])
+            inside = "" if x["home"] == ON_THE_TRACK else f" in {session.region(x['home']).name}"
+            damaged.append(
+                f"{owner.name} {parameter.name}{inside} (lane {key}) is damaged in the database and left out"
+            )
+        else:
+            made.append(Lane(key, x["parameter"], x["home"], curve, tuple((k, v) for k, v in x["extra"])))
+    return session.with_lanes(made), tuple(damaged)
 
 
-def listed(deleted: bool = False) -> QuerySet[StoredSession]:
-    """Sessions by last change; those put away only when asked for."""
-    return StoredSession.objects.filter(deleted__isnull=not deleted).order_by("-changed", "-pk")
+def listed(deleted: bool = False) -> list[StoredSession]:
+    """Sessions by last change, each with its summary; those put away only when asked for."""
+    found = StoredSession.objects.filter(deleted__isnull=not deleted).order_by("-changed", "-pk")
+    return [x if x.summary else _summarised(x) for x in found.defer("structure", "report")]
+
+
+def _summarised(stored: StoredSession) -> StoredSession:
+    """A session from before summaries were kept."""
+    with snapshot():
+        session, _ = _loaded(row(stored.pk))
+    stored.summary = asdict(summary_of(session))
+    StoredSession.objects.filter(pk=stored.pk, head=stored.head).update(summary=stored.summary)
+    return stored
 
 
 def rename(id: int, name: str) -> None:
     """Give the session another name."""
     name = name.strip()
-    if not 0 < len(name) <= 300:
-        raise RequestError("name", "a session needs a name", place="name", accepted="1 to 300 characters")
-    stored = row(id)
-    stored.name = name
-    stored.save()
+    if not 0 < len(name) <= LONGEST_NAME:
+        said = f"1 to {LONGEST_NAME} characters"
+        raise RequestError("name", "a session needs a name", place="name", accepted=said)
+    _write(id, name=name, changed=timezone.now())
 
 
 def put_away(id: int, away: bool = True) -> None:
     """Delete a session so that it can be brought back, or bring it back."""
-    stored = row(id)
-    stored.deleted = timezone.now() if away else None
-    stored.save()
+    _write(id, deleted=timezone.now() if away else None)
+
+
+def remove(id: int) -> None:
+    """Remove a deleted session for good, with its history; the space it took comes back."""
+    with transaction.atomic():
+        stored = row(id)
+        if stored.deleted is None:
+            said = f"{stored.name} is not deleted"
+            raise RequestError("not-deleted", said, place="id", accepted="a session that was deleted before")
+        NamedEnvelope.objects.filter(revision__session=stored).delete()
+        stored.delete()
+        blobs.collect()
+    with _lock:
+        for key in [key for key in _cache if key[0] == id]:
+            del _cache[key]
+    upkeep.give_back_space()
+
+
+def _write(id: int, **columns: Any) -> None:
+    """Write some columns of a session's row and no others."""
+    with transaction.atomic():
+        if not StoredSession.objects.filter(pk=row(id).pk).update(**columns):
+            raise NotFound(f"there is no session {id}")

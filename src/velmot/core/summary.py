@@ -1,0 +1,67 @@
+"""A session in a few figures and small pictures: what the start page shows without opening it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from velmot.core.outline import remembered_outline
+from velmot.core.parameters import Parameter
+from velmot.core.session import Lane, Session
+from velmot.core.time import Floats
+
+PICTURE_COLUMNS = 60
+MOST_PICTURES = 4
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A lane's outline in a few columns: lowest and highest, 0 to 100 of its own range. `family` is its ink."""
+
+    family: str
+    lows: list[int]
+    highs: list[int]
+
+
+@dataclass(frozen=True)
+class Summary:
+    """How much a session holds, and pictures of its busiest lanes."""
+
+    tracks: int
+    lanes: int
+    points: int
+    bars: int
+    picture: list[Picture]
+
+
+def summary_of(session: Session) -> Summary:
+    """The figures and pictures of a session as it stands."""
+    busiest = sorted(session.lanes, key=lambda x: -len(x.envelope))[:MOST_PICTURES]
+    return Summary(
+        len(session.tracks),
+        len(session.lanes),
+        sum(len(x.envelope) for x in session.lanes),
+        session.tempo.bar_count(session.length),
+        [picture_of(session, lane, PICTURE_COLUMNS) for lane in busiest],
+    )
+
+
+def picture_of(session: Session, lane: Lane, columns: int) -> Picture:
+    """A lane's outline over its span in a few columns, 0 to 100 of what it spans itself."""
+    parameter = session.parameter(lane.parameter)
+    y = parameter.axis.place(np.stack(outline_of(session, lane, columns)))
+    least, most = y.min(), y.max()
+    scaled = np.rint((y - least) / (most - least) * 100) if most > least else np.full_like(y, 50)
+    return Picture(ink_of(parameter), scaled[0].astype(int).tolist(), scaled[1].astype(int).tolist())
+
+
+def outline_of(session: Session, lane: Lane, columns: int) -> tuple[Floats, Floats]:
+    """A lane's (lows, highs) over its whole span, counted from where it starts."""
+    start, end = session.span(lane)
+    return remembered_outline(lane.envelope, 0, max(end - start, columns), columns)
+
+
+def ink_of(parameter: Parameter) -> str:
+    """The ink a lane is drawn with: by family, but slate for all that steps or switches."""
+    return parameter.kind.value if parameter.holds_only else parameter.family.value

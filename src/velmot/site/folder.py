@@ -1,0 +1,43 @@
+"""The folder Velmot keeps its data in: made for its owner alone, and worked in by one server at a time."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import tempfile
+from pathlib import Path
+from typing import IO
+
+from velmot.storage.errors import CannotStart
+
+_held: list[IO[str]] = []
+
+
+def claim(folder: Path) -> None:
+    """Make the folder if there is none and hold it for as long as this process lives; CannotStart where that cannot be."""
+    os.umask(0o077)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        with tempfile.TemporaryFile(dir=folder) as probe:
+            probe.write(b"room for a start")
+        lock = (folder / "lock").open("a")
+    except OSError as error:
+        raise CannotStart(
+            f"the folder {folder} cannot be written to ({error.strerror}): "
+            "make room or give yourself access, or name another folder (VELMOT_DATA)"
+        ) from None
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        raise CannotStart(
+            f"another Velmot is at work in {folder}: use that one, stop it, or name another folder (VELMOT_DATA)"
+        ) from None
+    _held.append(lock)
+    _close_to_others(folder)
+
+
+def _close_to_others(folder: Path) -> None:
+    """What is in the folder is nobody else's to read, also what an earlier version has left open."""
+    for path in (folder, *folder.iterdir()):
+        if path.stat().st_uid == os.getuid():
+            path.chmod(0o700 if path.is_dir() else 0o600)

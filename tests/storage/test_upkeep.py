@@ -1,0 +1,107 @@
+"""The database file: born, upgraded and opened whole, whatever kills it; and what stands in the way said in a sentence."""
+
+import os
+import random
+import signal
+import sqlite3
+import subprocess
+import sys
+import time
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+
+SERVE = [sys.executable, "-m", "velmot.site", "--demo", "--prepare"]
+
+
+def start(data: Path, *more: str) -> subprocess.CompletedProcess:
+    env = os.environ | {"VELMOT_DATA": str(data)}
+    return subprocess.run([*SERVE, *more], env=env, capture_output=True, text=True, timeout=30)
+
+
+def sessions_in(data: Path) -> list[str]:
+    with closing(sqlite3.connect(data / "velmot.sqlite3")) as db:
+        return [name for (name,) in db.execute("SELECT name FROM storage_storedsession")]
+
+
+def as_version_2(data: Path) -> None:
+    """The file as the version before chunks and summaries had made it, in its old journal mode."""
+    with closing(sqlite3.connect(data / "velmot.sqlite3")) as db:
+        db.executescript("""
+            DROP TABLE storage_namedenvelope; DROP TABLE storage_storedchunk; DROP TABLE storage_doneonce;
+            DROP INDEX sessions_by_change;
+            ALTER TABLE storage_storedenvelope DROP COLUMN chunks;
+            ALTER TABLE storage_storedlane DROP COLUMN changed;
+            ALTER TABLE storage_storedsession DROP COLUMN summary;
+            DELETE FROM django_migrations WHERE app = 'storage' AND name > '0003';
+        """)
+
+
+def test_a_start_killed_at_any_moment_can_be_started_again(tmp_path):
+    """New folders and folders to upgrade, killed after anything from nothing to the whole of a start."""
+    begun = time.monotonic()
+    assert start(tmp_path / "first").returncode == 0
+    whole = time.monotonic() - begun
+    chance = random.Random(7)
+    for n in range(8):
+        data = tmp_path / f"kill{n}"
+        if n % 2:
+            start(data)
+            as_version_2(data)
+            (data / "demo-loaded").touch()
+        process = subprocess.Popen(SERVE, env=os.environ | {"VELMOT_DATA": str(data)})
+        time.sleep(whole * chance.uniform(0.2, 1.05))
+        process.send_signal(signal.SIGKILL)
+        process.wait()
+        again = start(data)
+        assert (again.returncode, again.stderr) == (0, "") and sessions_in(data) == ["Skerry Light"], f"kill {n}"
+        assert not list(data.glob("*.new*")) and not list(data.glob("*.old*"))
+
+
+def test_what_stands_in_the_way_is_one_sentence(tmp_path):
+    start(tmp_path)
+    file = tmp_path / "velmot.sqlite3"
+    good = file.read_bytes()
+    with closing(sqlite3.connect(file)) as db, db:
+        db.execute("INSERT INTO django_migrations (app, name, applied) VALUES ('storage', '9999_later', '2030-01-01')")
+    newer = start(tmp_path)
+    file.write_bytes(b"no database at all" * 400)
+    no_database = start(tmp_path)
+    file.write_bytes(good[:8192] + b"\x07" * 40_000 + good[48_192:])
+    damaged = start(tmp_path)
+    file.write_bytes(good)
+    said = {"made by a newer Velmot": newer, "is damaged": no_database, "is damaged (": damaged}
+    for words, run in said.items():
+        assert run.returncode == 1 and words in run.stderr and "Traceback" not in run.stderr
+        assert run.stderr.count("\n") == 1
+    assert start(tmp_path).returncode == 0
+
+
+@pytest.mark.parametrize("port", ["70000", "in use"])
+def test_a_port_that_cannot_be_had_and_a_second_server_are_said(tmp_path, port):
+    env = os.environ | {"VELMOT_DATA": str(tmp_path / "one")}
+    command = [sys.executable, "-m", "velmot.site", "--port"]
+    server = subprocess.Popen([*command, "0"], env=env, stdout=subprocess.PIPE, text=True)
+    try:
+        taken = server.stdout.readline().rsplit(":", 1)[1].strip("/\n")
+        second = subprocess.run([*command, "0"], env=env, capture_output=True, text=True, timeout=20)
+        other = env | {"VELMOT_DATA": str(tmp_path / "two")}
+        wanted = taken if port == "in use" else port
+        no_port = subprocess.run([*command, wanted], env=other, capture_output=True, text=True, timeout=20)
+    finally:
+        server.kill()
+        server.wait()
+    assert second.returncode == 1 and "another Velmot is at work in" in second.stderr
+    assert no_port.returncode == 1 and ("is in use" in no_port.stderr or "is no port" in no_port.stderr)
+    assert "Traceback" not in second.stderr + no_port.stderr
+
+
+def test_a_folder_that_cannot_be_written_to_is_said_and_what_is_kept_is_its_owners_alone(tmp_path):
+    (tmp_path / "file").touch()
+    blocked = start(tmp_path / "file" / "data")
+    assert blocked.returncode == 1 and "cannot be written to" in blocked.stderr and "Traceback" not in blocked.stderr
+    data = tmp_path / "open"
+    data.mkdir(mode=0o755)
+    start(data)
+    assert {oct(path.stat().st_mode & 0o777) for path in (data, *data.iterdir())} == {"0o700", "0o600"}
