@@ -103,7 +103,7 @@ def test_bad_files_name_the_place(change, code, place):
         (b"{", "x.json", "not-json"),
         (b"[1]", "x.json", "not-session"),
         (b"\xff\xfe{", "x.json", "not-utf8"),
-        (b"[" * 200_000, "x.json", "not-json"),
+        (b"[" * 200_000, "x.json", "nested"),
         (b"just words", "x.txt", "file-unknown"),
         (b"just words", "x.mid", "not-midi"),
     ],

@@ -40,7 +40,7 @@ from velmot.core.findings.gaps import gaps
 from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import last_outline
-from velmot.core.parameters import Parameter
+from velmot.core.parameters import Axis, Family, Kind, Label, Parameter
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.summary import outline_of, picture_of
 from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
@@ -120,10 +120,18 @@ def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
         high=p.high,
         value=p.value,
         value_text=p.format(p.value),
-        marks=[Mark(value=v, text=text) for v, text in p.scale_marks()],
+        marks=_marks(p.axis, p.low, p.high, p.unit, p.labels),
         device=device.name if device else None,
         target=session.track(p.target).name if p.target else None,
     )
+
+
+@lru_cache(maxsize=256)
+def _marks(axis: Axis, low: float, high: float, unit: str, labels: tuple[Label, ...]) -> list[Mark]:
+    """The marks of an axis; a session's parameters have only a few different ones."""
+    kind = {0: Kind.CONTINUOUS, 2: Kind.SWITCH}.get(len(labels), Kind.STEPPED)
+    scale = Parameter("scale", "Scale", Family.DEVICE, kind, unit, axis, low, high, low, low, labels)
+    return [Mark(value=v, text=text) for v, text in scale.scale_marks()]
 
 
 def lane_out(session: Session, lane: Lane, changed: int) -> LaneOut:

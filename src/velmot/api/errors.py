@@ -5,8 +5,10 @@ from __future__ import annotations
 import logging
 from typing import Any
 
+from django.core.exceptions import SuspiciousOperation
 from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
@@ -71,6 +73,12 @@ def install(api: NinjaAPI) -> None:
         place = ".".join(str(part) for part in first["loc"][1:])
         said = f"{place}: {first['msg'].lower()}"
         return answer(request, 422, code="not-fitting", message=said, place=place, accepted=first["msg"])
+
+    @api.exception_handler(MultiPartParserError)
+    @api.exception_handler(SuspiciousOperation)
+    def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
+        said = "what was sent cannot be read as a form with one file"
+        return answer(request, 400, code="form", message=said, place="body", accepted="one file in each upload")
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, error: HttpError) -> HttpResponse:

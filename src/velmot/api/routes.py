@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import unicodedata
+from collections.abc import Iterator
 from typing import Annotated, Any
 from urllib.parse import quote
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http.response import HttpResponseBase
 from ninja import File, NinjaAPI, Query, Router, Status
 from ninja.files import UploadedFile
 from pydantic import BaseModel, TypeAdapter
@@ -289,13 +291,13 @@ def _log_line(entry: history.LogEntry) -> dict[str, Any]:
 
 
 @router.get("/sessions/{id}/export/session", operation_id="exportSession")
-def export_session(request: HttpRequest, id: int) -> HttpResponse:
+def export_session(request: HttpRequest, id: int) -> HttpResponseBase:
     session = sessions.load(id)
-    return _download(session_file.write(session), session.name + session_file.ENDING, "application/json")
+    return _download(session_file.parts(session), session.name + session_file.ENDING, "application/json")
 
 
 @router.get("/sessions/{id}/export/container/{path:region}", operation_id="exportContainer")
-def export_container(request: HttpRequest, id: int, region: str) -> HttpResponse:
+def export_container(request: HttpRequest, id: int, region: str) -> HttpResponseBase:
     """One region's automation as a file of its own."""
     session = sessions.load(id)
     name = session.region(region).name + container_file.ENDING
@@ -336,7 +338,7 @@ def plan_midi(request: HttpRequest, id: int, body: s.MidiOut) -> Any:
 
 
 @router.post("/sessions/{id}/export/midi/file", operation_id="exportMidi")
-def export_midi(request: HttpRequest, id: int, body: s.MidiOut) -> HttpResponse:
+def export_midi(request: HttpRequest, id: int, body: s.MidiOut) -> HttpResponseBase:
     return _download(_midi(id, body)[0], sessions.load(id).name + ".mid", "audio/midi")
 
 
@@ -357,11 +359,12 @@ def _in_range(parameter: Parameter, choice: midi.Choice) -> None:
         raise RequestError("span-range", said, place=f"choices.{parameter.id}", accepted=accepted)
 
 
-def _download(data: bytes, name: str, kind: str) -> HttpResponse:
+def _download(data: bytes | Iterator[bytes], name: str, kind: str) -> HttpResponseBase:
     """A file to save. Names beyond ASCII travel as RFC 6266 says, beside one that every reader knows."""
     safe = "".join(c if c.isalnum() or c in " ._-" else "_" for c in name)
     plain = unicodedata.normalize("NFKD", safe).encode("ascii", "ignore").decode().strip(" .") or "velmot"
-    response = HttpResponse(data, content_type=kind)
+    made = HttpResponse if isinstance(data, bytes) else StreamingHttpResponse
+    response = made(data, content_type=kind)
     disposition = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(safe, safe='')}"
     response.headers["Content-Disposition"] = disposition
     return response

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
-from math import isfinite
+from math import expm1, isfinite
 from typing import Any, Literal, NamedTuple, Self
 
 import numpy as np
@@ -153,9 +153,27 @@ class Envelope:
         index = np.searchsorted(self.ticks, asked, side=side) - 1
         y = self.axis.value_at(self._place_in(index, asked))
         a, b = self.values[np.maximum(index, 0)], self.values[np.minimum(index + 1, len(self) - 1)]
-        y = np.clip(y, np.minimum(a, b), np.maximum(a, b))  # rounding never leads past the segment's ends
+        y = np.minimum(
+            np.maximum(y, np.minimum(a, b)), np.maximum(a, b)
+        )  # rounding never leads past the segment's ends
         on_point = self._value_on_point(index, asked, side)
         return np.asarray(np.where(np.isnan(on_point), y, on_point))
+
+    def value_at(self, tick: int, side: Side = "right") -> float:
+        """The value at one tick: `at` without the arrays, for work that asks tick by tick."""
+        i = int(np.searchsorted(self.ticks, tick, side=side)) - 1
+        if i < 0:
+            return float(self.values[0])
+        if self._flat_after[i] or (side == "right" and self.ticks[i] == tick):
+            return float(self.values[i])
+        start, end = int(self.ticks[i]), int(self.ticks[i + 1])
+        if side == "left" and end == tick:
+            return float(self.values[i + 1])
+        x, k = (tick - start) / (end - start), float(self.bends[i])
+        part = x if abs(k) < STRAIGHT else expm1(k * x) / expm1(k)
+        y = float(self.places[i]) + (float(self.places[i + 1]) - float(self.places[i])) * part
+        low, high = sorted((float(self.values[i]), float(self.values[i + 1])))
+        return min(max(2.0**y if self.axis is Axis.LOG else y, low), high)
 
     def place_at(self, ticks: Ticks | int, side: Side = "right") -> Floats:
         """Axis coordinates at ticks."""
@@ -170,7 +188,7 @@ class Envelope:
         x = np.maximum((asked - start) / np.maximum(self.ticks[j] - start, 1), 0.0)
         part = np.where(np.isposinf(k) | (index < 0), 0.0, bend(x, k))
         end = self.places[j]
-        return np.asarray(np.clip(y + (end - y) * part, np.minimum(y, end), np.maximum(y, end)))
+        return np.asarray(np.minimum(np.maximum(y + (end - y) * part, np.minimum(y, end)), np.maximum(y, end)))
 
     def _value_on_point(self, index: Ticks, asked: Ticks, side: Side) -> Floats:
         """The stored value where a tick stands exactly on a point, else NaN; so points read back bit for bit."""
@@ -208,7 +226,7 @@ class Envelope:
         """Lowest and highest value in ``[start, end)``; segments are monotone, so points and edges decide."""
         part = slice(int(np.searchsorted(self.ticks, start, side="right")), int(np.searchsorted(self.ticks, end)))
         inside = self.values[part][~self.unheard[part]]
-        every = np.concatenate((inside, [float(self.at(start)), float(self.at(end, "left"))]))
+        every = np.concatenate((inside, [self.value_at(start), self.value_at(end, "left")]))
         return float(every.min()), float(every.max())
 
     def moves(self, start: int, end: int) -> bool:
@@ -239,8 +257,8 @@ class Envelope:
             return self.only_heard().cut(start, end)
         first = int(np.searchsorted(self.ticks, start, side="right"))
         last = int(np.searchsorted(self.ticks, end, side="left"))
-        head = (start, float(self.at(start)), self._rest_of_bend(start, end))
-        tail = (end, float(self.at(end, "left")), 0.0)
+        head = (start, self.value_at(start), self._rest_of_bend(start, end))
+        tail = (end, self.value_at(end, "left"), 0.0)
         inner = self._with_last_cut(first, last, end)
         ticks = np.concatenate(([head[0]], self.ticks[first:last], [tail[0]])) - start
         values = np.concatenate(([head[1]], self.values[first:last], [tail[1]]))
@@ -610,10 +628,18 @@ class Fragment:
         r = min(ramp, self.length // 2)
         if r < 1:
             return self
-        rows = self.envelope.cut(r, self.length - r) if self.length - 2 * r > 0 else None
-        inner = rows.envelope.shift(r).points() if rows else [(r, float(self.envelope.at(r)), 0.0)]
-        points = [(0, before, 0.0), *inner, (self.length, after, 0.0)]
-        return Fragment(Envelope.of(points, self.envelope.axis), self.length)
+        curve = self.envelope
+        ticks, values, bends = curve.cut_points(np.array([r, self.length - r]))._between(r, self.length - r)
+        bends[-1] = 0.0
+        return Fragment(
+            Envelope(
+                np.concatenate(([0], ticks, [self.length])),
+                np.concatenate(([before], values, [after])),
+                np.concatenate(([0.0], bends, [0.0])),
+                curve.axis,
+            ),
+            self.length,
+        )
 
     def map(self, change: Callable[[Envelope], Envelope]) -> Fragment:
         """The fragment with its envelope changed, length kept."""

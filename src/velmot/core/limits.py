@@ -8,10 +8,10 @@ from __future__ import annotations
 MOST_POINTS = 5_000_000
 """Points of a session, all lanes together."""
 
-MOST_LANES = 20_000
+MOST_LANES = 10_000
 MOST_TRACKS = 5_000
-MOST_PARAMETERS = 50_000
-MOST_REGIONS = 20_000
+MOST_PARAMETERS = 20_000
+MOST_REGIONS = 10_000
 
 MOST_BARS = 250_000
 """Bars of a session: a million beats in 4/4."""

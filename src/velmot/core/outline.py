@@ -18,7 +18,11 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
 
     Segments never turn between points, so points and column edges hold every extreme.
     """
-    from_edge, to_edge = envelope.at(edges[:-1]), envelope.at(edges[1:], "left")
+    at_edges = envelope.at(edges)
+    from_edge, to_edge = at_edges[:-1], at_edges[1:].copy()
+    on_points = among(edges[1:], envelope.ticks)  # elsewhere both sides are the same
+    if on_points.any():
+        to_edge[on_points] = envelope.at(edges[1:][on_points], "left")
     lows, highs = np.minimum(from_edge, to_edge), np.maximum(from_edge, to_edge)
     index = np.searchsorted(envelope.ticks, edges)
     full = np.flatnonzero(index[:-1] < index[1:])

@@ -37,7 +37,7 @@ def picked_points(
         check_points(session.lane(p.lane), p, session)
     known = {p.lane: p.points for p in picked}
     found = []
-    for id in lanes:
+    for id in dict.fromkeys(lanes):
         lane = session.lane(id)
         ticks = lane.envelope.ticks + session.zero_of(lane)
         points = known.get(id, ())
@@ -73,7 +73,7 @@ def numbers_of_points(session: Session, picked: tuple[Picked, ...]) -> Numbers:
 
 def numbers_of_range(session: Session, lanes: tuple[str, ...], start: int, end: int) -> Numbers:
     """The numbers of a range of lanes; values only if all are of one parameter."""
-    chosen = [session.lane(id) for id in lanes]
+    chosen = [session.lane(id) for id in dict.fromkeys(lanes)]
     count = sum(session.in_session_time(x).count(start, end) for x in chosen)
     if len({x.parameter for x in chosen}) != 1:
         return Numbers(start, end, count)

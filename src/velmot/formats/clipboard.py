@@ -9,13 +9,14 @@ from pydantic import BaseModel, Field, ValidationError
 
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
+from velmot.core.limits import LONGEST_NAME, MOST_CLIPS, MOST_SPOTS
 from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.parameters import Axis, Family, Kind, Parameter
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
 from velmot.formats.report import FormatError
 from velmot.formats.session_file import envelope_of, point_rows
+from velmot.formats.strict_json import parsed
 
 LONGEST = 16 * 1024 * 1024
 ACCEPTED = "lanes copied from Velmot"
@@ -24,14 +25,14 @@ ACCEPTED = "lanes copied from Velmot"
 class ClipShape(BaseModel):
     """A piece of a lane, with what it needs to find its parameter again."""
 
-    track: str
-    name: str
+    track: Annotated[str, Field(max_length=2 * LONGEST_NAME)]
+    name: Annotated[str, Field(max_length=2 * LONGEST_NAME)]
     family: Family
     kind: Kind
-    unit: str = ""
+    unit: Annotated[str, Field(max_length=20)] = ""
     axis: Axis
-    low: float
-    high: float
+    low: Annotated[float, Field(allow_inf_nan=False)]
+    high: Annotated[float, Field(allow_inf_nan=False)]
     points: list[Any]
 
 
@@ -67,7 +68,7 @@ def read(text: str) -> tuple[tuple[Clip, ...], Tick, Tick]:
     if len(text) > LONGEST:
         raise FormatError("clip-long", "the clipboard's text is too long", place="clipboard", accepted=ACCEPTED)
     try:
-        board = _Clipboard.model_validate(json.loads(text))
+        board = _Clipboard.model_validate(parsed(text.encode("utf-8")))
     except (ValueError, RecursionError, ValidationError):
         raise FormatError("clip-unread", "the clipboard holds no lanes", place="clipboard", accepted=ACCEPTED) from None
     within_points(board.lanes)

@@ -8,11 +8,13 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field, ValidationError
 
 from velmot.core.errors import RequestError
+from velmot.core.limits import LONGEST_NAME, MOST_CLIPS
 from velmot.core.operations.paste import Clip
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
 from velmot.formats.clipboard import LONGEST, ClipShape, clip_of, clip_row, within_points
 from velmot.formats.report import FormatError
+from velmot.formats.strict_json import parsed
 
 ENDING = ".velmot-container.json"
 ACCEPTED = "a velmot-container file"
@@ -21,9 +23,9 @@ ACCEPTED = "a velmot-container file"
 class _Container(BaseModel):
     format: Literal["velmot-container"]
     version: Literal[1]
-    name: Annotated[str, Field(min_length=1, max_length=300)]
+    name: Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
-    lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=2000)]
+    lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=MOST_CLIPS)]
 
 
 def write(session: Session, region_id: str) -> bytes:
@@ -46,7 +48,7 @@ def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...]]:
     if not data or len(data) > LONGEST:
         raise FormatError("container-size", f"the file has {len(data):,} bytes", place="file", accepted=ACCEPTED)
     try:
-        box = _Container.model_validate(json.loads(data.decode("utf-8")))
+        box = _Container.model_validate(parsed(data))
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])

@@ -13,6 +13,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from velmot.core.errors import RequestError
+from velmot.core.limits import LONGEST_NAME
 from velmot.core.operations import OPERATIONS
 from velmot.core.time import LONGEST, TICKS_PER_BEAT, Tick, beats_of, ticks_of
 
@@ -23,15 +24,29 @@ Beats = Annotated[float, Field(ge=-_FAR, le=_FAR, allow_inf_nan=False)]
 @cache
 def model_of(kind: type[Any]) -> type[BaseModel]:
     """The pydantic model of a core request type (or of a dataclass inside one)."""
-    hints = get_type_hints(kind)
+    hints = _hints(kind)  # type: ignore[arg-type]
     columns: dict[str, Any] = {}
     for f in fields(kind):
         default = ... if f.default is MISSING and f.default_factory is MISSING else f.default
         if f.default_factory is not MISSING:
             default = f.default_factory()
-        says = f.metadata.get("says")
-        columns[f.name] = (_outside(hints[f.name]), Field(_outside_value(default), description=says))
+        says, most = f.metadata.get("says"), f.metadata.get("most")
+        columns[f.name] = (
+            _outside(hints[f.name]),
+            Field(_outside_value(default), description=says, max_length=most or _most_letters(hints[f.name])),
+        )
     return create_model(kind.__name__, __config__=ConfigDict(extra="forbid"), __doc__=kind.__doc__, **columns)
+
+
+@cache
+def _hints(kind: type[Any]) -> dict[str, Any]:
+    """The annotations of a request type's fields. Read once: reading them takes longer than a whole point does."""
+    return get_type_hints(kind)
+
+
+def _most_letters(hint: Any) -> int | None:
+    """How long the text of a field may be: ids and names with room to spare, so that a plain refusal can say why."""
+    return 2 * LONGEST_NAME if hint is str or (str in get_args(hint) and type(None) in get_args(hint)) else None
 
 
 def request_models() -> list[type[BaseModel]]:
@@ -65,8 +80,7 @@ def to_row(verb: str, request: Any) -> dict[str, Any]:
 
 
 def _row(request: Any) -> dict[str, Any]:
-    hints = get_type_hints(type(request))
-    return {f.name: _value_row(hints[f.name], getattr(request, f.name)) for f in fields(request)}
+    return {name: _value_row(hint, getattr(request, name)) for name, hint in _hints(type(request)).items()}  # type: ignore[arg-type]
 
 
 def _value_row(hint: Any, value: Any) -> Any:
@@ -77,8 +91,8 @@ def _value_row(hint: Any, value: Any) -> Any:
     if is_dataclass(value):
         return _row(value)
     if isinstance(value, tuple):
-        inner = get_args(hint) or (Any,)
-        return [_value_row(inner[0] if len(inner) < 2 or inner[1] is ... else inner[i], v) for i, v in enumerate(value)]
+        inner, uniform = _entries_in(hint)
+        return [_value_row(inner[0] if uniform else inner[i], v) for i, v in enumerate(value)]
     return value
 
 
@@ -107,18 +121,30 @@ def _outside_value(value: Any) -> Any:
 def _inside(hint: Any, value: Any) -> Any:
     """A validated value as the core wants it: beats as ticks, lists as tuples, models as dataclasses."""
     if isinstance(value, BaseModel):
-        kind = next(x for x in (hint, *get_args(hint)) if isinstance(x, type) and is_dataclass(x))
-        hints = get_type_hints(kind)
-        return kind(**{f.name: _inside(hints[f.name], getattr(value, f.name)) for f in fields(kind)})
+        kind = _kind_in(hint)
+        return kind(**{name: _inside(inner, getattr(value, name)) for name, inner in _hints(kind).items()})  # type: ignore[arg-type]
     if isinstance(value, list | tuple):
-        options = [h for h in (hint, *get_args(hint)) if get_origin(h) is tuple]
-        inner = get_args(options[0]) if options else (Any,)
-        uniform = len(inner) < 2 or inner[1] is ...
+        inner, uniform = _entries_in(hint)
         return tuple(_inside(inner[0] if uniform else inner[i], v) for i, v in enumerate(value))
     if _holds_ticks(hint) and isinstance(value, int | float) and not isinstance(value, bool):
         return ticks_of(value)
     return value
 
 
+@cache
+def _kind_in(hint: Any) -> type[Any]:
+    """The dataclass an annotation means."""
+    return next(x for x in (hint, *get_args(hint)) if isinstance(x, type) and is_dataclass(x))
+
+
+@cache
+def _entries_in(hint: Any) -> tuple[tuple[Any, ...], bool]:
+    """The annotations of a tuple's entries, and whether they are all alike."""
+    options = [h for h in (hint, *get_args(hint)) if get_origin(h) is tuple]
+    inner = get_args(options[0]) if options else (Any,)
+    return inner, len(inner) < 2 or inner[1] is ...
+
+
+@cache
 def _holds_ticks(hint: Any) -> bool:
     return hint is Tick or (get_origin(hint) in (Union, types.UnionType) and Tick in get_args(hint))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 import numpy as np
@@ -13,13 +13,16 @@ from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Axis, Label, Parameter
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
-from velmot.core.time import Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
+from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
 from velmot.formats.report import MEGABYTE, FormatError, Report, counted, within_size
 from velmot.formats.session_shape import LaneShape, ParameterShape, Part, RegionShape, SessionShape, TrackShape
+from velmot.formats.strict_json import NotPlain, check_plain, check_text, parsed
 
-LARGEST = 64 * MEGABYTE
-MOST_POINTS = 5_000_000
+LARGEST = 320 * MEGABYTE  # as long as a file of the most points can be
 ENDING = ".velmot.json"
+_AT_ONCE = 8192  # points
+_FURTHEST = 1_000_000  # beats
+_ROW = "[beat, value] or [beat, value, shape]"
 
 # ── reading ───────────────────────────────────────────────────────────────────────────────────
 
@@ -36,16 +39,9 @@ def read(data: bytes, name: str = "") -> tuple[Session, Report]:
 
 def _parsed(data: bytes) -> dict[str, Any]:
     try:
-        content = json.loads(data.decode("utf-8"))
-    except UnicodeDecodeError as error:
-        raise FormatError(
-            "not-utf8", f"byte {error.start} is not UTF-8 text", place=f"byte {error.start}", accepted="JSON in UTF-8"
-        ) from None
-    except json.JSONDecodeError as error:
-        place = f"line {error.lineno}, column {error.colno}"
-        raise FormatError("not-json", f"not JSON at {place}: {error.msg}", place=place, accepted="JSON") from None
-    except (RecursionError, ValueError) as error:
-        raise FormatError("not-json", f"not usable JSON: {error}", place="file", accepted="plain JSON") from None
+        content = parsed(data)
+    except NotPlain as error:
+        raise FormatError(error.code, error.message, place=error.place, accepted=error.accepted) from None
     if not isinstance(content, dict):
         raise FormatError("not-session", "the file is JSON, but not a session", place="file", accepted="an object")
     return content
@@ -61,7 +57,11 @@ def _check_version(content: dict[str, Any]) -> None:
 
 
 def _short(thing: object) -> str:
-    text = json.dumps(thing, ensure_ascii=False, default=str)
+    try:
+        text = json.dumps(thing, ensure_ascii=False, default=str)
+    except (ValueError, RecursionError):
+        text = "something too large to show"
+    text = text.encode("utf-8", "replace").decode()
     return text if len(text) <= 60 else text[:57] + "…"
 
 
@@ -88,10 +88,6 @@ def _session(shape: SessionShape) -> Session:
         tracks = tuple(_track(t) for t in shape.tracks)
         axes = {p.id: p.axis for t in tracks for p in t.parameters}
         lanes = tuple(_lane(lane, axes, f"lanes[{i}]") for i, lane in enumerate(shape.lanes))
-        if sum(len(lane.envelope) for lane in lanes) > MOST_POINTS:
-            raise RequestError(
-                "points-many", "the file holds too many points", place="lanes", accepted=f"at most {MOST_POINTS:,}"
-            )
         return head.with_tracks(tracks).with_lanes(lanes).checked()
     except FormatError:
         raise
@@ -113,7 +109,14 @@ def head_of(row: dict[str, Any]) -> Session:
 
 
 def _extra(part: Part) -> Extra:
-    return tuple((k, json.dumps(v, ensure_ascii=False)) for k, v in (part.model_extra or {}).items())
+    kept = part.model_extra or {}
+    for key, value in kept.items():
+        try:
+            check_text(key, "a key")
+            check_plain(value, key)
+        except NotPlain as error:
+            raise FormatError(error.code, error.message, place=error.place, accepted=error.accepted) from None
+    return tuple((k, json.dumps(v, ensure_ascii=False)) for k, v in kept.items())
 
 
 def _track(shape: TrackShape) -> Track:
@@ -151,20 +154,45 @@ def _lane(shape: LaneShape, axes: dict[str, Axis], place: str) -> Lane:
 
 def envelope_of(points: list[Any], axis: Axis) -> Envelope:
     """An envelope from the file's rows; RequestError names the first row that cannot be."""
-    table = np.empty((len(points), 3))
+    columns = _columns(points)
+    if columns is None:
+        _name_odd_row(points)
+        raise RequestError("points", "a row is not a point", place="points", accepted=_ROW)
+    beats, values, shapes = columns
+    near = np.abs(beats) <= _FURTHEST
+    if not near.all():
+        i = int(near.argmin())
+        raise _row_error(i, points[i], f"a beat up to {_FURTHEST:,}")
+    return Envelope(ticks_array(beats), values, shapes, axis)
+
+
+def _columns(points: list[Any]) -> tuple[Floats, Floats, Floats] | None:
+    """Beats, values and shapes of rows; None if any row is not one. Column by column, as there may be millions."""
+    if set(map(type, points)) - {list} or set(map(len, points)) - {2, 3}:
+        return None
+    shapes = [row[2] if len(row) == 3 else 0.0 for row in points]
+    if any(type(shape) is str for shape in shapes):
+        shapes = [HOLD if shape == "hold" else shape for shape in shapes]
+    columns = ([row[0] for row in points], [row[1] for row in points], shapes)
+    if any(set(map(type, column)) - {int, float} for column in columns):
+        return None
+    try:
+        beats, values, bends = (np.array(column, dtype=np.float64) for column in columns)
+    except OverflowError:
+        return None
+    return beats, values, bends
+
+
+def _name_odd_row(points: list[Any]) -> None:
+    """Raise RequestError for the first row that is no point."""
     for i, row in enumerate(points):
         if not isinstance(row, list) or not 2 <= len(row) <= 3:
-            raise _row_error(i, row, "[beat, value] or [beat, value, shape]")
-        shape = row[2] if len(row) == 3 else 0.0
-        shape = HOLD if shape == "hold" else shape
-        if not all(type(x) in (int, float) for x in (row[0], row[1], shape)):
+            raise _row_error(i, row, _ROW)
+        numbers = [*row[:2], *(x for x in row[2:] if x != "hold")]
+        if not all(type(x) in (int, float) for x in numbers):
             raise _row_error(i, row, 'numbers, and "hold" or a bend number')
-        table[i] = row[0], row[1], shape
-    beats = table[:, 0]
-    if len(beats) and not (np.abs(beats) <= 1_000_000).all():
-        i = int((~(np.abs(beats) <= 1_000_000)).argmax())
-        raise _row_error(i, points[i], "a beat up to 1,000,000")
-    return Envelope(ticks_array(beats), table[:, 1], table[:, 2], axis)
+        if any(isinstance(x, int) and x.bit_length() > 1000 for x in numbers):
+            raise _row_error(i, "a number too large", "finite numbers")
 
 
 def _row_error(i: int, row: object, accepted: str) -> RequestError:
@@ -194,10 +222,16 @@ def _report(session: Session, shape: SessionShape) -> Report:
 
 def write(session: Session) -> bytes:
     """The file's bytes; the same session always gives the same bytes. One lane a line, so files compare well."""
-    head = json.dumps(structure(session), ensure_ascii=False, indent=2)
-    lanes = ",\n".join("    " + json.dumps(lane_row(x), ensure_ascii=False) for x in session.lanes)
-    body = f"[\n{lanes}\n  ]" if lanes else "[]"
-    return f'{head[:-2]},\n  "lanes": {body}\n}}\n'.encode()
+    return b"".join(parts(session))
+
+
+def parts(session: Session) -> Iterator[bytes]:
+    """The file's bytes piece by piece, so that the first are on their way before the last are made."""
+    yield f'{json.dumps(structure(session), ensure_ascii=False, indent=2)[:-2]},\n  "lanes": ['.encode()
+    for i, lane in enumerate(session.lanes):
+        yield b",\n    " if i else b"\n    "
+        yield from (text.encode() for text in _lane_texts(lane))
+    yield b"\n  ]\n}\n" if session.lanes else b"]\n}\n"
 
 
 def structure(session: Session) -> dict[str, Any]:
@@ -266,25 +300,34 @@ def _parameter_row(p: Parameter) -> dict[str, Any]:
     return {k: v for k, v in row.items() if v is not None} | _known(p.extra)
 
 
-def lane_row(lane: Lane) -> dict[str, Any]:
-    """A lane as the file says it."""
-    return {
-        "id": lane.id,
-        "parameter": lane.parameter,
-        "home": lane.home,
-        **_known(lane.extra),
-        "points": point_rows(lane.envelope),
-    }
+def _lane_texts(lane: Lane) -> Iterator[str]:
+    """A lane as the file says it, on one line, some thousands of points at a time."""
+    head = {"id": lane.id, "parameter": lane.parameter, "home": lane.home, **_known(lane.extra)}
+    yield f'{json.dumps(head, ensure_ascii=False)[:-1]}, "points": ['
+    for start in range(0, len(lane.envelope), _AT_ONCE):
+        yield (", " if start else "") + ", ".join(_point_texts(lane.envelope, start))
+    yield "]}"
+
+
+def _point_texts(envelope: Envelope, start: int = 0, count: int = _AT_ONCE) -> Iterable[str]:
+    """Rows of [beat, value] or [beat, value, shape] as JSON, put together from whole columns, as there may be millions."""
+    part = slice(start, start + count)
+    beats, values = _texts(beats_array(envelope.ticks[part])), _texts(envelope.values[part].tolist())
+    bends = envelope.bends[part]
+    if not bends.any():
+        return map("[{}, {}]".format, beats, values)
+    shapes = ("" if b in ("0", "-0") else ', "hold"' if b == "inf" else f", {b}" for b in _texts(bends.tolist()))
+    return map("[{}, {}{}]".format, beats, values, shapes)
+
+
+def _texts(numbers: list[float]) -> list[str]:
+    """Numbers as JSON says them, whole ones without a point."""
+    return [text[:-2] if text.endswith(".0") else text for text in map(repr, numbers)]
 
 
 def point_rows(envelope: Envelope) -> list[list[Any]]:
     """Rows of [beat, value] or [beat, value, shape]."""
-    rows: list[list[Any]] = []
-    beats = beats_array(envelope.ticks)
-    for beat, value, bend in zip(beats, envelope.values.tolist(), envelope.bends.tolist(), strict=True):
-        shape = [] if bend == 0 else ["hold"] if bend == HOLD else [_plain(bend)]
-        rows.append([_plain(beat), _plain(value), *shape])
-    return rows
+    return json.loads(f"[{', '.join(_point_texts(envelope, 0, len(envelope)))}]")  # type: ignore[no-any-return]
 
 
 def _known(extra: Extra) -> dict[str, Any]:

@@ -6,12 +6,23 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
+from velmot.core.limits import (
+    LONGEST_NAME,
+    MOST_LANES,
+    MOST_METERS,
+    MOST_PARAMETERS,
+    MOST_REGIONS,
+    MOST_TEMPOS,
+    MOST_TRACKS,
+)
 from velmot.core.parameters import Axis, Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
 
-Text = Annotated[str, Field(min_length=1, max_length=300)]
+Text = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
 Beats = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
+
+Meter = Annotated[int, Field(ge=1, le=64)]
 
 Points = Annotated[
     list[Any],
@@ -72,7 +83,11 @@ class DeviceShape(Part):
 
 
 class RegionShape(Part):
-    """A named span of a track, in beats. A muted region's lanes do not speak; a container holds only automation."""
+    """A named span of a track, in beats. A muted region's lanes do not speak; a container holds only automation.
+
+    Where regions of a track overlap the one that starts later is heard, of those that start together the one that
+    stands later in the list.
+    """
 
     id: Text
     name: Text
@@ -91,8 +106,8 @@ class TrackShape(Part):
     mode: Mode = Mode.READ
     members: list[Text] = []
     devices: list[DeviceShape] = []
-    parameters: list[ParameterShape] = []
-    regions: list[RegionShape] = []
+    parameters: Annotated[list[ParameterShape], Field(max_length=MOST_PARAMETERS)] = []
+    regions: Annotated[list[RegionShape], Field(max_length=MOST_REGIONS)] = []
 
 
 class LaneShape(Part):
@@ -112,7 +127,9 @@ class SessionShape(Part):
     name: Text
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
     precedence: Precedence = Precedence.REGION
-    tempo: list[tuple[Beats, Number] | tuple[Beats, Number, Literal["ramp"]]] = [(0, 120)]
-    meter: list[tuple[Beats, int, int]] = [(0, 4, 4)]
-    tracks: Annotated[list[TrackShape], Field(max_length=5000)] = []
-    lanes: Annotated[list[LaneShape], Field(max_length=50_000)] = []
+    tempo: Annotated[
+        list[tuple[Beats, Number] | tuple[Beats, Number, Literal["ramp"]]], Field(max_length=MOST_TEMPOS)
+    ] = [(0, 120)]
+    meter: Annotated[list[tuple[Beats, Meter, Meter]], Field(max_length=MOST_METERS)] = [(0, 4, 4)]
+    tracks: Annotated[list[TrackShape], Field(max_length=MOST_TRACKS)] = []
+    lanes: Annotated[list[LaneShape], Field(max_length=MOST_LANES)] = []

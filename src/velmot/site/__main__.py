@@ -7,7 +7,6 @@ import errno
 import os
 import sqlite3
 import sys
-from pathlib import Path
 
 import django
 

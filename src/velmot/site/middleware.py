@@ -69,13 +69,16 @@ class UploadLimitMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        size = int(request.META.get("CONTENT_LENGTH") or 0)
+        said = str(request.META.get("CONTENT_LENGTH") or 0)
+        if not said.isascii() or not said.isdigit():
+            return problem(400, "length", "the length of what was sent is no number", "Content-Length", "a number")
+        size = int(said)
         upload = request.content_type == "multipart/form-data"
         most = settings.LARGEST_UPLOAD if upload else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
         if size > most:
             noun, place = ("the file", "file") if upload else ("what was sent or pasted", "body")
-            said = f"{noun} has {size / 1024 / 1024:.0f} MB"
-            return problem(413, "file-large", said, place, f"at most {most // 1024 // 1024} MB")
+            message = f"{noun} has {size / 1024 / 1024:.0f} MB"
+            return problem(413, "file-large", message, place, f"at most {most // 1024 // 1024} MB")
         return self.get_response(request)
 
 

@@ -33,6 +33,13 @@ def nothing_here(request: HttpRequest) -> HttpResponse:
     return problem(404, "not-found", "there is nothing at this address", request.path, "an address under /api/")
 
 
+def handler500(request: HttpRequest) -> HttpResponse:
+    """What is left when even an error could not be answered as one."""
+    return problem(
+        500, "unforeseen", "something went wrong inside Velmot; nothing was saved", request.path, "trying again"
+    )
+
+
 urlpatterns = [
     path("api/", api.urls),
     re_path(r"^(?:api|static)/", nothing_here),

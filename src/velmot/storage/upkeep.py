@@ -124,8 +124,6 @@ def give_back_space() -> None:
     """Shrink the database file by what is free in it."""
     if connection.in_atomic_block:
         return
-    with connection.cursor() as cursor:
-        cursor.execute("PRAGMA incremental_vacuum")
-        cursor.fetchall()
-        cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-        cursor.fetchall()
+    connection.ensure_connection()
+    # As a script, which is stepped to its end: run as a statement the first page is all that comes back.
+    connection.connection.executescript("PRAGMA incremental_vacuum; PRAGMA wal_checkpoint(TRUNCATE);")

@@ -73,7 +73,7 @@ def plan(session: Session, request: CarryRegions) -> Change:
     work.widen(_with_missing(source, request, landings))
     if request.how == "move":
         for track, region in regions:
-            _take_away(work, request, track, region, [x for x in landings if x.region.id == region.id])
+            _take_away(work, request, track, region, request.targets or (track.id,))
     if request.automation == "alone":
         landings.sort(key=lambda x: not x.region.muted)  # what is not heard is never laid over what is
         _say_muted(work, regions)
@@ -224,12 +224,12 @@ def _going(session: Session, request: CarryRegions, track: Track, region: Region
     return [*(inside if request.automation != "without" else []), *(p for p in under if p not in inside)]
 
 
-def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Region, landings: list[_Landing]) -> None:
+def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Region, targets: tuple[str, ...]) -> None:
     """What a move takes from its old place; automation that goes alone and lands nowhere stays in its region."""
     session = work.session
     for lane in session.lanes_in(region.id):
         parameter = session.parameter(lane.parameter)
-        lands = any(same_parameter(session, parameter, session.track(x.target)) for x in landings)
+        lands = any(same_parameter(session, parameter, session.track(id)) for id in targets)
         if request.automation == "alone" and not lands:
             continue
         work.write(parameter.id, region.id, None)

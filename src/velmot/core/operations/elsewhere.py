@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
-from velmot.core.change import Caution, Change
+from velmot.core.change import HEARD, Caution, Change
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard, reading
@@ -34,9 +34,12 @@ def _elsewhere(session: Session, change: Change) -> Iterable[Caution]:
     after = reading(_only(session, change, able))
     before = reading(session)
     for parameter in able:
-        known = _known(session, parameter)
-        was = heard(before, parameter, groups=False).envelope if known else _resting_curve(after, parameter)
-        now = heard(after, parameter, groups=False).envelope
+        known, touched = _known(session, parameter), parameters[parameter]
+        if touched.home == HEARD:  # worked out already, to be shown
+            was, now = touched.before, touched.after
+        else:
+            was = heard(before, parameter, groups=False).envelope if known else _resting_curve(after, parameter)
+            now = heard(after, parameter, groups=False).envelope
         far, at = _largest_outside(was, now, change, parameter, session.length)
         if far > SAME:
             yield _caution(session, after, change, parameter, far, at)

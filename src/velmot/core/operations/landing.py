@@ -68,8 +68,8 @@ def _ramped(base: Envelope, landings: list[Landed], ramp: int) -> list[Landed]:
     out: list[Landed] = []
     for x in landings:
         meets = bool(out) and out[-1].end == x.at
-        before = float(base.at(x.at, "right" if meets else "left"))  # one that ends here has been led out to the base
-        out.append(Landed(x.at, x.fragment.ramped(before, float(base.at(x.end)), ramp)))
+        before = base.value_at(x.at, "right" if meets else "left")  # one that ends here has been led out to the base
+        out.append(Landed(x.at, x.fragment.ramped(before, base.value_at(x.end), ramp)))
     return out
 
 

@@ -61,11 +61,13 @@ def _lift(work: RegionWork, parameter: Parameter, regions: list[Region]) -> None
 def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> list[Region]:
     """The regions whose lanes can be lifted without a change in what is heard; cautions say why not."""
     session, chosen = work.session, list(regions)
-    others = [r for r, _ in session.region_lanes(parameter.id) if not r.muted and r not in chosen]
+    order = {r.id: n for n, (r, _) in enumerate(session.region_lanes(parameter.id))}
+    asked = {r.id for r in chosen}
+    others = [r for r, _ in session.region_lanes(parameter.id) if not r.muted and r.id not in asked]
     if session.precedence is Precedence.TRACK:
         return _where_track_wins(work, parameter, chosen, others)
     while True:  # leaving one out may leave another covered
-        covered = [(r, q) for r in chosen for q in others if _overlap(r, q) and _later(session, parameter, r, q)]
+        covered = [(r, q) for r in chosen for q in others if _overlap(r, q) and order[r.id] > order[q.id]]
         if not covered:
             return chosen
         for region, other in covered:
@@ -103,12 +105,6 @@ def _together(others: list[Region]) -> Remedy:
 
 def _overlap(one: Region, other: Region) -> bool:
     return one.start < other.end and other.start < one.end
-
-
-def _later(session: Session, parameter: Parameter, one: Region, other: Region) -> bool:
-    """Whether `one` wins over `other` where they overlap."""
-    order = [r.id for r, _ in session.region_lanes(parameter.id)]
-    return order.index(one.id) > order.index(other.id)
 
 
 OPERATION = Operation("lift", Lift, plan)
