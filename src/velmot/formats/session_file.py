@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
 import numpy as np
@@ -33,6 +33,7 @@ def read(data: bytes, name: str = "") -> tuple[Session, Report]:
     content = _parsed(data)
     _check_version(content)
     shape = _shaped(content)
+    content.clear()
     session = _session(shape)
     return session, _report(session, shape)
 
@@ -149,6 +150,7 @@ def _lane(shape: LaneShape, axes: dict[str, Axis], place: str) -> Lane:
         where = f"{place}.{error.place}"
         said = f"lane {shape.id}, {error.message}"
         raise FormatError(error.code, said, place=where, accepted=error.accepted) from None
+    shape.points = []  # not needed any more, and many times as large as the curve
     return Lane(shape.id, shape.parameter, shape.home, envelope, _extra(shape))
 
 
@@ -170,17 +172,22 @@ def _columns(points: list[Any]) -> tuple[Floats, Floats, Floats] | None:
     """Beats, values and shapes of rows; None if any row is not one. Column by column, as there may be millions."""
     if set(map(type, points)) - {list} or set(map(len, points)) - {2, 3}:
         return None
-    shapes = [row[2] if len(row) == 3 else 0.0 for row in points]
-    if any(type(shape) is str for shape in shapes):
-        shapes = [HOLD if shape == "hold" else shape for shape in shapes]
-    columns = ([row[0] for row in points], [row[1] for row in points], shapes)
-    if any(set(map(type, column)) - {int, float} for column in columns):
+    beats = _numbers(lambda: (row[0] for row in points), len(points))
+    values = _numbers(lambda: (row[1] for row in points), len(points))
+    third = (row[2] if len(row) == 3 else 0.0 for row in points)
+    shapes = [HOLD if shape == "hold" else shape for shape in third]
+    bends = _numbers(lambda: shapes, len(points))
+    return None if beats is None or values is None or bends is None else (beats, values, bends)
+
+
+def _numbers(column: Callable[[], Iterable[Any]], count: int) -> Floats | None:
+    """A column as floats without a list in between; None if something in it is no number."""
+    if set(map(type, column())) - {int, float}:
         return None
     try:
-        beats, values, bends = (np.array(column, dtype=np.float64) for column in columns)
+        return np.fromiter(column(), np.float64, count)
     except OverflowError:
         return None
-    return beats, values, bends
 
 
 def _name_odd_row(points: list[Any]) -> None:
