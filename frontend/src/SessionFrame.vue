@@ -115,6 +115,10 @@ onBeforeUnmount(() => {
         This session has changed in another window and stands at revision {{ session.newer }} now.
         <button class="link" @click="session.refresh()">Show the newest</button>
       </p>
+      <p v-if="session.damaged.length" class="notice">
+        {{ session.damaged.slice(0, 3).join('; ') }}{{ session.damaged.length > 3 ? `; and ${session.damaged.length - 3} more` : '' }}. Everything else is as it was.
+        <button class="link" @click="session.damaged = []">Understood</button>
+      </p>
       <p v-if="session.trouble" class="notice">{{ session.trouble }} <button class="link" @click="session.trouble = ''">Understood</button></p>
     </div>
     <div v-if="session.missing" class="missing">

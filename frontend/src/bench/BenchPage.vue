@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { api, asked, ServerProblem, type Schemas } from '../api/client'
+import { api, asked, type Schemas } from '../api/client'
 import Ledger from '../ledger/Ledger.vue'
 import { GRIDS, useBench } from '../state/bench'
 import { useSession } from '../state/session'
@@ -10,6 +10,7 @@ import CloserBar from './CloserBar.vue'
 import { useCurves } from './curves'
 import { useHeard } from './heard'
 import { beatAt, LEFT, RIGHT } from './geometry'
+import { useNear } from './near'
 import Overview from './Overview.vue'
 import { usePaper } from './paper'
 import Ruler from './Ruler.vue'
@@ -17,10 +18,11 @@ import Strip from './Strip.vue'
 
 const session = useSession()
 const bench = useBench()
-const { curves, version } = useCurves()
-const { lines, gaps } = useHeard()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
+const near = useNear(scroller)
+const { curves, version } = useCurves(near)
+const { lines, gaps } = useHeard(near)
 const paper = ref<HTMLCanvasElement | null>(null)
 const reading = ref(new Map<string, Schemas['ReadOut']>())
 let sizes: ResizeObserver | null = null
@@ -47,7 +49,7 @@ let asking = false
 let askAgain = false
 async function readValues(): Promise<void> {
   const data = session.data
-  if (!data || !bench.strips.length) return
+  if (!data || !near.value.length) return
   if (asking) {
     askAgain = true
     return
@@ -55,11 +57,11 @@ async function readValues(): Promise<void> {
   asking = true
   try {
     const beat = Math.min(Math.max(bench.hover ?? bench.cursor, 0), data.length)
-    const query = { parameters: bench.strips.join('\n'), beat }
+    const query = { parameters: near.value.join('\n'), beat }
     const answer = await asked(api.GET('/api/sessions/{id}/values', { params: { path: { id: data.id }, query } }))
     reading.value = new Map(answer.map((row) => [row.parameter, row]))
   } catch (error) {
-    if (error instanceof ServerProblem) session.gone = error.gone
+    session.toldOf(data, error)
   }
   asking = false
   if (askAgain) {
@@ -67,7 +69,7 @@ async function readValues(): Promise<void> {
     void readValues()
   }
 }
-watch([() => bench.hover, () => bench.cursor, () => bench.strips, () => session.data], () => void readValues(), {
+watch([() => bench.hover, () => bench.cursor, near, () => session.data], () => void readValues(), {
   immediate: true,
 })
 

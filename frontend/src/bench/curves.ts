@@ -1,14 +1,16 @@
-// Fetches curves for the strips on view, a screen ahead on both sides; the newest answer wins.
-import { ref, shallowRef, watch } from 'vue'
-import { api, asked, ServerProblem, type Curve } from '../api/client'
+// Fetches curves for the strips that are near, a screen ahead on both sides; the newest answer wins.
+import { ref, shallowRef, watch, type Ref } from 'vue'
+import { api, asked, type Curve } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import type { View } from './geometry'
+import { inPieces } from './near'
 
 interface Fetched {
   key: string
   view: View
   detail: number
+  columns: number
 }
 
 /** Columns a beat that the screen can show now. */
@@ -38,7 +40,8 @@ export function serves(had: View, detail: number, now: View, width: number, leas
   return covered && detailOf(now, width) < detail * 1.6 && detailOf(now, width) > detail / 2.5
 }
 
-export function useCurves() {
+/** The curves of the strips that are near. */
+export function useCurves(near: Ref<string[]>) {
   const session = useSession()
   const bench = useBench()
   const curves = shallowRef(new Map<string, Curve>())
@@ -46,50 +49,51 @@ export function useCurves() {
   const version = ref(0)
   let fetched: Fetched | null = null
   let running: AbortController | null = null
-  let asking = ''
-  let askedFor: View = { start: 0, end: 0 }
+  let asking: { key: string; lanes: string; view: View } | null = null
 
   function wantedLanes(): string[] {
-    const drawn = bench.strips.flatMap((p) => [p, ...(bench.shares[p] ?? [])])
+    const drawn = near.value.flatMap((p) => [p, ...(bench.shares[p] ?? [])])
     return [...new Set(drawn.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id)))]
   }
-
-  function fresh(key: string): boolean {
-    return fetched?.key === key && serves(fetched.view, fetched.detail, bench.view, bench.plotWidth)
-  }
+  const stillServes = (view: View, detail: number) => serves(view, detail, bench.view, bench.plotWidth)
 
   async function fetchNow(): Promise<void> {
     const now = session.data
     if (!now) return
-    const lanes = wantedLanes()
-    const key = `${now.id}:${now.revision}:${lanes.join(',')}`
-    if (fresh(key)) return
-    if (running && !running.signal.aborted && asking === key && serves(askedFor, detailOf(bench.view, bench.plotWidth), bench.view, bench.plotWidth)) return
-    running?.abort()
+    const wanted = wantedLanes()
+    const key = `${now.id}:${now.revision}`
+    const good = fetched?.key === key && stillServes(fetched.view, fetched.detail)
+    // What was fetched for this window serves on: only what has come near since is asked for, in the same columns.
+    const lanes = good ? wanted.filter((id) => !curves.value.has(id)) : wanted
     if (!lanes.length) return
+    const detail = good ? fetched!.detail : detailOf(bench.view, bench.plotWidth)
+    const { view, columns } = good ? fetched! : { view: widened(bench.view), columns: columnsFor(bench.plotWidth) }
+    const same = asking?.key === key && asking.lanes === lanes.join() && serves(asking.view, detail, bench.view, bench.plotWidth)
+    if (running && !running.signal.aborted && same) return
+    running?.abort()
     const mine = new AbortController()
     running = mine
-    const view = widened(bench.view)
-    asking = key
-    askedFor = view
-    const detail = detailOf(bench.view, bench.plotWidth)
-    const columns = columnsFor(bench.plotWidth)
+    asking = { key, lanes: lanes.join(), view }
     try {
-      const query = { lanes: lanes.join('\n'), start: view.start, end: view.end, columns }
-      const call = { params: { path: { id: now.id }, query }, signal: mine.signal }
-      const answer = await asked(api.GET('/api/sessions/{id}/curves', call))
-      const other = fetched?.key !== key
-      fetched = { key, view, detail }
-      curves.value = new Map(answer.map((curve) => [curve.lane, curve]))
+      const answers = await Promise.all(
+        inPieces(lanes).map((some) => {
+          const query = { lanes: some.join('\n'), start: view.start, end: view.end, columns }
+          return asked(api.GET('/api/sessions/{id}/curves', { params: { path: { id: now.id }, query }, signal: mine.signal }))
+        }),
+      )
+      const kept = good ? [...curves.value] : []
+      const other = fetched?.key !== key || good
+      fetched = { key, view, detail, columns }
+      curves.value = new Map([...kept, ...answers.flat().map((curve): [string, Curve] => [curve.lane, curve])])
       if (other) version.value++
     } catch (error) {
-      if (error instanceof ServerProblem) session.gone = error.gone
+      session.toldOf(now, error)
     } finally {
-      if (running === mine) running = null
+      if (running === mine) running = asking = null
     }
   }
 
-  watch([() => session.data, () => bench.strips, () => bench.shares, () => bench.view, () => bench.plotWidth], () => void fetchNow(), {
+  watch([() => session.data, near, () => bench.shares, () => bench.view, () => bench.plotWidth], () => void fetchNow(), {
     immediate: true,
   })
   return { curves, version }

@@ -1,6 +1,6 @@
 // Fetches what is heard on the strips that show it, and the gaps between regions that jump or drift.
-import { shallowRef, watch } from 'vue'
-import { api, asked, ServerProblem, type Schemas } from '../api/client'
+import { shallowRef, watch, type Ref } from 'vue'
+import { api, asked, type Schemas } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { columnsFor, detailOf, serves, widened } from './curves'
@@ -9,7 +9,7 @@ import type { View } from './geometry'
 export type HeardLine = Schemas['HeardOut']
 export type Gap = Schemas['GapOut']
 
-export function useHeard() {
+export function useHeard(near: Ref<string[]>) {
   const session = useSession()
   const bench = useBench()
   const lines = shallowRef(new Map<string, HeardLine>())
@@ -19,7 +19,7 @@ export function useHeard() {
 
   async function fetchLines(): Promise<void> {
     const now = session.data
-    const wanted = bench.strips.filter((p) => bench.heardOn.includes(p))
+    const wanted = near.value.filter((p) => bench.heardOn.includes(p))
     if (!now || !wanted.length) {
       if (lines.value.size) lines.value = new Map()
       fetched = null
@@ -40,13 +40,13 @@ export function useHeard() {
       lines.value = new Map(answer.map((line) => [line.parameter, line]))
     } catch (error) {
       if (running === mine) fetched = null
-      if (error instanceof ServerProblem) session.gone = error.gone
+      session.toldOf(now, error)
     }
   }
 
   async function fetchGaps(): Promise<void> {
     const now = session.data
-    const wanted = bench.strips.filter((p) => session.parameters.get(p)?.track.regions.length)
+    const wanted = near.value.filter((p) => session.parameters.get(p)?.track.regions.length)
     if (!now || !wanted.length) {
       gaps.value = new Map()
       return
@@ -58,13 +58,13 @@ export function useHeard() {
       for (const gap of answer) all.set(gap.parameter, [...(all.get(gap.parameter) ?? []), gap])
       gaps.value = all
     } catch (error) {
-      if (error instanceof ServerProblem) session.gone = error.gone
+      session.toldOf(now, error)
     }
   }
 
-  watch([() => session.data, () => bench.strips, () => bench.heardOn, () => bench.view, () => bench.plotWidth], () => void fetchLines(), {
+  watch([() => session.data, near, () => bench.heardOn, () => bench.view, () => bench.plotWidth], () => void fetchLines(), {
     immediate: true,
   })
-  watch([() => session.data, () => bench.strips.join(' ')], () => void fetchGaps(), { immediate: true })
+  watch([() => session.data, near], () => void fetchGaps(), { immediate: true })
   return { lines, gaps }
 }

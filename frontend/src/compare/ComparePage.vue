@@ -39,10 +39,18 @@ watch(
 )
 watch([one, other], () => (row.value = 0))
 watch(
-  () => session.data?.revision,
+  [() => session.data?.revision, what],
   () =>
+    what.value === 'revisions' &&
     session.guarded(async () => {
-      revisions.value = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id } } }))
+      const found: LogLine[] = []
+      for (let more = true; more; ) {
+        const query = { most: 1000, ...(found.length ? { before: found.at(-1)!.number } : {}) }
+        const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id }, query } }))
+        found.push(...page.lines)
+        more = page.more
+      }
+      revisions.value = found
     }),
   { immediate: true },
 )

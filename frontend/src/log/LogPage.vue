@@ -6,21 +6,28 @@ import { api, asked, type AnyRequest, type LogLine } from '../api/client'
 import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
+import { counted } from '../words'
 
 const session = useSession()
 const bench = useBench()
 const router = useRouter()
 const lines = ref<LogLine[]>([])
+const more = ref(false)
 
 watch(
   () => session.data?.revision,
-  () =>
-    session.guarded(async () => {
-      const id = session.data!.id
-      lines.value = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id } } }))
-    }),
+  () => read(null),
   { immediate: true },
 )
+/** A page of the log: the newest, or what comes before the oldest that is shown. */
+async function read(before: number | null): Promise<void> {
+  await session.guarded(async () => {
+    const query = before === null ? {} : { before }
+    const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id }, query } }))
+    lines.value = before === null ? page.lines : [...lines.value, ...page.lines]
+    more.value = page.more
+  })
+}
 
 function name(parameter: string): string {
   const owner = session.parameters.get(parameter)
@@ -61,10 +68,12 @@ async function reopen(line: LogLine): Promise<void> {
           <p v-for="t in line.touched" :key="t.lane + t.start">
             <button class="link" @click="goTo(t)">{{ name(t.parameter) }}</button> <span class="soft number">{{ span(t) }}</span>
           </p>
+          <p v-if="line.lanes > line.touched.length" class="soft">and {{ counted(line.lanes - line.touched.length, 'more lane') }}</p>
         </div>
         <time class="soft number" :datetime="line.made">{{ new Date(line.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' }) }}</time>
       </li>
     </ol>
+    <p v-if="more" class="older"><ElButton @click="read(lines.at(-1)!.number)">Show older changes</ElButton></p>
   </main>
 </template>
 
@@ -72,6 +81,7 @@ async function reopen(line: LogLine): Promise<void> {
 .log { overflow: auto; padding: 22px max(40px, calc(50% - 400px)); background: var(--sheet); }
 h1 { font-size: 20px; margin-bottom: 4px; }
 .none { padding: 30px 0; }
+.older { padding: 14px 0; }
 ol { margin-top: 16px; border-top: 1px solid var(--line); }
 li { display: grid; grid-template-columns: 40px 1fr auto; gap: 10px; padding: 9px 4px; border-bottom: 1px solid var(--line); }
 li.here { background: var(--sand); }

@@ -8,7 +8,7 @@ import { counted } from '../words'
 import ReportList from './ReportList.vue'
 import type { ReportOut } from '../api/client'
 
-const LARGEST = 64 * 1024 * 1024
+const LARGEST = 320 * 1024 * 1024
 const router = useRouter()
 const lines = ref<SessionLine[]>([])
 const away = ref<SessionLine[]>([])
@@ -16,18 +16,21 @@ const trouble = ref('')
 const loading = ref(true)
 const over = ref(false)
 const progress = ref<number | null>(null)
-const imported = ref<{ id: number; name: string; report: ReportOut } | null>(null)
+const imported = ref<{ id: number; name: string; report: ReportOut }[]>([])
+const removing = ref<number | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 const renaming = ref<number | null>(null)
 const newName = ref('')
 
-async function guarded(work: () => Promise<void>): Promise<void> {
+async function guarded(work: () => Promise<void>): Promise<boolean> {
   try {
     await work()
     trouble.value = ''
+    return true
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error
     trouble.value = sentence(error.problem)
+    return false
   }
 }
 async function list(): Promise<void> {
@@ -58,34 +61,49 @@ async function bringBack(line: SessionLine): Promise<void> {
     await list()
   })
 }
+/** Remove a deleted session for good: asked twice, as there is no way back. */
+async function remove(line: SessionLine): Promise<void> {
+  removing.value = null
+  await guarded(async () => {
+    await asked(api.POST('/api/sessions/{id}/remove', { params: { path: { id: line.id } } }))
+    await list()
+  })
+}
 async function rename(line: SessionLine): Promise<void> {
   if (renaming.value !== line.id) return
   renaming.value = null
   if (!newName.value.trim() || newName.value === line.name) return
-  await guarded(async () => {
+  const done = await guarded(async () => {
     await asked(api.PATCH('/api/sessions/{id}', { params: { path: { id: line.id } }, body: { name: newName.value } }))
     await list()
   })
+  if (!done) renaming.value = line.id // what was typed is still there
 }
 
 function dropped(event: DragEvent): void {
   over.value = false
-  const file = event.dataTransfer?.files[0]
-  if (file) send(file)
+  void sendAll([...(event.dataTransfer?.files ?? [])])
 }
 function picked(): void {
-  const file = picker.value?.files?.[0]
-  if (file) send(file)
+  void sendAll([...(picker.value?.files ?? [])])
   if (picker.value) picker.value.value = ''
+}
+/** Several files come in one after the other, each a session with a report of its own. */
+async function sendAll(files: File[]): Promise<void> {
+  imported.value = []
+  trouble.value = ''
+  for (const file of files) await send(file)
+  if (imported.value.length) void list().catch(() => undefined)
+}
+function failed(said: string): void {
+  trouble.value = trouble.value ? `${trouble.value}. ${said}` : said
 }
 
 /** Upload with progress, which fetch does not tell. */
-function send(file: File): void {
-  imported.value = null
-  trouble.value = ''
+function send(file: File): Promise<void> {
   if (file.size > LARGEST) {
-    trouble.value = `“${file.name}” has ${Math.round(file.size / 1024 / 1024)} MB. Expected: a file of at most 64 MB`
-    return
+    failed(`“${file.name}” has ${Math.round(file.size / 1024 / 1024)} MB. Expected: a file of at most ${LARGEST / 1024 / 1024} MB`)
+    return Promise.resolve()
   }
   const form = new FormData()
   form.append('file', file)
@@ -93,31 +111,33 @@ function send(file: File): void {
   call.open('POST', '/api/sessions/import')
   call.setRequestHeader('X-CSRFToken', csrfToken())
   call.upload.onprogress = (event) => (progress.value = event.lengthComputable ? (event.loaded / event.total) * 100 : 50)
-  call.onloadend = () => {
-    progress.value = null
-    finish(call, file.name)
-  }
   progress.value = 0
-  call.send(form)
+  return new Promise((done) => {
+    call.onloadend = () => {
+      progress.value = null
+      finish(call, file.name)
+      done()
+    }
+    call.send(form)
+  })
 }
 function finish(call: XMLHttpRequest, name: string): void {
   if (!call.status) {
-    trouble.value = 'Velmot’s server does not answer. Nothing was imported'
+    failed(`Velmot’s server does not answer. “${name}” was not imported`)
     return
   }
   let answer: { id: number; report: ReportOut } & Problem
   try {
     answer = JSON.parse(call.responseText)
   } catch {
-    trouble.value = `“${name}” could not be imported: the server answered ${call.status}`
+    failed(`“${name}” could not be imported: the server answered ${call.status}`)
     return
   }
   if (call.status !== 200) {
-    trouble.value = `“${name}” was not imported: ${sentence(answer)}`
+    failed(`“${name}” was not imported: ${sentence(answer)}`)
     return
   }
-  imported.value = { id: answer.id, name, report: answer.report }
-  void guarded(list)
+  imported.value.push({ id: answer.id, name, report: answer.report })
 }
 </script>
 
@@ -133,16 +153,17 @@ function finish(call: XMLHttpRequest, name: string): void {
         <h2>Bring in a file</h2>
         <p class="soft">Drop it anywhere on this page: a MIDI file (.mid) or a Velmot session (.velmot.json).</p>
       </div>
-      <input ref="picker" class="out-of-sight" type="file" accept=".mid,.midi,.json" aria-label="File to import" tabindex="-1" @change="picked">
+      <input ref="picker" class="out-of-sight" type="file" multiple accept=".mid,.midi,.json" aria-label="File to import" tabindex="-1" @change="picked">
       <ElButton type="primary" @click="picker?.click()">Choose a file</ElButton>
       <ElButton @click="openDemo">Open a fresh Skerry Light, the sample</ElButton>
       <ElProgress v-if="progress !== null" :percentage="Math.round(progress)" :stroke-width="6" aria-label="Import progress" />
+      <p v-if="progress === 100" class="soft reading" role="status">All of it is here and is being read now.</p>
     </section>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
-    <section v-if="imported" class="imported" aria-label="Import report">
-      <h2>“{{ imported.name }}” is in</h2>
-      <ReportList :report="imported.report" />
-      <ElButton type="primary" @click="router.push(`/sessions/${imported.id}`)">Open it</ElButton>
+    <section v-for="file in imported" :key="file.id" class="imported" :aria-label="`Import report of ${file.name}`">
+      <h2>“{{ file.name }}” is in</h2>
+      <ReportList :report="file.report" />
+      <ElButton type="primary" @click="router.push(`/sessions/${file.id}`)">Open it</ElButton>
     </section>
 
     <section aria-label="Sessions">
@@ -173,7 +194,15 @@ function finish(call: XMLHttpRequest, name: string): void {
     </section>
     <section v-if="away.length" class="away" aria-label="Deleted sessions">
       <h2 class="heading">Deleted</h2>
-      <p v-for="line in away" :key="line.id">{{ line.name }} <button class="link soft" @click="bringBack(line)">bring back</button></p>
+      <p v-for="line in away" :key="line.id">
+        {{ line.name }} <button class="link soft" :aria-label="`bring back ${line.name}`" @click="bringBack(line)">bring back</button>
+        <template v-if="removing === line.id">
+          Remove it with its whole history? There is no way back.
+          <button class="link" :aria-label="`Yes, remove ${line.name}`" @click="remove(line)">yes, remove</button>
+          <button class="link soft" @click="removing = null">keep</button>
+        </template>
+        <button v-else class="link soft" :aria-label="`remove ${line.name} for good`" @click="removing = line.id">remove for good</button>
+      </p>
     </section>
   </main>
 </template>
@@ -189,7 +218,7 @@ h2 { font-size: 14px; }
 .bring { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; padding: 14px 16px; border: 1px dashed var(--pencil); border-radius: 4px; background: var(--sheet); }
 .bring > div:first-child { flex: 1; min-width: 300px; }
 .bring .el-button + .el-button { margin-left: 0; }
-.bring .el-progress { flex-basis: 100%; }
+.bring .el-progress, .bring .reading { flex-basis: 100%; }
 .bring.over { border-color: var(--ink); border-style: solid; background: var(--sand); }
 .trouble { margin-top: 10px; padding: 9px 14px; background: var(--fresh-paper); color: var(--fresh); font-weight: 600; overflow-wrap: anywhere; }
 .imported { margin-top: 10px; padding: 12px 16px; background: var(--sheet); border: 1px solid var(--line); border-radius: 4px; display: grid; gap: 8px; justify-items: start; }
@@ -202,5 +231,5 @@ li:hover .card, li:hover .foot { border-color: var(--pencil); }
 .name:hover { text-decoration: underline; }
 .naming { font: inherit; font-weight: 700; width: 100%; border: 1px solid var(--ink); border-radius: 3px; padding: 1px 5px; }
 .acts { display: flex; gap: 12px; margin-top: 4px; }
-.away p { padding: 3px 0; }
+.away p { display: flex; flex-wrap: wrap; gap: 12px; padding: 3px 0; }
 </style>

@@ -64,7 +64,8 @@ export const usePreview = defineStore('preview', () => {
       shown = { view, detail }
       bench.guests = answer.guests
     } catch (error) {
-      if (!(error instanceof ServerProblem)) return
+      if (error instanceof DOMException && error.name === 'AbortError') return
+      if (!(error instanceof ServerProblem)) throw error
       session.gone = error.gone
       if (error.status === 409) session.newer = error.problem.head ?? null
       change.value = null

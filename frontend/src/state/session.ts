@@ -23,7 +23,10 @@ export const useSession = defineStore('session', () => {
   const trouble = ref('')
   const gone = ref(false)
   const newer = ref<number | null>(null)
+  /** What of the session is damaged in the database, until it was read. */
+  const damaged = ref<string[]>([])
   let timer = 0
+  let waiting = 0
 
   const tracks = computed(() => new Map((data.value?.tracks ?? []).map((t) => [t.id, t])))
   const parameters = computed(() => {
@@ -64,7 +67,9 @@ export const useSession = defineStore('session', () => {
     if (data.value?.id !== id) data.value = null
     missing.value = ''
     await guarded(async () => {
+      const before = data.value
       data.value = await asked(api.GET('/api/sessions/{id}', { params: { path: { id } } }))
+      if (before?.id !== id) damaged.value = data.value.damaged
       newer.value = null
     })
     timer = window.setInterval(() => void watch(), WATCH_EVERY)
@@ -82,11 +87,11 @@ export const useSession = defineStore('session', () => {
   /** Ask where the session stands: another window may have moved it, or the server may be away. */
   async function watch(): Promise<void> {
     const now = data.value
-    if (!now || document.hidden) return
+    if (!now || document.hidden || waiting) return
     try {
       const head = await asked(api.GET('/api/sessions/{id}/head', { params: { path: { id: now.id } } }))
       gone.value = false
-      if (data.value === now) newer.value = head.revision === now.revision ? null : head.revision
+      if (data.value === now && !waiting) newer.value = head.revision === now.revision ? null : head.revision
     } catch (error) {
       if (error instanceof ServerProblem) gone.value = error.gone
     }
@@ -100,35 +105,64 @@ export const useSession = defineStore('session', () => {
       trouble.value = ''
       return true
     } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error
-      gone.value = error.gone
-      if (error.status === 404) missing.value = sentence(error.problem)
-      else if (error.status === 409) newer.value = error.problem.head ?? null
-      else if (!error.gone) trouble.value = sentence(error.problem)
+      told(error)
       return false
     }
   }
 
+  /** Say a refusal on screen; what is no refusal goes on as the fault it is. */
+  function told(error: unknown): void {
+    if (error instanceof DOMException && error.name === 'AbortError') return
+    if (!(error instanceof ServerProblem)) throw error
+    gone.value = error.gone
+    if (error.status === 404 && error.problem.code === 'not-found') missing.value = sentence(error.problem)
+    else if (error.status === 409) newer.value = error.problem.head ?? null
+    else if (!error.gone) trouble.value = sentence(error.problem)
+  }
+
+  /** The same for what was asked to be shown of a state: once there is another one, its refusal says nothing any more. */
+  function toldOf(state: SessionOut, error: unknown): void {
+    if (data.value === state && !waiting) told(error)
+    else if (!(error instanceof ServerProblem || error instanceof DOMException)) throw error
+  }
+
+  /** Steps wait for each other, so that every press counts however fast they come; what is shown follows the last one. */
+  let line: Promise<unknown> = Promise.resolve()
+  let standing = 0
+  function inTurn<T>(step: () => Promise<T>): Promise<T> {
+    if (!waiting) standing = data.value?.revision ?? 0
+    waiting++
+    const turn = line.then(step)
+    line = turn.finally(() => waiting--).catch(() => undefined)
+    return turn
+  }
+  /** Take one step on the revision the last one led to, and show where the session stands once no further step waits. */
+  async function step(call: (id: number, revision: number) => Promise<{ revision: number }>): Promise<void> {
+    await inTurn(() =>
+      guarded(async () => {
+        standing = (await call(data.value!.id, standing)).revision
+        if (waiting === 1) await refresh()
+      }),
+    )
+  }
+
   async function apply(request: AnyRequest): Promise<string | null> {
-    const now = data.value
-    if (!now) return null
+    if (!data.value) return null
     let title: string | null = null
-    await guarded(async () => {
-      const body = { revision: now.revision, request }
-      const done = await asked(api.POST('/api/sessions/{id}/apply', { params: { path: { id: now.id } }, body }))
+    await step(async (id, revision) => {
+      const call = { params: { path: { id } }, body: { revision, request } }
+      const done = await asked(api.POST('/api/sessions/{id}/apply', call))
       title = done.title ?? null
-      await refresh()
+      return done
     })
     return title
   }
 
   async function walk(way: 'undo' | 'redo'): Promise<void> {
-    const now = data.value
-    if (!now || !now[way]) return
-    await guarded(async () => {
-      const call = { params: { path: { id: now.id } }, body: { revision: now.revision } }
-      await asked(way === 'undo' ? api.POST('/api/sessions/{id}/undo', call) : api.POST('/api/sessions/{id}/redo', call))
-      await refresh()
+    if (!data.value || (!waiting && !data.value[way])) return
+    await step((id, revision) => {
+      const call = { params: { path: { id } }, body: { revision } }
+      return asked(way === 'undo' ? api.POST('/api/sessions/{id}/undo', call) : api.POST('/api/sessions/{id}/redo', call))
     })
   }
 
@@ -143,6 +177,6 @@ export const useSession = defineStore('session', () => {
 
   return {
     data, missing, trouble, gone, newer, tracks, parameters, regions, lanes, lanesOf,
-    laneName, position, open, stopWatching, refresh, apply, walk, rename, guarded,
+    laneName, position, open, stopWatching, refresh, apply, walk, rename, guarded, told, toldOf, damaged,
   }
 })

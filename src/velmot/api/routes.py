@@ -275,6 +275,7 @@ def _log_line(entry: history.LogEntry) -> dict[str, Any]:
         "made": entry.made,
         "undone": entry.undone,
         "request": entry.request if entry.current else None,
+        "lanes": len(entry.touched),
         "touched": [
             {
                 "lane": t["lane"],
@@ -282,7 +283,7 @@ def _log_line(entry: history.LogEntry) -> dict[str, Any]:
                 "start": beats_of(t["start"]),
                 "end": beats_of(t["end"]),
             }
-            for t in entry.touched
+            for t in entry.touched[: drawing.MOST_LISTED]
         ],
     }
 

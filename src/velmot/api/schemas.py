@@ -235,7 +235,7 @@ class View(Schema):
     start: Beats
     end: Beats
     columns: Annotated[int, Field(ge=1, le=8192)]
-    strips: Annotated[list[str], Field(max_length=5000)] = []
+    strips: Annotated[list[str], Field(max_length=MOST_PARAMETERS)] = []
 
 
 class Ask(Schema):
@@ -339,6 +339,7 @@ class LogLine(Schema):
     title: str
     made: datetime
     undone: bool
+    lanes: int = Field(description="How many lanes it touched; the first of them are listed.")
     touched: list[TouchedLine]
     request: dict[str, Any] | None = Field(description="Its settings, where the session stands at it.")
 

@@ -71,7 +71,7 @@ def _shaped(content: dict[str, Any]) -> SessionShape:
         return SessionShape.model_validate(content)
     except ValidationError as error:
         first = error.errors()[0]
-        place = _place(first["loc"])
+        place = _place(first["loc"]) or "a key"  # the only thing without a place: text with half of a character
         said = f"{place}: {first['msg'].lower()}, got {_short(first.get('input'))}"
         raise FormatError("not-fitting", said, place=place, accepted=first["msg"]) from None
     except RecursionError:

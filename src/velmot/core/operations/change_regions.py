@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
 from velmot.core.session import Session
@@ -15,7 +16,7 @@ from velmot.core.session import Session
 class ChangeRegions:
     """Rename regions, mute them or let them sound."""
 
-    regions: tuple[str, ...] = says("The regions, by id.")
+    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
     name: str | None = says("Their new name; nothing keeps it.", default=None)
     muted: bool | None = says("Whether their lanes are silent; nothing keeps it.", default=None)
 

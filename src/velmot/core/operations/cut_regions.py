@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
 from velmot.core.session import Session
@@ -18,7 +19,7 @@ LATER = "the second part starts later, and so wins over what overlaps it"
 class CutRegions:
     """Cut every one of the regions that reaches over a place."""
 
-    regions: tuple[str, ...] = says("The regions, by id.")
+    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
     at: Tick = says("Where to cut; it has to lie inside, edges aside.")
 
 

@@ -10,6 +10,7 @@ import numpy as np
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.heard import Heard, heard, reading
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
 from velmot.core.operations.region_work import RegionWork, names_of, regions_named
@@ -24,8 +25,10 @@ from velmot.core.spans import runs
 class Embed:
     """Cut track lanes to the spans of regions and make them the regions' own."""
 
-    regions: tuple[str, ...] = says("The regions, by id.")
-    parameters: tuple[str, ...] = says("The parameters; none means all that have a lane on the track.", default=())
+    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
+    parameters: tuple[str, ...] = says(
+        "The parameters; none means all that have a lane on the track.", most=MOST_IDS, default=()
+    )
 
 
 def plan(session: Session, request: Embed) -> Change:

@@ -9,6 +9,7 @@ from velmot.core.change import Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
 from velmot.core.session import Region, Session, Track
@@ -20,7 +21,7 @@ EARLIER = "the joined region starts earlier, and so loses to what overlaps it"
 class JoinRegions:
     """Make one region of several that follow each other without a gap."""
 
-    regions: tuple[str, ...] = says("The regions, by id; all on one track.")
+    regions: tuple[str, ...] = says("The regions, by id; all on one track.", most=MOST_IDS)
 
 
 def plan(session: Session, request: JoinRegions) -> Change:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Piece
 from velmot.core.heard import heard, reading
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations.embed import runs_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
@@ -21,8 +22,10 @@ from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session
 class Lift:
     """Put what regions do onto their track's own lanes, and take the regions' lanes away."""
 
-    regions: tuple[str, ...] = says("The regions, by id.")
-    parameters: tuple[str, ...] = says("The parameters; none means all that have a lane in them.", default=())
+    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
+    parameters: tuple[str, ...] = says(
+        "The parameters; none means all that have a lane in them.", most=MOST_IDS, default=()
+    )
 
 
 def plan(session: Session, request: Lift) -> Change:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations.embed import embed_into
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.region_work import RegionWork, change_between
@@ -22,7 +23,9 @@ class MakeRegion:
     start: Tick = says("Where it starts.")
     end: Tick = says("Where it ends.")
     container: bool = says("Whether it holds nothing but automation.", default=True)
-    parameters: tuple[str, ...] = says("Parameters whose track lanes it takes over in its span.", default=())
+    parameters: tuple[str, ...] = says(
+        "Parameters whose track lanes it takes over in its span.", most=MOST_IDS, default=()
+    )
 
 
 def plan(session: Session, request: MakeRegion) -> Change:

@@ -8,6 +8,7 @@ import numpy as np
 
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, says
 from velmot.core.operations.picking import Picked
@@ -19,7 +20,7 @@ from velmot.core.time import Tick, Ticks
 class MovePoints:
     """Move picked points by a time and by a distance on the axis."""
 
-    picked: tuple[Picked, ...] = says("The points to move.")
+    picked: tuple[Picked, ...] = says("The points to move.", most=MOST_IDS)
     by: Tick = says("How much later (earlier if negative).", default=Tick(0))
     rise: float = says("How far up, in axis units: dB, octaves, or the parameter's own.", default=0.0)
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from velmot.core.change import Change
 from velmot.core.envelope import Envelope
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, says
 from velmot.core.operations.picking import Picked
@@ -18,7 +19,7 @@ from velmot.core.session import Session
 class RemovePoints:
     """Remove picked points; what stands before and after each is joined with the shape before it."""
 
-    picked: tuple[Picked, ...] = says("The points to remove.")
+    picked: tuple[Picked, ...] = says("The points to remove.", most=MOST_IDS)
 
 
 def plan(session: Session, request: RemovePoints) -> Change:

@@ -7,6 +7,7 @@ from typing import Literal
 
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations import lift
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
@@ -20,7 +21,7 @@ BEHIND = "not all of the automation could stay"
 class RemoveRegions:
     """Take regions away."""
 
-    regions: tuple[str, ...] = says("The regions, by id.")
+    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
     automation: Literal["goes", "stays"] = says("Whether their automation goes too, or stays on the track.")
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, says
 from velmot.core.operations.picking import Picked
@@ -25,7 +26,7 @@ class SetValues:
     multiplies each value; anything else, or with ``=`` in front, is the value itself.
     """
 
-    picked: tuple[Picked, ...] = says("The points.")
+    picked: tuple[Picked, ...] = says("The points.", most=MOST_IDS)
     text: str = says("What was typed: -3 dB, =-3, +2, *0.5, muted.")
 
 

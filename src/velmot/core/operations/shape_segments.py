@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import HOLD, MAX_BEND, Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, says
 from velmot.core.operations.picking import Picked
@@ -17,7 +18,7 @@ from velmot.core.session import Session
 class ShapeSegments:
     """Give the segments that start at picked points a shape."""
 
-    picked: tuple[Picked, ...] = says("The points the segments start at.")
+    picked: tuple[Picked, ...] = says("The points the segments start at.", most=MOST_IDS)
     bend: float | None = says("A bend number, 0 for straight; nothing means hold.", default=0.0)
 
 
