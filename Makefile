@@ -7,7 +7,7 @@ FRONT := frontend
 SOURCES := $(shell find $(FRONT)/src -type f 2>/dev/null) $(FRONT)/vite.config.ts
 DATA := $(or $(VELMOT_DATA),var)
 
-.PHONY: demo test bench lint types core browser format docs pictures
+.PHONY: demo test bench fuzz lint types core browser format docs pictures
 
 demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
@@ -38,13 +38,16 @@ docs: $(VENV)/.runs $(FRONT)/node_modules/.done
 
 core: $(VENV)/.tests
 	cd $(FRONT) && npx vitest run
-	$(PY) -m pytest src/velmot/core tests --ignore tests/browser
+	$(PY) -m pytest -n 2 src/velmot/core tests --ignore tests/browser
 
 browser: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(PY) -m pytest tests/browser
 
 bench: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(PY) -m tests.bench
+
+fuzz: $(VENV)/.tests
+	$(PY) -m tests.hostile 20000 2000
 
 format: $(VENV)/.tests
 	$(VENV)/bin/ruff check --fix src tests

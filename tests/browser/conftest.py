@@ -5,11 +5,12 @@ from __future__ import annotations
 import json
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -45,17 +46,24 @@ class Server:
     def __init__(self, data: Path) -> None:
         self.data = data
         self.port = 0
-        self.start()
+        self.begin()
 
-    def start(self) -> None:
+    def begin(self) -> None:
+        """Start without waiting: `ready` does."""
         self.process = subprocess.Popen(
             [sys.executable, "-m", "velmot.site", "--demo", "--port", str(self.port)],
             env=os.environ | {"VELMOT_DATA": str(self.data)},
             stdout=subprocess.PIPE,
             text=True,
         )
-        line = self.process.stdout.readline()
-        self.port = int(re.search(r":(\d+)/", line)[1])
+
+    def ready(self) -> Server:
+        self.port = int(re.search(r":(\d+)/", self.process.stdout.readline())[1])
+        return self
+
+    def start(self) -> None:
+        self.begin()
+        self.ready()
 
     def kill(self) -> None:
         self.process.send_signal(signal.SIGKILL)
@@ -80,9 +88,37 @@ class Server:
         return session_file.read(self.file(id))[0]
 
 
+@pytest.fixture(scope="session")
+def fresh_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder with the demo in it, made once; every test works in a copy."""
+    data = tmp_path_factory.mktemp("fresh") / "data"
+    command = [sys.executable, "-m", "velmot.site", "--demo", "--prepare"]
+    subprocess.run(command, env=os.environ | {"VELMOT_DATA": str(data)}, check=True)
+    return data
+
+
+@pytest.fixture(scope="session")
+def next_servers(tmp_path_factory: pytest.TempPathFactory, fresh_data: Path) -> Iterator[Callable[[], Server]]:
+    """Gives one server after the other; the next one starts while a test works with this one."""
+
+    def begun() -> Server:
+        data = tmp_path_factory.mktemp("server") / "data"
+        shutil.copytree(fresh_data, data)
+        return Server(data)
+
+    waiting = [begun()]
+
+    def following() -> Server:
+        waiting.append(begun())
+        return waiting.pop(0).ready()
+
+    yield following
+    waiting.pop().kill()
+
+
 @pytest.fixture
-def server(tmp_path: Path) -> Iterator[Server]:
-    made = Server(tmp_path / "data")
+def server(next_servers: Callable[[], Server]) -> Iterator[Server]:
+    made = next_servers()
     yield made
     made.kill()
 

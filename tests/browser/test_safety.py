@@ -31,12 +31,14 @@ def test_a_kill_loses_nothing_and_the_work_goes_on(desk, server, page):
 def test_a_second_window_is_told_and_never_overwrites(desk, server, page, context):
     desk.open()
     other = Desk(context.new_page(), server).open()
+    page.bring_to_front()  # a page behind another is drawn once a second
     carry_once(desk)
     desk.at_revision(1)
     kept = server.file()
     expect(other.page.get_by_text("has changed in another window and stands at revision 1")).to_be_visible(
         timeout=10_000
     )
+    other.page.bring_to_front()
     other.drag_range("bell.level", 16, 32)
     other.choose_track("Gulls")
     expect(other.result.get_by_role("button", name="Apply", exact=True)).to_be_disabled()

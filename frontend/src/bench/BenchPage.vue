@@ -20,7 +20,7 @@ const session = useSession()
 const bench = useBench()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
-const near = useNear(scroller)
+const { near, above, below } = useNear(scroller)
 const { curves, version } = useCurves(near)
 const { lines, gaps } = useHeard(near)
 const paper = ref<HTMLCanvasElement | null>(null)
@@ -125,13 +125,23 @@ function around(range: { start: number; end: number }) {
   return { start: range.start - air, end: range.end + air }
 }
 
+/** Scroll no further than brings a strip whole into sight, whether it is made yet or not. */
+function scrollTo(parameter: string): void {
+  const box = scroller.value
+  const at = bench.strips.indexOf(parameter)
+  if (!box || at < 0) return
+  const top = bench.strips.slice(0, at).reduce((sum, id) => sum + bench.heightOf(id), 0)
+  const tall = bench.heightOf(parameter)
+  if (top < box.scrollTop) box.scrollTop = top
+  else if (top + tall > box.scrollTop + box.clientHeight) box.scrollTop = top + tall - box.clientHeight
+}
+
 watch(
   () => bench.going,
   async (parameter) => {
     if (!parameter) return
     await nextTick()
-    const strip = scroller.value?.querySelector(`[data-strip="${CSS.escape(parameter)}"]`)
-    strip?.scrollIntoView({ block: 'nearest' })
+    scrollTo(parameter)
     bench.going = null
   },
 )
@@ -159,11 +169,13 @@ const empty = computed(() => session.data && !session.data.lanes.length)
       <div ref="scroller" class="scroller">
         <div class="strips">
           <canvas ref="paper" class="paper" aria-hidden="true" />
+          <div :style="{ height: `${above}px` }" />
           <Strip
-            v-for="parameter in bench.strips" :key="parameter" :parameter-id="parameter" :curves="curves"
+            v-for="parameter in near" :key="parameter" :parameter-id="parameter" :curves="curves"
             :version="version" :reading="reading.get(parameter)" :heard="lines.get(parameter)" :gaps="gaps.get(parameter)"
             @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
           />
+          <div :style="{ height: `${below}px` }" />
         </div>
         <div v-if="session.data && !session.data.tracks.length" class="hint">
           <h2>This session has no tracks</h2>

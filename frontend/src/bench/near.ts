@@ -1,31 +1,45 @@
-// Which strips are in sight or nearly so: only theirs is asked for, however many are pinned.
-import { onBeforeUnmount, onMounted, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
+// Which strips are in sight or nearly so: only they are made and asked for, however many are pinned.
+import { onBeforeUnmount, onMounted, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
 import { useBench } from '../state/bench'
 
 const AROUND = 1 // heights of what is in sight that are kept ready above and below it
 
+export interface Near {
+  strips: string[]
+  /** How tall all strips above and below them are, in pixels. */
+  above: number
+  below: number
+}
+
 /** The strips within a scroller's window, and one such window on either side of it. */
-export function stripsNear(strips: string[], heightOf: (id: string) => number, top: number, height: number): string[] {
+export function stripsNear(strips: string[], heightOf: (id: string) => number, top: number, height: number): Near {
   const [from, to] = [top - AROUND * height, top + (1 + AROUND) * height]
-  const near: string[] = []
+  const near: Near = { strips: [], above: 0, below: 0 }
   let at = 0
   for (const id of strips) {
-    const end = at + heightOf(id)
-    if (at < to && end > from) near.push(id)
-    at = end
+    const tall = heightOf(id)
+    if (at >= to) near.below += tall
+    else if (at + tall <= from) near.above += tall
+    else near.strips.push(id)
+    at += tall
   }
   return near
 }
 
-export function useNear(scroller: Ref<HTMLElement | null>): ShallowRef<string[]> {
+/** The strips near what is in sight (the ones that are there at all), and how far the others reach above and below. */
+export function useNear(scroller: Ref<HTMLElement | null>): { near: ShallowRef<string[]>; above: Ref<number>; below: Ref<number> } {
   const bench = useBench()
   const near = shallowRef<string[]>([])
+  const above = ref(0)
+  const below = ref(0)
   let sizes: ResizeObserver | null = null
 
   function look(): void {
     const box = scroller.value
     const found = stripsNear(bench.strips, bench.heightOf, box?.scrollTop ?? 0, box?.clientHeight || 800)
-    if (found.join('\n') !== near.value.join('\n')) near.value = found
+    above.value = found.above
+    below.value = found.below
+    if (found.strips.join('\n') !== near.value.join('\n')) near.value = found.strips
   }
   watch([() => bench.strips, () => bench.heights], look, { immediate: true })
   onMounted(() => {
@@ -38,7 +52,7 @@ export function useNear(scroller: Ref<HTMLElement | null>): ShallowRef<string[]>
     sizes?.disconnect()
     scroller.value?.removeEventListener('scroll', look)
   })
-  return near
+  return { near, above, below }
 }
 
 /** A list in pieces of at most `most`: what one request may ask for. */

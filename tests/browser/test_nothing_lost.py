@@ -1,0 +1,131 @@
+"""Nothing is lost and nothing stays unsaid: every press of undo, strips by the thousand, what is removed, damaged or refused."""
+
+import json
+import sqlite3
+from contextlib import closing
+from urllib.parse import parse_qs, urlparse
+
+from playwright.sync_api import expect
+
+from tests.api.test_let_in import laned, track
+from tests.api.test_let_in import session as session_bytes
+from tests.browser.test_files_in_and_out import bring
+
+
+def apply_often(desk, page, times: int) -> None:
+    """Changes made by another hand, before the page is opened."""
+    page.goto(desk.server.url)
+    for n in range(times):
+        request = {"verb": "set values", "picked": [{"lane": "L1", "points": [n % 20]}], "text": f"=-{n / 7 + 1:.3f}"}
+        status = page.evaluate(
+            """async ([revision, request]) => {
+              const token = /velmot_csrf=([^;]*)/.exec(document.cookie)[1]
+              const headers = { 'X-CSRFToken': token, 'Content-Type': 'application/json' }
+              const body = JSON.stringify({ revision, request })
+              return (await fetch('/api/sessions/1/apply', { method: 'POST', headers, body })).status
+            }""",
+            [n, request],
+        )
+        assert status == 200
+
+
+def test_every_press_of_undo_counts_however_fast(desk, server, page):
+    apply_often(desk, page, 6)
+    before = server.file()
+    desk.open()
+    desk.at_revision(6)
+    desk.canvas_of("bell.level").focus()
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+        page.wait_for_timeout(30)
+    desk.at_revision(2)
+    page.wait_for_timeout(300)
+    assert server.json("sessions/1/head")["revision"] == 2
+    expect(page.get_by_text("changed in another window")).to_have_count(0)
+    for _ in range(4):
+        page.keyboard.press("Control+y")
+    desk.at_revision(6)
+    assert server.file() == before
+
+
+def test_two_thousand_strips_are_asked_for_as_they_come_into_sight(desk, server, page):
+    page.goto(server.url)
+    bring(page, "many.velmot.json", laned(2000).replace(b"[[0, -3]]", b"[[0, -3], [40, -30]]"))
+    asked, refused = [], []
+
+    def note(answer):
+        parts = urlparse(answer.url)
+        if parts.path.endswith(("/curves", "/values", "/gaps", "/preview")):
+            refused.extend([answer.url] if answer.status >= 400 else [])
+            asked.extend(parse_qs(parts.query).get("lanes", [""])[0].split("\n"))
+
+    page.on("response", note)
+    page.get_by_role("button", name="Open it").click()
+    page.get_by_role("button", name="show all", exact=True).first.click()
+    expect(page.locator("[data-strip='p3']")).to_be_visible()
+    assert page.locator("section.strip").count() < 40, "the others are not even made"
+    page.evaluate("document.querySelector('.scroller').scrollTo(0, 1e7)")
+    expect(page.locator("[data-strip='p1999'] .read-out")).to_have_text("−3.0 dB", timeout=10_000)
+    page.wait_for_timeout(800)
+    assert "L1999" in asked and "L1000" not in asked and not refused
+    assert page.evaluate("document.querySelectorAll('.notice').length") == 0
+
+
+def test_a_deleted_session_is_brought_back_or_removed_for_good(server, page):
+    page.goto(server.url)
+    bring(page, "gone.velmot.json", session_bytes(name="Passing", tracks=[track("t")]))
+    for _ in range(2):
+        page.get_by_role("button", name="Delete Passing").click()
+        page.get_by_role("button", name="bring back Passing").click()
+        expect(page.get_by_role("link", name="Open Passing")).to_be_visible()
+    page.get_by_role("button", name="Delete Passing").click()
+    page.get_by_role("button", name="remove Passing for good").click()
+    expect(page.get_by_text("There is no way back")).to_be_visible()
+    page.get_by_role("button", name="keep").click()
+    page.get_by_role("button", name="remove Passing for good").click()
+    page.get_by_role("button", name="Yes, remove Passing").click()
+    expect(page.get_by_text("Passing")).to_have_count(0)
+    assert [line["name"] for line in server.json("sessions?deleted=true")] == []
+    with closing(sqlite3.connect(server.data / "velmot.sqlite3")) as db:
+        assert db.execute("SELECT name FROM storage_storedsession").fetchall() == [("Skerry Light",)]
+
+
+def test_the_log_shows_older_changes_on_request(desk, page):
+    apply_often(desk, page, 103)
+    page.goto(f"{desk.server.url}/sessions/1/log")
+    expect(page.locator(".log li")).to_have_count(100)
+    page.get_by_role("button", name="Show older changes").click()
+    expect(page.locator(".log li")).to_have_count(103)
+    expect(page.get_by_role("button", name="Show older changes")).to_have_count(0)
+
+
+def test_a_damaged_lane_is_named_and_the_rest_opens(desk, server, page):
+    server.kill()
+    with closing(sqlite3.connect(server.data / "velmot.sqlite3")) as db, db:
+        db.execute(
+            "UPDATE storage_storedenvelope SET data = zeroblob(24) WHERE digest = "
+            "(SELECT envelope_id FROM storage_storedlane WHERE key = 'L1')"
+        )
+    server.start()
+    desk.page.goto(f"{server.url}/sessions/1")
+    expect(page.get_by_text("Bell buoy Level (lane L1) is damaged in the database and left out")).to_be_visible()
+    expect(page.locator("section.strip").first).to_be_visible()
+    page.get_by_role("button", name="Understood").click()
+    expect(page.get_by_text("is damaged")).to_have_count(0)
+
+
+def test_a_full_disk_is_said_and_what_was_typed_is_still_there(desk, server, page):
+    full = {"code": "disk-full", "message": "the disk is full, so nothing was saved by this step", "place": "",
+            "accepted": "making room, then trying again", "head": None, "remedy": None}  # fmt: skip
+    page.route("**/apply", lambda route: route.fulfill(status=507, json=full))
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    desk.choose_track("Keeper")
+    expect(desk.result.get_by_role("button", name="Apply", exact=True)).to_be_enabled()
+    desk.apply()
+    expect(page.get_by_text("The disk is full, so nothing was saved by this step")).to_be_visible()
+    desk.at_revision(0)
+    page.unroute("**/apply")
+    desk.apply()
+    desk.at_revision(1)
+    assert json.loads(server.file())["lanes"] != [] and server.json("sessions/1/head")["revision"] == 1
