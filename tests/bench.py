@@ -13,6 +13,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 
@@ -25,15 +26,18 @@ import django  # noqa: E402
 
 django.setup()
 
-from django.core.management import call_command  # noqa: E402
+from django.conf import settings  # noqa: E402
 from django.test import Client  # noqa: E402
 
 from velmot.core.envelope import Envelope  # noqa: E402
+from velmot.core.operations import plan  # noqa: E402
+from velmot.core.operations.picking import Picked  # noqa: E402
+from velmot.core.operations.set_values import SetValues  # noqa: E402
 from velmot.core.parameters import Axis, level, pan  # noqa: E402
 from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
 from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
-from velmot.storage import sessions  # noqa: E402
+from velmot.storage import history, sessions, upkeep  # noqa: E402
 
 HEADERS = ("what", "median", "p95", "worst", "× copy")
 
@@ -230,6 +234,35 @@ DRAG = """([x, y, steps]) => new Promise(done => {
 })"""
 
 
+def bench_kept(client: Client) -> None:
+    """Listing many sessions, the log of many revisions, and what edits of a long lane take."""
+    for _ in range(200):
+        sessions.create(skerry_light.session())
+    row("list 200 sessions and more", timed(lambda: client.get("/api/sessions")))
+    long = sessions.create(pair(100_000))
+    file = settings.DATA / settings.DATABASE
+    size, head, times = _size(file), 0, []
+    for n in range(200):
+        start = time.perf_counter()
+        wanted = SetValues((Picked("L1", (n * 499,)),), f"=-{n / 7 + 1:.3f}")
+        head = history.apply(long, head, plan(sessions.load(long), "set values", wanted))
+        times.append((time.perf_counter() - start) * 1000)
+    row("edit one of 100,000 points and save it", times)
+    row("a page of the log of 200 revisions", timed(lambda: client.get(f"/api/sessions/{long}/log")))
+    row(
+        "open a session of 200 revisions, from disk",
+        timed(lambda: (sessions._cache.clear(), client.get(f"/api/sessions/{long}"))),
+    )
+    print(f"{'  one such edit takes of the disk, in kB':<52}{(_size(file) - size) / 200 / 1000:9.1f}")
+    sessions.put_away(long)
+    sessions.remove(long)
+    print(f"{'  all of them once the session is removed, in kB':<52}{(_size(file) - size) / 1000:9.1f}")
+
+
+def _size(file: Path) -> int:
+    return sum(part.stat().st_size for part in file.parent.glob(file.name + "*"))
+
+
 def bench_screen(demo: int, big: int, pan_id: int) -> None:
     from playwright.sync_api import sync_playwright
 
@@ -388,13 +421,14 @@ def measure_find_and_drag(browser, url: str) -> None:
 
 
 def main() -> None:
-    call_command("migrate", verbosity=0)
+    upkeep.prepare(settings.DATA / settings.DATABASE)
     print(f"{HEADERS[0]:<52}" + "".join(f"{h:>9}" for h in HEADERS[1:]) + "   (milliseconds)")
     client = Client(SERVER_NAME="localhost")
     bench_operations(client)
     bench_carrying_much(client)
     bench_embedding(client)
     demo, big = bench_opening(client)
+    bench_kept(client)
     bench_screen(demo, big, sessions.create(panning()))
     shutil.rmtree(_DATA, ignore_errors=True)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable, Iterable
 from functools import cache, lru_cache, partial
 from itertools import accumulate
@@ -45,7 +46,7 @@ from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.summary import outline_of, picture_of
 from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
 from velmot.storage import history, remembered, sessions
-from velmot.storage.models import StoredSession
+from velmot.storage.sessions import Listed
 from velmot.storage.snapshot import snapshot
 
 SPARK_COLUMNS = 48
@@ -335,6 +336,7 @@ def gaps_out(session: Session, parameters: Iterable[str]) -> list[GapOut]:
     ]
 
 
-def line_out(stored: StoredSession) -> dict[str, object]:
-    """A session's line on the start page, from the summary kept with it."""
-    return {"id": stored.pk, "name": stored.name, "changed": stored.changed, **(stored.summary or {})}
+def line_text(listed: Listed) -> str:
+    """A session's line on the start page as JSON: the summary kept with it goes as it is."""
+    own = {"id": listed.id, "name": listed.name, "changed": listed.changed.isoformat()}
+    return f"{json.dumps(own)[:-1]}, {listed.summary[1:]}"

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import json
 import threading
 from collections import OrderedDict
 from dataclasses import asdict, dataclass
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
+from django.db.models import TextField
+from django.db.models.functions import Cast
 from django.utils import timezone
 
 from velmot.core.errors import RequestError
@@ -139,19 +143,31 @@ def assembled(
     return session.with_lanes(made), tuple(damaged)
 
 
-def listed(deleted: bool = False) -> list[StoredSession]:
-    """Sessions by last change, each with its summary; those put away only when asked for."""
+@dataclass(frozen=True)
+class Listed:
+    """A session as the list of all shows it; `summary` is the JSON text of its Summary."""
+
+    id: int
+    name: str
+    changed: datetime
+    summary: str
+
+
+def listed(deleted: bool = False) -> list[Listed]:
+    """Sessions by last change; those put away only when asked for. Summaries stay the text they are kept as."""
     found = StoredSession.objects.filter(deleted__isnull=not deleted).order_by("-changed", "-pk")
-    return [x if x.summary else _summarised(x) for x in found.defer("structure", "report")]
+    rows = found.values_list("pk", "name", "changed", Cast("summary", TextField()))
+    return [Listed(id, name, changed, text or _summarised(id)) for id, name, changed, text in rows]
 
 
-def _summarised(stored: StoredSession) -> StoredSession:
-    """A session from before summaries were kept."""
+def _summarised(id: int) -> str:
+    """The summary of a session from before they were kept, kept from now on."""
     with snapshot():
-        session, _ = _loaded(row(stored.pk))
-    stored.summary = asdict(summary_of(session))
-    StoredSession.objects.filter(pk=stored.pk, head=stored.head).update(summary=stored.summary)
-    return stored
+        stored = row(id)
+        session, _ = _loaded(stored)
+    summary = asdict(summary_of(session))
+    StoredSession.objects.filter(pk=id, head=stored.head).update(summary=summary)
+    return json.dumps(summary)
 
 
 def rename(id: int, name: str) -> None:

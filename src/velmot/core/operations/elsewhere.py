@@ -28,7 +28,8 @@ def with_elsewhere(session: Session, change: Change) -> Change:
 
 def _elsewhere(session: Session, change: Change) -> Iterable[Caution]:
     parameters = {t.parameter: t for t in change.touched}
-    able = [p for p in parameters if _could(session, change, p)]
+    layered = _layered(session, change)
+    able = [p for p in parameters if p in layered]
     if not able:
         return
     after = reading(_only(session, change, able))
@@ -45,11 +46,13 @@ def _elsewhere(session: Session, change: Change) -> Iterable[Caution]:
             yield _caution(session, after, change, parameter, far, at)
 
 
-def _could(session: Session, change: Change, parameter: str) -> bool:
-    """Whether something elsewhere could be heard differently: only where lanes lie over each other, or regions change."""
-    swaps = [x for s in change.lanes for x in (s.before, s.after) if x is not None and x.parameter == parameter]
-    own = _known(session, parameter) and any(not x.on_track for x in session.lanes_of(parameter))
-    return own or any(not x.on_track for x in swaps)
+def _layered(session: Session, change: Change) -> set[str]:
+    """The parameters of a change with a lane in a region before or after: where no lane lies over another, what a verb
+    does to the track's own lane is all that is heard.
+    """
+    swapped = {x.parameter for s in change.lanes for x in (s.before, s.after) if x is not None and not x.on_track}
+    there = {t.parameter for t in change.touched if any(not x.on_track for x in session.lanes_of(t.parameter))}
+    return swapped | there
 
 
 def _known(session: Session, parameter: str) -> bool:

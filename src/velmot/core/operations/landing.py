@@ -49,6 +49,8 @@ def laid(base: Envelope, landings: Sequence[Landed], ramp: int = 0) -> Envelope:
 
     With `ramp` each goes straight from the value outside to its own over so many ticks, at both its edges.
     """
+    if len(landings) == 1:
+        return base.splice(landings[0].fragment, landings[0].at, ramp)
     spans = [(x.at, x.end) for x in landings]
     order = sorted(range(len(spans)), key=lambda i: spans[i])
     apart = all(spans[a][1] <= spans[b][0] for a, b in pairwise(order))
