@@ -6,7 +6,7 @@ import math
 
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.parameters import Axis, Family, Parameter
-from velmot.core.session import Mode, Precedence, Session, Track
+from velmot.core.session import Lane, Mode, Precedence, Session, Track
 
 SILENCE = -96.0
 
@@ -70,3 +70,24 @@ def _above(session: Session, track: Track) -> list[Track]:
                 found.append(group)
                 todo.append(group.id)
     return found
+
+
+def landing_at(session: Session, lanes: list[Lane], tick: int) -> float | None:
+    """What lands of some lanes of one parameter at a tick: of those that reach it the one that is heard, a muted region's
+    only where no other does; None where none reaches.
+    """
+    track = next(t for t in session.tracks if any(p.id == lanes[0].parameter for p in t.parameters))
+    regions = {r.id: r for r in track.regions}
+    order = [r.id for r in track.regions]
+    able = []
+    for lane in lanes:
+        if lane.home == "track":
+            if 0 <= tick < session.length:
+                able.append((True, session.precedence is Precedence.TRACK, 0, 0, place_at(lane.envelope, tick)))
+            continue
+        region = regions[lane.home]
+        if region.start <= tick < region.start + region.length:
+            wins = session.precedence is Precedence.REGION
+            value = place_at(lane.envelope, tick - region.start)
+            able.append((not region.muted, wins, region.start, order.index(region.id), value))
+    return max(able)[-1] if able else None

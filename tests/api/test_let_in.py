@@ -214,10 +214,10 @@ def test_every_answer_carries_the_safety_headers_refusals_too(client, demo):  # 
     answers = [
         client.get(f"/api/sessions/{demo}"),
         client.get(f"/api/sessions/{demo}/export/session"),
-        client.get("/"),
+        client.get("/api/sessions"),
         client.get("/static/nothing.js"),
         client.get("/api/nothing"),
-        client.get("/", headers={"host": "elsewhere.example"}),
+        client.get("/api/sessions", headers={"host": "elsewhere.example"}),
         Client(enforce_csrf_checks=True).post("/api/demo"),
         client.generic("POST", "/api/sessions/import", b"x", content_type="multipart/form-data"),
         client.post(f"/api/sessions/{demo}/preview", b"{", content_type="application/json"),

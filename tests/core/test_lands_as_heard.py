@@ -4,8 +4,12 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from tests.core.test_regions import b, done
+from tests.oracle import landing_at, place_at
+from tests.strategies import LENGTH, sessions
 from velmot.core.envelope import HOLD, Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
@@ -23,6 +27,7 @@ from velmot.core.operations.match_table import Match
 from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, pan
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
+from velmot.core.time import Tick
 
 
 def panned(*regions: tuple[float, float, float], own: float | None = None, muted=(), wins=Precedence.REGION) -> Session:
@@ -255,3 +260,46 @@ def test_the_first_point_of_a_jump_after_a_hold_counts_for_nothing():
     assert curve.at(np.array([b(6), b(7.5), b(9)])).tolist() == pytest.approx([-22, -12, -2])
     odd = Envelope.of([(0, -22, HOLD), (b(6), 90), (b(6), -22), (b(9), -2)])
     assert odd.extremes(0, b(9)) == (-22.0, -2.0)
+
+
+# ── for any carry ─────────────────────────────────────────────────────────────────────────────
+
+
+@given(st.data())
+def test_any_lanes_carried_whole_land_as_heard_with_their_distances_as_often_as_asked(data):
+    """Random lanes of a track, some in muted or overlapping regions, to any place, up to three times."""
+    session = data.draw(sessions())
+    own = [x for x in session.lanes if session.owner(x.parameter).id == "one"]
+    assume(own)
+    chosen = data.draw(st.lists(st.sampled_from(own), min_size=1, unique_by=lambda x: x.id))
+    request = Carry(
+        tuple(x.id for x in chosen),
+        ("two",),
+        at=data.draw(st.none() | st.integers(0, LENGTH - 1).map(Tick)),
+        times=data.draw(st.integers(1, 3)),
+        every=data.draw(st.none() | st.integers(1, LENGTH).map(Tick)),
+        how=data.draw(st.sampled_from(["copy", "move"])),
+    )
+    after = plan(session, "carry", request).applied_to(session)
+    spans = [session.span(x) for x in chosen]
+    origin, end = min(a for a, _ in spans), max(b for _, b in spans)
+    first = 0 if request.at is None else request.at - origin
+    shifts = [first + n * (request.every or end - origin) for n in range(request.times)]
+    for parameter in {x.parameter for x in chosen}:
+        mine = [x for x in chosen if x.parameter == parameter]
+        target = next(p for p in after.track("two").parameters if p.id == parameter.replace("one", "two"))
+        was, now = (s.lane_at(target.id) for s in (session, after))
+        ticks = data.draw(st.lists(st.integers(0, LENGTH - 1), min_size=8, max_size=8))
+        edges = [t + s for x in mine for t in session.span(x) for s in shifts]
+        for tick in {*ticks, *(t + d for t in edges for d in (-1, 0))}:
+            if not 0 <= tick < LENGTH:
+                continue
+            landed = [landing_at(session, mine, tick - shift) for shift in shifts if 0 <= tick - shift < LENGTH]
+            wanted = next((v for v in reversed(landed) if v is not None), None)
+            if wanted is None:
+                wanted = place_at(was.envelope, tick) if was else float(target.axis.place(target.value))
+            got = place_at(now.envelope, tick) if now else float(target.axis.place(target.value))
+            assert got == pytest.approx(wanted, abs=1e-9)
+        if request.how == "move":
+            inside = any(0 <= a + s < LENGTH for a, _ in (session.span(x) for x in mine) for s in shifts)
+            assert not inside or not any(after.lane_at(x.parameter, x.home) for x in mine)

@@ -1,5 +1,7 @@
 """Retargeting: worked examples by hand, and what must hold for every mapping."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import assume, given
@@ -11,7 +13,7 @@ from velmot.core.errors import RequestError
 from velmot.core.operations import plan
 from velmot.core.operations.retarget import Retarget, Target
 from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.session import Lane, Mode, Session, Track
+from velmot.core.session import Lane, Mode, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
 
@@ -92,6 +94,20 @@ def test_moving_into_its_own_range_reads_the_source_first():
         RISE, Target("x"), mapping="unit", how="move", start=Tick(0), end=Tick(20 * BEAT), at=Tick(10 * BEAT)
     )
     assert at(curve, 5, 10, 20) == pytest.approx([-20, -24, -13.75])
+
+
+def test_what_is_moved_whole_is_gone_from_where_it_was():
+    """A whole lane leaves no straight line behind that would go on being heard; onto itself it stays."""
+    made = session(RISE)
+    change = plan(made, "retarget", Retarget("L", (Target("x"),), mapping="unit", how="move"))
+    assert [x.parameter for x in change.applied_to(made).lanes] == ["x"]
+    itself = plan(made, "retarget", Retarget("L", (Target("l"),), mapping="unit", how="move"))
+    assert itself.applied_to(made).lane("L").envelope.at(np.array([0, 10 * BEAT])).tolist() == [-24, -13.75]
+    region = Region("r", "r", 0, 20 * BEAT)
+    inside = made.with_tracks([replace(made.tracks[0], regions=(region,)), made.tracks[1]])
+    inside = inside.with_lanes([Lane("L", "l", "r", RISE)])
+    moved = plan(inside, "retarget", Retarget("L", (Target("l"),), mapping="unit", how="move")).applied_to(inside)
+    assert [x.home for x in moved.lanes] == ["track"]
 
 
 @pytest.mark.parametrize(

@@ -5,12 +5,14 @@ from __future__ import annotations
 import fcntl
 import os
 import tempfile
+import time
 from pathlib import Path
 from typing import IO
 
 from velmot.storage.errors import CannotStart
 
 _held: list[IO[str]] = []
+_PATIENCE = 1.5  # seconds
 
 
 def claim(folder: Path) -> None:
@@ -26,14 +28,25 @@ def claim(folder: Path) -> None:
             f"the folder {folder} cannot be written to ({error.strerror}): "
             "make room or give yourself access, or name another folder (VELMOT_DATA)"
         ) from None
-    try:
-        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
+    if not _locked(lock):
         raise CannotStart(
             f"another Velmot is at work in {folder}: use that one, stop it, or name another folder (VELMOT_DATA)"
-        ) from None
+        )
     _held.append(lock)
     _close_to_others(folder)
+
+
+def _locked(lock: IO[str]) -> bool:
+    """Whether the lock is ours now; one that is just stopping is waited for."""
+    until = time.monotonic() + _PATIENCE
+    while True:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return True
+        except OSError:
+            if time.monotonic() > until:
+                return False
+            time.sleep(0.05)
 
 
 def _close_to_others(folder: Path) -> None:

@@ -20,6 +20,7 @@ from velmot.core.operations.landing import (
     limited,
     not_reading,
     region_wins,
+    take_away,
     within_session,
 )
 from velmot.core.operations.match_table import Landing, Match, table
@@ -90,7 +91,7 @@ def plan(session: Session, request: Carry) -> Change:
     if request.how == "move":
         for load in loads:
             if not _stays(load, stretches[load.parameter.id], cells[load.parameter.id], shifts, wider.length):
-                _clear(draft, load)
+                take_away(draft, load.lane, load.start, load.end)
     budget = Budget()
     for id, own in cells.items():
         for cell in own:
@@ -242,18 +243,6 @@ def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[C
             cautions.append(Caution("nothing-moves", said, lane=lane.id, start=start, end=end))
         loads.append(_Load(lane, session.parameter(lane.parameter), start, end))
     return loads
-
-
-def _clear(draft: Draft, load: _Load) -> None:
-    """Take the load away from its source; a lane that went whole is removed."""
-    lane, session = load.lane, draft.session
-    if (load.start, load.end) == session.span(lane):
-        draft.write(load.parameter, lane.home, None, load.start, load.end)
-        return
-    zero = session.zero_of(lane)
-    before = draft.envelope(load.parameter, lane.home, load.start)
-    cleared = before.straightened([(load.start - zero, load.end - zero)], load.parameter.holds_only)
-    draft.write(load.parameter, lane.home, cleared, load.start, load.end)
 
 
 def _land(

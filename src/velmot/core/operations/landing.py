@@ -5,14 +5,19 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import TYPE_CHECKING
 
 from velmot.core.change import Caution
 from velmot.core.envelope import Envelope, Fragment, Piece
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_LANDED_POINTS, MOST_LANDINGS
 from velmot.core.parameters import Parameter
-from velmot.core.session import Precedence, Session, Track
+from velmot.core.session import Lane, Precedence, Session, Track
 from velmot.core.spans import topmost
+
+if TYPE_CHECKING:
+    from velmot.core.mapping import Mapped
+    from velmot.core.operations.frame import Draft
 
 
 @dataclass(frozen=True)
@@ -81,6 +86,31 @@ def within_session(session: Session, fragment: Fragment, at: int) -> Landed | No
     if room <= 0 or at < 0:
         return None
     return Landed(at, fragment if fragment.length <= room else fragment.envelope.cut(0, room))
+
+
+def put(draft: Draft, made: Mapped, target: Parameter, at: int, ramp: int = 0) -> list[Caution]:
+    """Lay one mapped piece over a parameter's own lane, from a place inside the session on; what there is to say of it."""
+    session, owner = draft.session, draft.session.owner(target.id)
+    cautions = [Caution("silence", made.silence, track=owner.id)] if made.silence else []
+    landed = within_session(session, made.fragment, at)
+    assert landed is not None
+    if landed.fragment.length < made.fragment.length:
+        cautions.append(beyond_end(session, owner))
+    if made.spans_limited:
+        cautions.append(limited(made.spans_limited, owner, target, at, landed.end))
+    draft.lay(target, [landed], ramp, made.spans_limited)
+    return [*cautions, *region_wins(session, target, owner, [(at, landed.end)])]
+
+
+def take_away(draft: Draft, lane: Lane, start: int, end: int) -> None:
+    """Take from a lane what it does over a span in session ticks; a lane that goes whole is removed."""
+    session, parameter = draft.session, draft.session.parameter(lane.parameter)
+    if (start, end) == session.span(lane):
+        draft.write(parameter, lane.home, None, start, end)
+        return
+    zero, before = session.zero_of(lane), draft.envelope(parameter, lane.home, start)
+    straight = before.straightened([(start - zero, end - zero)], parameter.holds_only)
+    draft.write(parameter, lane.home, straight, start, end)
 
 
 # ── what is said ──────────────────────────────────────────────────────────────────────────────

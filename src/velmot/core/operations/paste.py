@@ -12,7 +12,7 @@ from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
 from velmot.core.mapping import Mapped, Wish, affine, mapped
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, fitted, says
-from velmot.core.operations.landing import beyond_end, limited, not_reading, region_wins, within_session
+from velmot.core.operations.landing import not_reading, put
 from velmot.core.parameters import Axis, Family, Kind, Parameter, range_problem
 from velmot.core.session import Session
 from velmot.core.time import Tick
@@ -101,17 +101,9 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
 
 
 def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
-    session, owner = draft.session, draft.session.owner(parameter.id)
+    owner = draft.session.owner(parameter.id)
     made = _mapped(clip_envelope(clip).cut(0, request.length), clip, parameter, request)
-    cautions = [Caution("silence", made.silence, track=owner.id)] if made.silence else []
-    landed = within_session(session, made.fragment, at)
-    assert landed is not None
-    if landed.fragment.length < request.length:
-        cautions.append(beyond_end(session, owner))
-    if made.spans_limited:
-        cautions.append(limited(made.spans_limited, owner, parameter, at, landed.end))
-    draft.lay(parameter, [landed], 0, made.spans_limited)
-    cautions += region_wins(session, parameter, owner, [(at, landed.end)])
+    cautions = put(draft, made, parameter, at)
     return cautions if owner.reads else [*cautions, not_reading(owner)]
 
 

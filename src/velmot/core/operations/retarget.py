@@ -12,7 +12,7 @@ from velmot.core.limits import MOST_TARGETS
 from velmot.core.mapping import Wish, affine, mapped
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, need_range, says
-from velmot.core.operations.landing import beyond_end, limited, not_reading, region_wins, within_session
+from velmot.core.operations.landing import not_reading, put, take_away
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Mode, Session, Track
 from velmot.core.time import Tick
@@ -58,14 +58,12 @@ def plan(session: Session, request: Retarget) -> Change:
     source = session.parameter(lane.parameter)
     draft, cautions = Draft(session), list[Caution]()
     if request.how == "move" and not _onto_itself(session, request, lane, start):
-        zero = session.zero_of(lane)
-        cleared = lane.envelope.straightened([(start - zero, start - zero + fragment.length)], source.holds_only)
-        picking.write(draft, lane, cleared, start - zero, start - zero + fragment.length)
+        take_away(draft, lane, start, start + fragment.length)
     tracks: list[Track] = []
     for target in request.targets:
         parameter = session.parameter(target.parameter)
         tracks.append(session.owner(parameter.id))
-        cautions += _land(draft, request, lane, source, fragment, start, target, parameter)
+        cautions += _land(draft, request, source, fragment, start, target, parameter)
     return _change(draft, request, lane, list(dict.fromkeys(tracks)), cautions)
 
 
@@ -119,30 +117,19 @@ def _at(request: Retarget, start: int) -> int:
 def _land(
     draft: Draft,
     request: Retarget,
-    lane: Lane,
     source: Parameter,
     fragment: Fragment,
     start: int,
     target: Target,
     to: Parameter,
 ) -> list[Caution]:
-    session, owner = draft.session, draft.session.owner(to.id)
+    session = draft.session
     at = _at(request, start)
     if not 0 <= at < session.length:
         raise RequestError("at-outside", "it would land outside the session", place="at", accepted="a place inside it")
     wish = wish_of(request, target)
-    line = affine(source, [fragment.envelope], to, wish)
-    made = mapped(source, fragment, to, wish, line)
-    cautions = [Caution("silence", made.silence)] if made.silence else []
-    landed = within_session(session, made.fragment, at)
-    assert landed is not None
-    if landed.fragment.length < fragment.length:
-        cautions.append(beyond_end(session, owner))
-    if made.spans_limited:
-        cautions.append(limited(made.spans_limited, owner, to, at, landed.end))
-    ramp = request.ramp if request.edges == "ramp" else 0
-    draft.lay(to, [landed], ramp, made.spans_limited)
-    return [*cautions, *region_wins(session, to, owner, [(at, landed.end)])]
+    made = mapped(source, fragment, to, wish, affine(source, [fragment.envelope], to, wish))
+    return put(draft, made, to, at, request.ramp if request.edges == "ramp" else 0)
 
 
 def _change(draft: Draft, request: Retarget, lane: Lane, tracks: list[Track], cautions: list[Caution]) -> Change:
