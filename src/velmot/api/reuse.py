@@ -52,12 +52,12 @@ def compare(request: HttpRequest, id: int, body: s.CompareIn) -> Any:
     return comparing.compare_out(id, body)
 
 
-@router.get("/recipes", response=list[s.RecipeLine], operation_id="listRecipes")
+@router.get("/recipes", response={200: list[s.RecipeLine]} | PROBLEMS, operation_id="listRecipes")
 def list_recipes(request: HttpRequest) -> Any:
     return [{"id": r.pk, "name": r.name, "verb": r.content["request"]["verb"]} for r in recipes.listed()]
 
 
-@router.delete("/recipes/{recipe}", response={204: None}, operation_id="forgetRecipe")
+@router.delete("/recipes/{recipe}", response={204: None} | PROBLEMS, operation_id="forgetRecipe")
 def forget_recipe(request: HttpRequest, recipe: int) -> Any:
     recipes.forget(recipe)
     return Status(204, None)

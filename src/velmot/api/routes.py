@@ -292,13 +292,15 @@ def _log_line(entry: history.LogEntry) -> dict[str, Any]:
 # ── taking out ────────────────────────────────────────────────────────────────────────────────
 
 
-@router.get("/sessions/{id}/export/session", operation_id="exportSession")
+@router.get("/sessions/{id}/export/session", response={200: None} | PROBLEMS, operation_id="exportSession")
 def export_session(request: HttpRequest, id: int) -> HttpResponseBase:
     session = sessions.load(id)
     return _download(session_file.parts(session), session.name + session_file.ENDING, "application/json")
 
 
-@router.get("/sessions/{id}/export/container/{path:region}", operation_id="exportContainer")
+@router.get(
+    "/sessions/{id}/export/container/{path:region}", response={200: None} | PROBLEMS, operation_id="exportContainer"
+)
 def export_container(request: HttpRequest, id: int, region: str) -> HttpResponseBase:
     """One region's automation as a file of its own."""
     session = sessions.load(id)
@@ -339,7 +341,7 @@ def plan_midi(request: HttpRequest, id: int, body: s.MidiOut) -> Any:
     return vars(_midi(id, body)[1])
 
 
-@router.post("/sessions/{id}/export/midi/file", operation_id="exportMidi")
+@router.post("/sessions/{id}/export/midi/file", response={200: None} | PROBLEMS, operation_id="exportMidi")
 def export_midi(request: HttpRequest, id: int, body: s.MidiOut) -> HttpResponseBase:
     return _download(_midi(id, body)[0], sessions.load(id).name + ".mid", "audio/midi")
 

@@ -9,6 +9,7 @@ from django.shortcuts import render
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+from velmot.api.problems import PROBLEMS
 from velmot.api.routes import make_api
 from velmot.api.schemas import Imported
 from velmot.site.demo import skerry_light
@@ -18,7 +19,7 @@ from velmot.storage import sessions
 api = make_api()
 
 
-@api.post("/demo", response=Imported, operation_id="openDemo")
+@api.post("/demo", response={200: Imported} | PROBLEMS, operation_id="openDemo")
 def open_demo(request: HttpRequest) -> Any:
     """A fresh copy of the demo session."""
     return {"id": sessions.create(skerry_light.session()), "report": {}}

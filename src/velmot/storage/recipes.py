@@ -37,7 +37,7 @@ def load(id: int) -> recipes.Recipe:
     """The recipe of a number; NotFound if there is none."""
     try:
         content = StoredRecipe.objects.get(pk=id).content
-    except StoredRecipe.DoesNotExist:
+    except (StoredRecipe.DoesNotExist, OverflowError):  # no number that large is ever given
         raise NotFound(f"there is no recipe {id}") from None
     verb, request = from_row(content["request"])
     return recipes.Recipe(verb, request, tuple((a, b) for a, b in content["names"]))
@@ -45,4 +45,5 @@ def load(id: int) -> recipes.Recipe:
 
 def forget(id: int) -> None:
     """Forget a recipe; nothing that was applied with it changes."""
-    StoredRecipe.objects.filter(pk=id).delete()
+    if 0 <= id < 2**63:
+        StoredRecipe.objects.filter(pk=id).delete()
