@@ -75,6 +75,17 @@ def test_a_pan_sweep_onto_a_selector_of_three_steps_with_hysteresis():
     assert at(curve, 0, 2.39, 2.41, 6.5, 10.3, 10.5, 14.5) == [0, 0, 1, 2, 2, 1, 0]
 
 
+def test_steps_on_a_log_axis_change_half_way_in_octaves():
+    """Bands at 100, 200 and 800 Hz: between them it turns at 141 and 400 Hz, 1/6 and 2/3 of the three octaves up."""
+    words = tuple(Label(float(hz), f"{hz} Hz") for hz in (100, 200, 800))
+    band = Parameter("b", "Band", Family.DEVICE, Kind.STEPPED, "Hz", Axis.LOG, 100, 800, 100, 100, words)
+    made = session(Envelope.of([(0, -100), (12 * BEAT, 100)]), "p")
+    made = made.with_tracks([made.tracks[0], replace(made.tracks[1], parameters=(band,))])
+    request = Retarget("L", (Target("b"),), Tick(0), Tick(12 * BEAT), mapping="range")
+    curve = plan(made, "retarget", request).applied_to(made).lane_at("b").envelope
+    assert at(curve, 1.99, 2.01, 7.99, 8.01) == [100, 200, 200, 800]
+
+
 def test_a_mute_onto_a_level_and_a_level_onto_a_mute():
     switch = Envelope.of([(0, 0, HOLD), (4 * BEAT, 1, HOLD), (8 * BEAT, 0)])
     _, curve = landed(switch, Target("x", -96, 0), "m", upside_down=True)

@@ -102,6 +102,11 @@ def test_a_folder_that_cannot_be_written_to_is_said_and_what_is_kept_is_its_owne
     blocked = start(tmp_path / "file" / "data")
     assert blocked.returncode == 1 and "cannot be written to" in blocked.stderr and "Traceback" not in blocked.stderr
     data = tmp_path / "open"
-    data.mkdir(mode=0o755)
     start(data)
-    assert {oct(path.stat().st_mode & 0o777) for path in (data, *data.iterdir())} == {"0o700", "0o600"}
+    assert oct(data.stat().st_mode & 0o777) == "0o700"
+    for path in data.iterdir():
+        path.chmod(0o644)
+    (data / "mine.sh").touch(mode=0o755)
+    start(data)
+    modes = {path.name: oct(path.stat().st_mode & 0o777) for path in data.iterdir()}
+    assert modes.pop("mine.sh") == "0o755" and set(modes.values()) == {"0o600"}

@@ -128,22 +128,30 @@ export const useSession = defineStore('session', () => {
 
   /** Steps wait for each other, so that every press counts however fast they come; what is shown follows the last one. */
   let line: Promise<unknown> = Promise.resolve()
-  let standing = 0
-  function inTurn<T>(step: () => Promise<T>): Promise<T> {
-    if (!waiting) standing = data.value?.revision ?? 0
+  let standing: { id: number; revision: number } | null = null
+  function inTurn<T>(work: () => Promise<T>): Promise<T> {
     waiting++
-    const turn = line.then(step)
-    line = turn.finally(() => waiting--).catch(() => undefined)
+    const turn = line.then(work)
+    const over = () => {
+      waiting--
+      if (!waiting) standing = null
+    }
+    line = turn.then(over, over)
     return turn
   }
   /** Take one step on the revision the last one led to, and show where the session stands once no further step waits. */
   async function step(call: (id: number, revision: number) => Promise<{ revision: number }>): Promise<void> {
-    await inTurn(() =>
-      guarded(async () => {
-        standing = (await call(data.value!.id, standing)).revision
-        if (waiting === 1) await refresh()
-      }),
-    )
+    const { id, revision } = data.value!
+    await inTurn(async () => {
+      await guarded(async () => {
+        const from = standing?.id === id ? standing.revision : revision
+        standing = { id, revision: (await call(id, from)).revision }
+      })
+      if (waiting > 1 || standing === null || data.value?.id !== id || data.value.revision === standing.revision) return
+      const refused = trouble.value // what the last step was refused for stays on screen
+      await refresh()
+      trouble.value ||= refused
+    })
   }
 
   async function apply(request: AnyRequest): Promise<string | null> {

@@ -50,7 +50,7 @@ def _locked(lock: IO[str]) -> bool:
 
 
 def _close_to_others(folder: Path) -> None:
-    """What is in the folder is nobody else's to read, also what an earlier version has left open."""
-    for path in (folder, *folder.iterdir()):
-        if path.stat().st_uid == os.getuid():
-            path.chmod(0o700 if path.is_dir() else 0o600)
+    """Velmot's own files are nobody else's to read, also those an earlier version has left open; others are let be."""
+    for path in (*folder.glob("velmot.sqlite3*"), *folder.glob("secret*"), folder / "lock"):
+        if path.is_file() and path.stat().st_uid == os.getuid():
+            path.chmod(0o600)
