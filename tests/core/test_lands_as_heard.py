@@ -120,6 +120,21 @@ def test_lanes_of_one_parameter_share_one_map():
     assert on(after, "x", 0, 16, 20, 23.99999) == pytest.approx([0, 100, 50, 55], abs=1e-3)
 
 
+def test_stretches_that_lie_apart_share_one_map_too():
+    """Regions of 0 to 10 and of −100 to 100 apart from each other, onto 0 to 100 %: the first goes from 50 to 55 %."""
+    made = panned((0, 4, 0), (8, 12, 0))
+    wet = Parameter("x", "Wet", Family.DEVICE, unit="%", high=100.0)
+    lanes = [
+        Lane("R0", "p", "r0", Envelope.of([(0, 0), (b(4), 10)])),
+        Lane("R1", "p", "r1", Envelope.of([(0, -100), (b(4), 100)])),
+    ]
+    made = made.with_tracks([made.track("one"), replace(made.track("two"), parameters=(wet,))]).with_lanes(lanes)
+    for order in (("R0", "R1"), ("R1", "R0")):
+        match = Match("p", "two", "land", "x", 0.0, 100.0)
+        after = done(made, "carry", Carry(order, ("two",), matches=(match,)))
+        assert on(after, "x", 0, 2, 8, 10) == pytest.approx([50, 52.5, 0, 50])
+
+
 def test_switching_to_read_says_what_else_is_heard_then():
     made = panned((2, 4, 30), own=10)
     other = Lane("Q", "q", "track", Envelope.of([(0, 0), (b(40), 80)]))
@@ -128,6 +143,29 @@ def test_switching_to_read_says_what_else_is_heard_then():
     change = plan(made, "carry", Carry(("T",), ("two",), start=b(0), end=b(20), set_to_read=True))
     (said,) = [c for c in change.cautions if c.code == "heard-elsewhere"]
     assert "Two reads again" in said.message and "up to 80.00 differently" in said.message
+
+
+def test_a_region_that_wins_is_named_and_none_that_only_touches_or_is_muted():
+    """What lands over beats 10 to 14 on Two lies under r1 alone: r0 ends there, r2 starts there, r3 is muted."""
+    made = panned(own=10)
+    spans = ((6, 10), (11, 12), (14, 18), (12, 13))
+    regions = tuple(Region(f"q{n}", f"q{n}", b(s), b(e - s), n == 3) for n, (s, e) in enumerate(spans))
+    lanes = [Lane(f"Q{n}", "q", f"q{n}", Envelope.constant(1.0)) for n in range(4)]
+    made = made.with_tracks([made.track("one"), replace(made.track("two"), regions=regions)])
+    made = made.with_lanes([*made.lanes, *lanes]).checked()
+    change = plan(made, "carry", Carry(("T",), ("two",), start=b(10), end=b(14)))
+    (said,) = [c for c in change.cautions if c.code == "region-wins"]
+    assert said.message == "In q1 the region's own Pan lane wins: the rest is heard"
+    assert (said.start, said.end) == (b(10), b(14))
+
+
+def test_static_values_that_change_are_said():
+    made = panned(own=10)
+    two = replace(made.track("two"), parameters=(replace(pan("q"), value=25.0),))
+    made = made.with_tracks([made.track("one"), two])
+    change = plan(made, "carry", Carry(("T",), ("two",), start=b(0), end=b(4), match_static=True))
+    (said,) = [c for c in change.cautions if c.code == "rests"]
+    assert said.message == "Two Pan would rest at 0.0 instead of 25.0" and said.track == "two"
 
 
 # ── regions ───────────────────────────────────────────────────────────────────────────────────
@@ -141,6 +179,17 @@ def test_a_muted_regions_automation_cannot_stay_on_the_track_and_is_not_lost():
     assert caught.value.remedy.step == ChangeRegions(("r0",), muted=False)
     alone = plan(made, "carry regions", CarryRegions(("r0",), at=b(10), automation="alone"))
     assert codes(alone) == ["muted"] and on(alone.applied_to(made), "p", 3, 11) == [0, 40]
+
+
+def test_automation_that_goes_alone_lands_as_heard_or_stays_where_it_is():
+    """r1 (3–5, muted) starts later than r0 (2–6), but what lands is what is heard; what has no place on Two stays."""
+    made = panned((2, 6, 40), (3, 5, -40), muted=(1,))
+    both = CarryRegions(("r0", "r1"), targets=("two",), automation="alone")
+    assert on(done(made, "carry regions", both), "q", 2.5, 4, 5.5) == [40, 40, 40]
+    wide = made.with_lanes([Lane("W", "w", "r0", Envelope.constant(70.0))])
+    change = plan(wide, "carry regions", CarryRegions(("r0",), targets=("two",), automation="alone"))
+    assert "no-such-parameter" in codes(change)
+    assert change.applied_to(wide).lane_at("w", "r0") == wide.lane_at("w", "r0")
 
 
 def test_automation_that_stays_is_heard_as_it_was_or_the_move_is_refused_with_a_remedy():
