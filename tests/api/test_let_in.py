@@ -251,6 +251,14 @@ def test_statuses_that_can_come_stand_in_the_document():
             assert {"400", "403", "404", "422"} <= set(route["responses"]), path
 
 
+def test_a_lane_named_twice_counts_once(client, demo):  # noqa: F811
+    once, twice = (
+        post(client, f"{demo}/selection", {"lanes": lanes, "start": 0, "end": 252}).json()["points"]
+        for lanes in (["L1"], ["L1", "L1"])
+    )
+    assert once == twice == len(sessions.load(demo).lane("L1").envelope)
+
+
 def test_a_point_that_is_not_there_cannot_be_picked_from(client, demo):  # noqa: F811
     for way in ("same value", "next", "previous"):
         body = {"lanes": ["L1"], "way": way, "picked": [{"lane": "L1", "points": [99_999]}]}

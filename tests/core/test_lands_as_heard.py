@@ -121,18 +121,18 @@ def test_lanes_of_one_parameter_share_one_map():
 
 
 def test_stretches_that_lie_apart_share_one_map_too():
-    """Regions of 0 to 10 and of −100 to 100 apart from each other, onto 0 to 100 %: the first goes from 50 to 55 %."""
+    """Regions of −100 to 0 and of 0 to 100 apart from each other, onto 0 to 100 %: 0 to 50 %, and 50 to 100 %."""
     made = panned((0, 4, 0), (8, 12, 0))
     wet = Parameter("x", "Wet", Family.DEVICE, unit="%", high=100.0)
     lanes = [
-        Lane("R0", "p", "r0", Envelope.of([(0, 0), (b(4), 10)])),
-        Lane("R1", "p", "r1", Envelope.of([(0, -100), (b(4), 100)])),
+        Lane("R0", "p", "r0", Envelope.of([(0, -100), (b(4), 0)])),
+        Lane("R1", "p", "r1", Envelope.of([(0, 0), (b(4), 100)])),
     ]
     made = made.with_tracks([made.track("one"), replace(made.track("two"), parameters=(wet,))]).with_lanes(lanes)
     for order in (("R0", "R1"), ("R1", "R0")):
         match = Match("p", "two", "land", "x", 0.0, 100.0)
         after = done(made, "carry", Carry(order, ("two",), matches=(match,)))
-        assert on(after, "x", 0, 2, 8, 10) == pytest.approx([50, 52.5, 0, 50])
+        assert on(after, "x", 0, 2, 8, 10) == pytest.approx([0, 25, 50, 75])
 
 
 def test_switching_to_read_says_what_else_is_heard_then():
