@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.test_retarget import RISE, at, landed, session
+from tests.core.test_retarget import at, landed, session
 from tests.oracle import heard_at
 from tests.strategies import LENGTH, envelopes, probes, ranges
 from velmot.core.envelope import HOLD, Envelope, Fragment
@@ -169,8 +169,3 @@ def test_sums_of_short_steep_bends_hold_the_tolerance_at_every_tick(ticks, k, ot
     total = sum_axis(one, other)
     every = np.arange(0, 4001)
     assert np.abs(total.place_at(every) - one.place_at(every) - other.place_at(every)).max() <= TOLERANCE * 1.0001
-
-
-def test_the_same_number_of_a_rise_stays_the_same():
-    _, curve = landed(RISE, Target("x"), mapping="unit")
-    assert at(curve, 0, 10) == pytest.approx([-24, -13.75])
