@@ -44,7 +44,16 @@ const KEYS: [string, string][] = [
 </template>
 
 <style scoped>
-dl { display: grid; grid-template-columns: 230px 1fr; gap: 3px 16px; margin: 0; }
-dt { font-weight: 600; }
-dd { margin: 0; }
+dl {
+  display: grid;
+  grid-template-columns: 230px 1fr;
+  gap: 3px 16px;
+  margin: 0;
+}
+dt {
+  font-weight: 600;
+}
+dd {
+  margin: 0;
+}
 </style>

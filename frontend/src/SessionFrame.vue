@@ -68,8 +68,7 @@ function key(event: KeyboardEvent): void {
 const pick = usePick()
 /** Select all: every point of the chosen lanes, or of all lanes on the bench. */
 async function pickAll(): Promise<void> {
-  if (!bench.chosen.length)
-    bench.chosen = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
+  if (!bench.chosen.length) bench.chosen = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
   await pick('all')
 }
 function paste(event: ClipboardEvent): void {
@@ -93,9 +92,19 @@ onBeforeUnmount(() => {
       <RouterLink class="brand" to="/" title="All sessions">Velmot<i>.</i></RouterLink>
       <template v-if="data">
         <form v-if="naming" @submit.prevent="finishNaming">
-          <input v-model="name" class="naming" aria-label="The session’s name" maxlength="300" autofocus @blur="finishNaming" @keydown.escape="naming = false">
+          <input
+            v-model="name"
+            class="naming"
+            aria-label="The session’s name"
+            maxlength="300"
+            autofocus
+            @blur="finishNaming"
+            @keydown.escape="naming = false"
+          />
         </form>
-        <button v-else class="plain-button title" title="Rename" @click="startNaming"><b>{{ data.name }}</b></button>
+        <button v-else class="plain-button title" title="Rename" @click="startNaming">
+          <b>{{ data.name }}</b>
+        </button>
         <span class="soft rev">revision {{ data.revision }}</span>
         <nav aria-label="Places">
           <RouterLink :to="{ name: 'bench' }">Bench</RouterLink>
@@ -103,23 +112,40 @@ onBeforeUnmount(() => {
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
           <button class="plain-button" @click="keysShown = true">Keys</button>
         </nav>
-        <span class="place"><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span>
-        <ElButton :disabled="!data.undo" :title="data.undo ? `Undo: ${data.undo}` : 'Nothing to undo'" @click="session.walk('undo')">Undo</ElButton>
-        <ElButton :disabled="!data.redo" :title="data.redo ? `Redo: ${data.redo}` : 'Nothing to redo'" @click="session.walk('redo')">Redo</ElButton>
+        <span class="place"
+          ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span
+        >
+        <ElButton
+          :disabled="!data.undo"
+          :title="data.undo ? `Undo: ${data.undo}` : 'Nothing to undo'"
+          @click="session.walk('undo')"
+          >Undo</ElButton
+        >
+        <ElButton
+          :disabled="!data.redo"
+          :title="data.redo ? `Redo: ${data.redo}` : 'Nothing to redo'"
+          @click="session.walk('redo')"
+          >Redo</ElButton
+        >
         <RouterLink class="out" :to="{ name: 'takeout' }">Take out…</RouterLink>
       </template>
     </header>
     <div class="notices" role="status">
-      <p v-if="session.gone" class="notice">Velmot’s server does not answer. Everything applied so far is kept; the work goes on here as soon as it is back.</p>
+      <p v-if="session.gone" class="notice">
+        Velmot’s server does not answer. Everything applied so far is kept; the work goes on here as soon as it is back.
+      </p>
       <p v-else-if="session.newer !== null" class="notice">
         This session has changed in another window and stands at revision {{ session.newer }} now.
         <button class="link" @click="session.refresh()">Show the newest</button>
       </p>
       <p v-if="session.damaged.length" class="notice">
-        {{ session.damaged.slice(0, 3).join('; ') }}{{ session.damaged.length > 3 ? `; and ${session.damaged.length - 3} more` : '' }}. Everything else is as it was.
+        {{ session.damaged.slice(0, 3).join('; ')
+        }}{{ session.damaged.length > 3 ? `; and ${session.damaged.length - 3} more` : '' }}. Everything else is as it was.
         <button class="link" @click="session.damaged = []">Understood</button>
       </p>
-      <p v-if="session.trouble" class="notice">{{ session.trouble }} <button class="link" @click="session.trouble = ''">Understood</button></p>
+      <p v-if="session.trouble" class="notice">
+        {{ session.trouble }} <button class="link" @click="session.trouble = ''">Understood</button>
+      </p>
     </div>
     <div v-if="session.missing" class="missing">
       <h1>This session is not here</h1>
@@ -133,33 +159,141 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
-.frame { display: flex; flex-direction: column; height: 100%; }
-.bar { display: flex; align-items: center; gap: 12px; height: 44px; flex: none; padding: 0 14px 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
-.brand { font-size: 21px; font-weight: 800; letter-spacing: -0.02em; color: var(--ink); text-decoration: none; }
-.brand i { font-style: normal; color: var(--fresh); }
-.title { min-width: 0; overflow: hidden; text-overflow: ellipsis; max-width: 30ch; font-size: 14px; }
-.title:hover { text-decoration: underline dotted; text-underline-offset: 3px; }
-.naming { font: inherit; font-size: 14px; font-weight: 700; border: 1px solid var(--ink); border-radius: 3px; padding: 2px 6px; width: 26ch; }
-.rev { font-size: 12px; }
-nav { display: flex; gap: 2px; margin-left: 8px; }
-nav > * { padding: 4px 12px; border-radius: 3px; color: var(--soft); text-decoration: none; font-size: 14px; }
-nav > *:hover { color: var(--ink); }
-nav .router-link-exact-active { background: var(--sand-deep); color: var(--ink); font-weight: 700; }
-.place { margin-left: auto; margin-right: 6px; font-size: 15px; min-width: 20ch; text-align: right; }
-.place .soft { font-size: 13px; }
-.el-button + .el-button { margin-left: 0; }
-.out { height: 28px; line-height: 26px; padding: 0 12px; border: 1px solid var(--ink); border-radius: 3px; background: var(--sheet); color: var(--ink); font-weight: 600; text-decoration: none; }
-.out:hover { background: var(--sand); }
-.notice { padding: 6px 14px; background: var(--ink); color: #fffdf7; }
-.notice .link { color: #fffdf7; font-weight: 700; margin-left: 8px; }
-.content { flex: 1; min-height: 0; }
-@media (width < 1000px) {
-  .bar { gap: 8px; }
-  .rev, .place .soft { display: none; }
-  .place { min-width: 0; }
-  nav > * { padding: 4px 7px; }
+.frame {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
 }
-.missing { padding: 80px; text-align: center; }
-.missing h1 { font-size: 20px; margin-bottom: 8px; }
-.missing a { color: var(--ink); }
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  height: 44px;
+  flex: none;
+  padding: 0 14px 0 12px;
+  border-bottom: 1px solid var(--ink);
+  background: var(--paper);
+  white-space: nowrap;
+}
+.brand {
+  font-size: 21px;
+  font-weight: 800;
+  letter-spacing: -0.02em;
+  color: var(--ink);
+  text-decoration: none;
+}
+.brand i {
+  font-style: normal;
+  color: var(--fresh);
+}
+.title {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  max-width: 30ch;
+  font-size: 14px;
+}
+.title:hover {
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+}
+.naming {
+  font: inherit;
+  font-size: 14px;
+  font-weight: 700;
+  border: 1px solid var(--ink);
+  border-radius: 3px;
+  padding: 2px 6px;
+  width: 26ch;
+}
+.rev {
+  font-size: 12px;
+}
+nav {
+  display: flex;
+  gap: 2px;
+  margin-left: 8px;
+}
+nav > * {
+  padding: 4px 12px;
+  border-radius: 3px;
+  color: var(--soft);
+  text-decoration: none;
+  font-size: 14px;
+}
+nav > *:hover {
+  color: var(--ink);
+}
+nav .router-link-exact-active {
+  background: var(--sand-deep);
+  color: var(--ink);
+  font-weight: 700;
+}
+.place {
+  margin-left: auto;
+  margin-right: 6px;
+  font-size: 15px;
+  min-width: 20ch;
+  text-align: right;
+}
+.place .soft {
+  font-size: 13px;
+}
+.el-button + .el-button {
+  margin-left: 0;
+}
+.out {
+  height: 28px;
+  line-height: 26px;
+  padding: 0 12px;
+  border: 1px solid var(--ink);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  font-weight: 600;
+  text-decoration: none;
+}
+.out:hover {
+  background: var(--sand);
+}
+.notice {
+  padding: 6px 14px;
+  background: var(--ink);
+  color: #fffdf7;
+}
+.notice .link {
+  color: #fffdf7;
+  font-weight: 700;
+  margin-left: 8px;
+}
+.content {
+  flex: 1;
+  min-height: 0;
+}
+@media (width < 1000px) {
+  .bar {
+    gap: 8px;
+  }
+  .rev,
+  .place .soft {
+    display: none;
+  }
+  .place {
+    min-width: 0;
+  }
+  nav > * {
+    padding: 4px 7px;
+  }
+}
+.missing {
+  padding: 80px;
+  text-align: center;
+}
+.missing h1 {
+  font-size: 20px;
+  margin-bottom: 8px;
+}
+.missing a {
+  color: var(--ink);
+}
 </style>

@@ -9,26 +9,10 @@ import 'element-plus/es/components/progress/style/css'
 import 'element-plus/es/components/radio-group/style/css'
 import 'element-plus/es/components/radio-button/style/css'
 import 'element-plus/es/components/select-v2/style/css'
-import {
-  ElButton,
-  ElCheckbox,
-  ElDialog,
-  ElInput,
-  ElProgress,
-  ElRadio,
-  ElSelectV2,
-} from 'element-plus'
+import { ElButton, ElCheckbox, ElDialog, ElInput, ElProgress, ElRadio, ElSelectV2 } from 'element-plus'
 import type { App } from 'vue'
 
-const USED = [
-  ElButton,
-  ElCheckbox,
-  ElDialog,
-  ElInput,
-  ElProgress,
-  ElRadio,
-  ElSelectV2,
-]
+const USED = [ElButton, ElCheckbox, ElDialog, ElInput, ElProgress, ElRadio, ElSelectV2]
 
 export function installElements(app: App): void {
   for (const element of USED) app.use(element)

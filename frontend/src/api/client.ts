@@ -55,9 +55,7 @@ const SILENT: Problem = {
 }
 
 /** The data of a call, or a ServerProblem thrown. */
-export async function asked<T>(
-  call: Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
+export async function asked<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let result
   try {
     result = await call

@@ -171,8 +171,14 @@ const empty = computed(() => session.data && !session.data.lanes.length)
           <canvas ref="paper" class="paper" aria-hidden="true" />
           <div :style="{ height: `${above}px` }" />
           <Strip
-            v-for="parameter in near" :key="parameter" :parameter-id="parameter" :curves="curves"
-            :version="version" :reading="reading.get(parameter)" :heard="lines.get(parameter)" :gaps="gaps.get(parameter)"
+            v-for="parameter in near"
+            :key="parameter"
+            :parameter-id="parameter"
+            :curves="curves"
+            :version="version"
+            :reading="reading.get(parameter)"
+            :heard="lines.get(parameter)"
+            :gaps="gaps.get(parameter)"
             @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
           />
           <div :style="{ height: `${below}px` }" />
@@ -183,7 +189,10 @@ const empty = computed(() => session.data && !session.data.lanes.length)
         </div>
         <div v-else-if="empty" class="hint">
           <h2>This session has no lanes yet</h2>
-          <p>Click a track in the ledger to open its channel card: using any control there makes its lane. Or paste lanes copied from another session.</p>
+          <p>
+            Click a track in the ledger to open its channel card: using any control there makes its lane. Or paste lanes copied
+            from another session.
+          </p>
         </div>
         <div v-else-if="!bench.strips.length" class="hint">
           <h2>Nothing is pinned</h2>
@@ -196,16 +205,69 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 </template>
 
 <style scoped>
-.page { display: grid; grid-template: minmax(0, 1fr) auto / 276px minmax(0, 1fr); height: 100%; min-height: 0; }
-.ledger { grid-row: 1; border-right: 1px solid var(--line); min-height: 0; }
-.stage { grid-row: 1; display: flex; flex-direction: column; min-width: 0; min-height: 0; background: var(--sheet); }
-.worksheet { grid-column: 1 / -1; border-top: 1px solid var(--ink); }
-.scroller { flex: 1; overflow-y: auto; overflow-x: hidden; scrollbar-gutter: stable; scrollbar-width: thin; }
-.strips { position: relative; }
-.paper { position: absolute; left: 0; pointer-events: none; }
-.ruler-row { position: relative; }
-.snap { position: absolute; right: 6px; top: 4px; }
-.snap select { font: 12px var(--sans); background: var(--sheet); border: 1px solid var(--line); border-radius: 3px; height: 21px; color: var(--ink); max-width: 72px; }
-.hint { padding: 60px 12px; text-align: center; max-width: 46ch; margin: 0 auto; }
-.hint h2 { font-size: 16px; margin-bottom: 6px; }
+.page {
+  display: grid;
+  grid-template: minmax(0, 1fr) auto / 276px minmax(0, 1fr);
+  height: 100%;
+  min-height: 0;
+}
+.ledger {
+  grid-row: 1;
+  border-right: 1px solid var(--line);
+  min-height: 0;
+}
+.stage {
+  grid-row: 1;
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  min-height: 0;
+  background: var(--sheet);
+}
+.worksheet {
+  grid-column: 1 / -1;
+  border-top: 1px solid var(--ink);
+}
+.scroller {
+  flex: 1;
+  overflow-y: auto;
+  overflow-x: hidden;
+  scrollbar-gutter: stable;
+  scrollbar-width: thin;
+}
+.strips {
+  position: relative;
+}
+.paper {
+  position: absolute;
+  left: 0;
+  pointer-events: none;
+}
+.ruler-row {
+  position: relative;
+}
+.snap {
+  position: absolute;
+  right: 6px;
+  top: 4px;
+}
+.snap select {
+  font: 12px var(--sans);
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  height: 21px;
+  color: var(--ink);
+  max-width: 72px;
+}
+.hint {
+  padding: 60px 12px;
+  text-align: center;
+  max-width: 46ch;
+  margin: 0 auto;
+}
+.hint h2 {
+  font-size: 16px;
+  margin-bottom: 6px;
+}
 </style>

@@ -13,12 +13,26 @@ const found = computed(() => session.regions.get(bench.closer ?? ''))
 <template>
   <div v-if="found" class="closer">
     <b>{{ found.region.name }}</b>
-    <span class="soft">{{ found.region.container ? 'a container' : 'a region' }} of {{ found.track.name }}, in its own time: {{ counted(found.region.length, 'beat') }}, {{ counted(found.region.lanes, 'lane') }}</span>
+    <span class="soft"
+      >{{ found.region.container ? 'a container' : 'a region' }} of {{ found.track.name }}, in its own time:
+      {{ counted(found.region.length, 'beat') }}, {{ counted(found.region.lanes, 'lane') }}</span
+    >
     <button class="link" @click="bench.lookCloser(null)">back to the session</button>
   </div>
 </template>
 
 <style scoped>
-.closer { display: flex; align-items: center; gap: 10px; height: 34px; padding: 0 12px; background: var(--sand); border-bottom: 1px solid var(--line); }
-.closer .link { margin-left: auto; font-weight: 600; }
+.closer {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  height: 34px;
+  padding: 0 12px;
+  background: var(--sand);
+  border-bottom: 1px solid var(--line);
+}
+.closer .link {
+  margin-left: auto;
+  font-weight: 600;
+}
 </style>

@@ -77,12 +77,24 @@ onBeforeUnmount(() => window.clearTimeout(resting))
 <template>
   <div class="overview">
     <div
-      ref="ribbon" class="ribbon" role="slider" tabindex="0" aria-label="Bars on view" :aria-valuetext="spoken.text"
-      aria-valuemin="0" :aria-valuemax="bench.length" :aria-valuenow="spoken.now"
+      ref="ribbon"
+      class="ribbon"
+      role="slider"
+      tabindex="0"
+      aria-label="Bars on view"
+      :aria-valuetext="spoken.text"
+      aria-valuemin="0"
+      :aria-valuemax="bench.length"
+      :aria-valuenow="spoken.now"
       :style="{ marginLeft: `${LEFT}px`, width: `${bench.plotWidth}px` }"
-      @pointerdown="take" @keydown="byKey"
+      @pointerdown="take"
+      @keydown="byKey"
     >
-      <i v-for="bar in bars" :key="bar.number" :style="{ left: `${bar.left}%`, width: `calc(${bar.width}% - 1px)`, height: `${bar.height * 0.7}%` }" />
+      <i
+        v-for="bar in bars"
+        :key="bar.number"
+        :style="{ left: `${bar.left}%`, width: `calc(${bar.width}% - 1px)`, height: `${bar.height * 0.7}%` }"
+      />
       <div ref="frame" class="window" :style="{ width: `${width}px` }" />
     </div>
     <span class="soft">{{ bars.length }} bars</span>
@@ -90,9 +102,40 @@ onBeforeUnmount(() => window.clearTimeout(resting))
 </template>
 
 <style scoped>
-.overview { display: flex; align-items: center; height: 34px; background: var(--sheet); border-bottom: 1px solid var(--line); }
-.ribbon { position: relative; height: 34px; cursor: grab; touch-action: none; flex: none; }
-.ribbon i { position: absolute; bottom: 4px; background: #cbbfa4; pointer-events: none; min-width: 1px; }
-.window { position: absolute; top: 1px; bottom: 1px; left: 0; will-change: transform; border: 2px solid var(--ink); border-radius: 3px; pointer-events: none; }
-.overview span { padding-left: 8px; font-size: 12px; white-space: nowrap; }
+.overview {
+  display: flex;
+  align-items: center;
+  height: 34px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+}
+.ribbon {
+  position: relative;
+  height: 34px;
+  cursor: grab;
+  touch-action: none;
+  flex: none;
+}
+.ribbon i {
+  position: absolute;
+  bottom: 4px;
+  background: #cbbfa4;
+  pointer-events: none;
+  min-width: 1px;
+}
+.window {
+  position: absolute;
+  top: 1px;
+  bottom: 1px;
+  left: 0;
+  will-change: transform;
+  border: 2px solid var(--ink);
+  border-radius: 3px;
+  pointer-events: none;
+}
+.overview span {
+  padding-left: 8px;
+  font-size: 12px;
+  white-space: nowrap;
+}
 </style>

@@ -75,10 +75,15 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
         </div>
         <template v-if="bench.range && session.data">
           <button
-            v-for="edge in (['start', 'end'] as const)" v-show="seen[edge].value" :key="edge"
-            class="flag" :class="edge" :style="{ left: x(bench.range[edge]) }"
+            v-for="edge in ['start', 'end'] as const"
+            v-show="seen[edge].value"
+            :key="edge"
+            class="flag"
+            :class="edge"
+            :style="{ left: x(bench.range[edge]) }"
             :aria-label="`Range ${edge}, ${positionText(bench.range[edge], session.data.bars)}. Arrow keys move it.`"
-            @pointerdown.stop="drag($event, (beat) => moveEdge(edge, beat))" @keydown="nudgeEdge(edge, $event)"
+            @pointerdown.stop="drag($event, (beat) => moveEdge(edge, beat))"
+            @keydown="nudgeEdge(edge, $event)"
           />
         </template>
         <i class="cursor" :style="{ left: x(bench.cursor) }" />
@@ -88,14 +93,80 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.ruler { position: relative; height: 30px; border-bottom: 1px solid var(--ink); background: var(--sheet); cursor: text; overflow: hidden; user-select: none; touch-action: none; }
-.glass { position: absolute; top: 0; bottom: 0; left: 0; padding-left: 11px; box-sizing: content-box; overflow: clip; overflow-clip-margin: 8px; }
-.tape { position: absolute; top: 0; bottom: 0; left: 0; width: 100%; will-change: transform; }
-.mark { position: absolute; top: 0; height: 100%; padding: 2px 0 0 4px; border-left: 1px solid var(--line); font-size: 12px; line-height: 13px; color: var(--ink); pointer-events: none; }
-.mark span, .mark small { display: block; }
-.mark small { color: var(--soft); font-size: 10px; }
-.flag { position: absolute; bottom: 0; width: 14px; height: 14px; padding: 0; border: 0; background: var(--ink); cursor: ew-resize; touch-action: none; }
-.flag.start { clip-path: polygon(0 0, 100% 0, 0 100%); }
-.flag.end { clip-path: polygon(0 0, 100% 0, 100% 100%); transform: translateX(-100%); }
-.cursor { position: absolute; bottom: -1px; width: 9px; height: 9px; margin-left: -4px; border-radius: 50% 50% 0 50%; transform: rotate(45deg); background: var(--ink); pointer-events: none; }
+.ruler {
+  position: relative;
+  height: 30px;
+  border-bottom: 1px solid var(--ink);
+  background: var(--sheet);
+  cursor: text;
+  overflow: hidden;
+  user-select: none;
+  touch-action: none;
+}
+.glass {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: 0;
+  padding-left: 11px;
+  box-sizing: content-box;
+  overflow: clip;
+  overflow-clip-margin: 8px;
+}
+.tape {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: 0;
+  width: 100%;
+  will-change: transform;
+}
+.mark {
+  position: absolute;
+  top: 0;
+  height: 100%;
+  padding: 2px 0 0 4px;
+  border-left: 1px solid var(--line);
+  font-size: 12px;
+  line-height: 13px;
+  color: var(--ink);
+  pointer-events: none;
+}
+.mark span,
+.mark small {
+  display: block;
+}
+.mark small {
+  color: var(--soft);
+  font-size: 10px;
+}
+.flag {
+  position: absolute;
+  bottom: 0;
+  width: 14px;
+  height: 14px;
+  padding: 0;
+  border: 0;
+  background: var(--ink);
+  cursor: ew-resize;
+  touch-action: none;
+}
+.flag.start {
+  clip-path: polygon(0 0, 100% 0, 0 100%);
+}
+.flag.end {
+  clip-path: polygon(0 0, 100% 0, 100% 100%);
+  transform: translateX(-100%);
+}
+.cursor {
+  position: absolute;
+  bottom: -1px;
+  width: 9px;
+  height: 9px;
+  margin-left: -4px;
+  border-radius: 50% 50% 0 50%;
+  transform: rotate(45deg);
+  background: var(--ink);
+  pointer-events: none;
+}
 </style>

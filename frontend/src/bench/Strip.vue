@@ -88,7 +88,10 @@ const readOut = computed(() => {
 const showsHeard = computed(() => bench.heardOn.includes(props.parameterId))
 /** The track's regions, and how each is drawn on this strip. */
 const regions = computed(() =>
-  inTime(track.value.regions.filter((r) => !bench.closer || r.id === bench.closer)).map((region) => ({ region, speaks: regionLanes.value.some((x) => x.home === region.id) })),
+  inTime(track.value.regions.filter((r) => !bench.closer || r.id === bench.closer)).map((region) => ({
+    region,
+    speaks: regionLanes.value.some((x) => x.home === region.id),
+  })),
 )
 /** The region lanes that speak: those of regions that are not muted. */
 const speaking = computed(() => {
@@ -122,7 +125,9 @@ const scale = computed<Scale>((before) => {
 
 /** The stretch of time of which all that is drawn here is known. */
 const known = computed<Known | null>(() => {
-  const drawn = [...lanes.value, ...shared.value.flatMap((p) => session.lanesOf.get(p.id) ?? [])].map((lane) => props.curves.get(lane.id))
+  const drawn = [...lanes.value, ...shared.value.flatMap((p) => session.lanesOf.get(p.id) ?? [])].map((lane) =>
+    props.curves.get(lane.id),
+  )
   if (showsHeard.value) drawn.push(props.heard?.curve)
   drawn.push(...touched.value.flatMap((t) => (t.after ? [t.after] : [])))
   if (!drawn.length) return null
@@ -171,7 +176,7 @@ function drawContent(c: CanvasRenderingContext2D, box: Box): void {
     width: parameter.value.kind === 'continuous' ? 1.6 : 2.2,
     dash: [],
     points: 'dots',
-      }
+  }
   drawShared(c, box)
   drawLanes(c, box, pen)
   if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
@@ -188,7 +193,8 @@ function drawRegions(c: CanvasRenderingContext2D, box: Box): void {
     free = drawRegion(c, box, scale.value, region, { speaks, ink, chosen: bench.regions.includes(region.id) }, inks, free)
   }
   free = 0
-  for (const region of placed.value) free = drawRegion(c, box, scale.value, region, { speaks: true, ink: inks.fresh, chosen: true }, inks, free)
+  for (const region of placed.value)
+    free = drawRegion(c, box, scale.value, region, { speaks: true, ink: inks.fresh, chosen: true }, inks, free)
   for (const gap of bench.closer ? [] : (props.gaps ?? [])) {
     // A region without a lane here may lie in the gap: its name stands there instead.
     const next = Math.min(...regions.value.map((r) => r.region.start).filter((start) => start > gap.start), gap.end)
@@ -229,7 +235,13 @@ function drawShared(c: CanvasRenderingContext2D, box: Box): void {
   const inks = readInks()
   for (const other of shared.value) {
     const theirs = session.lanesOf.get(other.id) ?? []
-    const own = fitScale(other, theirs.map((x) => x.low), theirs.map((x) => x.high), scale.value.top, scale.value.bottom)
+    const own = fitScale(
+      other,
+      theirs.map((x) => x.low),
+      theirs.map((x) => x.high),
+      scale.value.top,
+      scale.value.bottom,
+    )
     for (const lane of theirs) {
       const curve = props.curves.get(lane.id)
       if (!curve) continue
@@ -242,7 +254,17 @@ function drawShared(c: CanvasRenderingContext2D, box: Box): void {
 
 function drawStatic(c: CanvasRenderingContext2D, box: Box, pen: Pen): void {
   const at = bench.view.start
-  const still = { lane: '', start: at, end: at, beats: [at], values: [parameter.value.value], shapes: [0], lows: [], highs: [], first: 0 }
+  const still = {
+    lane: '',
+    start: at,
+    end: at,
+    beats: [at],
+    values: [parameter.value.value],
+    shapes: [0],
+    lows: [],
+    highs: [],
+    first: 0,
+  }
   drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
 }
 
@@ -281,9 +303,21 @@ function fuller(): void {
 
 watch(
   [
-    () => bench.plotWidth, height, () => props.version, touched, isSource, () => session.data,
-    () => (isSource.value ? bench.range : null), () => bench.picked, () => bench.chosen, shared, showsHeard,
-    () => bench.regions, () => bench.gap, placed, isGuest,
+    () => bench.plotWidth,
+    height,
+    () => props.version,
+    touched,
+    isSource,
+    () => session.data,
+    () => (isSource.value ? bench.range : null),
+    () => bench.picked,
+    () => bench.chosen,
+    shared,
+    showsHeard,
+    () => bench.regions,
+    () => bench.gap,
+    placed,
+    isGuest,
   ],
   anew,
 )
@@ -331,7 +365,12 @@ async function key(event: KeyboardEvent): Promise<void> {
   if (event.ctrlKey || event.metaKey) return
   const mine = bench.pickedRows.filter((p) => lanes.value.some((lane) => lane.id === p.lane))
   const far = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
-  const step = parameter.value.kind === 'continuous' ? (parameter.value.axis === 'log' ? 1 / 12 : (parameter.value.high - parameter.value.low) / 200) : 1
+  const step =
+    parameter.value.kind === 'continuous'
+      ? parameter.value.axis === 'log'
+        ? 1 / 12
+        : (parameter.value.high - parameter.value.low) / 200
+      : 1
   const beat = bench.grid === 'off' ? 0.25 : bench.grid === 'bar' ? 4 : gridStep(bench.grid)
   const nudge = (by: number, rise: number) => session.apply({ verb: 'move points', picked: mine, by, rise })
   const withPoints: Record<string, () => unknown> = {
@@ -406,62 +445,195 @@ const described = computed(
 <template>
   <section class="strip" :class="{ guest: isGuest }" :style="{ height: `${height}px` }" :data-strip="parameterId">
     <div
-      ref="plot" class="plot" role="img" :aria-label="described" tabindex="0"
-      @pointerdown="hands.press" @dblclick="hands.add" @pointermove="hover" @pointerleave="bench.hover = null" @keydown="key"
+      ref="plot"
+      class="plot"
+      role="img"
+      :aria-label="described"
+      tabindex="0"
+      @pointerdown="hands.press"
+      @dblclick="hands.add"
+      @pointermove="hover"
+      @pointerleave="bench.hover = null"
+      @keydown="key"
     />
-    <div v-if="marquee" class="marquee" :style="{ left: `${marquee.left}px`, top: `${marquee.top}px`, width: `${marquee.right - marquee.left}px`, height: `${marquee.bottom - marquee.top}px` }" />
-    <output v-if="said" class="said number" :style="{ left: `${said.x + 12}px`, top: `${Math.max(said.y - 24, 0)}px` }">{{ said.text }}</output>
+    <div
+      v-if="marquee"
+      class="marquee"
+      :style="{
+        left: `${marquee.left}px`,
+        top: `${marquee.top}px`,
+        width: `${marquee.right - marquee.left}px`,
+        height: `${marquee.bottom - marquee.top}px`,
+      }"
+    />
+    <output v-if="said" class="said number" :style="{ left: `${said.x + 12}px`, top: `${Math.max(said.y - 24, 0)}px` }">{{
+      said.text
+    }}</output>
     <div class="head">
-    <header>
-      <b>{{ track.name }}</b>
-      <b :class="`ink-${ink}`">{{ parameter.name }}</b>
-      <button v-for="p in shared" :key="p.id" class="link" :class="`ink-${inkOf(p)}`" :title="`Take ${p.name} off this strip`" @click="unshare(p.id)">with {{ p.name }}</button>
-      <span class="soft">{{ home }}</span>
-      <span v-if="!track.reads" class="alarm">not reading</span>
-      <button v-if="precedence" class="link soft" title="See and change which lane wins" @click="choosePrecedence">{{ precedence }}</button>
-      <span v-if="isGuest && !bench.closer" class="soft">shown for the preview</span>
-      <span v-if="showsHeard && reading" class="soft">{{ reading.why }}</span>
-    </header>
-    <div class="corner">
-      <button class="link every" :title="`Show only ${parameter.name}, on every track`" @click="bench.showEvery(parameterId)">every {{ parameter.name }}</button>
-      <select v-if="sharable.length" :key="shared.length" class="every" :value="''" :aria-label="`Share this strip with another lane of ${track.name}`" @change="share(($event.target as HTMLSelectElement).value)">
-        <option value="" disabled>share with</option>
-        <option v-for="p in sharable" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select>
-      <button class="link every" :aria-pressed="showsHeard" title="Draw what is heard, with its reasons" @click="bench.toggleHeard(parameterId)">heard</button>
-      <span class="number read-out">{{ readOut }}</span>
-      <template v-if="bench.closer" />
-      <button v-else-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
-      <button v-else class="link" :aria-label="`Unpin ${track.name} ${parameter.name}`" @click="bench.togglePin(parameterId)">
-        unpin
-      </button>
-    </div>
+      <header>
+        <b>{{ track.name }}</b>
+        <b :class="`ink-${ink}`">{{ parameter.name }}</b>
+        <button
+          v-for="p in shared"
+          :key="p.id"
+          class="link"
+          :class="`ink-${inkOf(p)}`"
+          :title="`Take ${p.name} off this strip`"
+          @click="unshare(p.id)"
+        >
+          with {{ p.name }}
+        </button>
+        <span class="soft">{{ home }}</span>
+        <span v-if="!track.reads" class="alarm">not reading</span>
+        <button v-if="precedence" class="link soft" title="See and change which lane wins" @click="choosePrecedence">
+          {{ precedence }}
+        </button>
+        <span v-if="isGuest && !bench.closer" class="soft">shown for the preview</span>
+        <span v-if="showsHeard && reading" class="soft">{{ reading.why }}</span>
+      </header>
+      <div class="corner">
+        <button class="link every" :title="`Show only ${parameter.name}, on every track`" @click="bench.showEvery(parameterId)">
+          every {{ parameter.name }}
+        </button>
+        <select
+          v-if="sharable.length"
+          :key="shared.length"
+          class="every"
+          :value="''"
+          :aria-label="`Share this strip with another lane of ${track.name}`"
+          @change="share(($event.target as HTMLSelectElement).value)"
+        >
+          <option value="" disabled>share with</option>
+          <option v-for="p in sharable" :key="p.id" :value="p.id">{{ p.name }}</option>
+        </select>
+        <button
+          class="link every"
+          :aria-pressed="showsHeard"
+          title="Draw what is heard, with its reasons"
+          @click="bench.toggleHeard(parameterId)"
+        >
+          heard
+        </button>
+        <span class="number read-out">{{ readOut }}</span>
+        <template v-if="bench.closer" />
+        <button v-else-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
+        <button v-else class="link" :aria-label="`Unpin ${track.name} ${parameter.name}`" @click="bench.togglePin(parameterId)">
+          unpin
+        </button>
+      </div>
     </div>
     <div
-      class="grip" role="separator" aria-orientation="horizontal" tabindex="0"
-      :aria-label="`Height of ${track.name} ${parameter.name}`" :aria-valuenow="height"
-      @pointerdown="startResize" @keydown="resizeByKey"
+      class="grip"
+      role="separator"
+      aria-orientation="horizontal"
+      tabindex="0"
+      :aria-label="`Height of ${track.name} ${parameter.name}`"
+      :aria-valuenow="height"
+      @pointerdown="startResize"
+      @keydown="resizeByKey"
     />
   </section>
 </template>
 
 <style scoped>
-.strip { position: relative; border-bottom: 1px solid var(--line); overflow: hidden; user-select: none; }
-.marquee { position: absolute; border: 1px dashed var(--ink); background: rgb(27 36 48 / 6%); pointer-events: none; }
-.said { position: absolute; padding: 1px 6px; background: var(--ink); color: #fffdf7; border-radius: 3px; font-size: 12px; pointer-events: none; white-space: nowrap; }
-.plot { position: absolute; inset: 0 0 -1px; cursor: crosshair; touch-action: none; }
-.plot:focus-visible { outline-offset: -2px; }
-.head { position: absolute; top: 2px; left: 12px; right: 70px; display: flex; justify-content: space-between; gap: 16px; font-size: 12px; pointer-events: none; }
-header { display: flex; gap: 8px; min-width: 0; overflow: hidden; white-space: nowrap; }
-.alarm { color: var(--fresh); font-weight: 700; }
-.corner { display: flex; gap: 10px; flex: none; white-space: nowrap; }
-.corner > * { pointer-events: auto; }
-.corner .link { color: var(--soft); }
-.corner .read-out { pointer-events: none; }
-.corner .every { display: none; }
-.strip:hover .corner .every, .strip:focus-within .corner .every { display: revert; }
-.corner select { font: 12px var(--sans); height: 18px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--soft); max-width: 86px; }
-header .link { pointer-events: auto; font-weight: 700; }
-.grip { position: absolute; left: 0; right: 0; bottom: 0; height: 5px; cursor: ns-resize; }
-.grip:hover, .grip:focus-visible { background: var(--sand-deep); }
+.strip {
+  position: relative;
+  border-bottom: 1px solid var(--line);
+  overflow: hidden;
+  user-select: none;
+}
+.marquee {
+  position: absolute;
+  border: 1px dashed var(--ink);
+  background: rgb(27 36 48 / 6%);
+  pointer-events: none;
+}
+.said {
+  position: absolute;
+  padding: 1px 6px;
+  background: var(--ink);
+  color: #fffdf7;
+  border-radius: 3px;
+  font-size: 12px;
+  pointer-events: none;
+  white-space: nowrap;
+}
+.plot {
+  position: absolute;
+  inset: 0 0 -1px;
+  cursor: crosshair;
+  touch-action: none;
+}
+.plot:focus-visible {
+  outline-offset: -2px;
+}
+.head {
+  position: absolute;
+  top: 2px;
+  left: 12px;
+  right: 70px;
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+  font-size: 12px;
+  pointer-events: none;
+}
+header {
+  display: flex;
+  gap: 8px;
+  min-width: 0;
+  overflow: hidden;
+  white-space: nowrap;
+}
+.alarm {
+  color: var(--fresh);
+  font-weight: 700;
+}
+.corner {
+  display: flex;
+  gap: 10px;
+  flex: none;
+  white-space: nowrap;
+}
+.corner > * {
+  pointer-events: auto;
+}
+.corner .link {
+  color: var(--soft);
+}
+.corner .read-out {
+  pointer-events: none;
+}
+.corner .every {
+  display: none;
+}
+.strip:hover .corner .every,
+.strip:focus-within .corner .every {
+  display: revert;
+}
+.corner select {
+  font: 12px var(--sans);
+  height: 18px;
+  border: 0;
+  border-bottom: 1px dotted var(--soft);
+  background: transparent;
+  color: var(--soft);
+  max-width: 86px;
+}
+header .link {
+  pointer-events: auto;
+  font-weight: 700;
+}
+.grip {
+  position: absolute;
+  left: 0;
+  right: 0;
+  bottom: 0;
+  height: 5px;
+  cursor: ns-resize;
+}
+.grip:hover,
+.grip:focus-visible {
+  background: var(--sand-deep);
+}
 </style>

@@ -83,8 +83,7 @@ export function drawChart(c: Context, box: Box, scale: Scale, bars: SessionOut['
     if (bar.beat > view.end || bar.beat + barBeats < view.start || perBeat * barBeats < 7) continue
     vertical(c, xOf(bar.beat, view, width), scale, inks.line, box)
     if (perBeat * (4 / bar.unit) >= 14)
-      for (let i = 1; i < bar.count; i++)
-        vertical(c, xOf(bar.beat + (i * 4) / bar.unit, view, width), scale, inks.quiet, box)
+      for (let i = 1; i < bar.count; i++) vertical(c, xOf(bar.beat + (i * 4) / bar.unit, view, width), scale, inks.quiet, box)
   }
   drawMarks(c, box, scale, inks)
 }
@@ -222,7 +221,14 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
 }
 
 /** A gap that jumps or drifts: a wavy word at the foot, and a mark at its edges. */
-export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number; end: number; message: string }, chosen: boolean, inks: Inks): void {
+export function drawGap(
+  c: Context,
+  box: Box,
+  scale: Scale,
+  gap: { start: number; end: number; message: string },
+  chosen: boolean,
+  inks: Inks,
+): void {
   const a = Math.max(xOf(gap.start, box.view, box.width), LEFT)
   const b = Math.min(xOf(gap.end, box.view, box.width), LEFT + box.width)
   if (b - a < 6 || !seen(box, a, b)) return
@@ -232,7 +238,8 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
   c.lineWidth = chosen ? 1.6 : 0.9
   c.beginPath()
   c.moveTo(a + 2, scale.bottom + 4)
-  for (let x = a + 2, lift = -3; x + 7 < b; x += 7, lift = -lift) c.quadraticCurveTo(x + 3.5, scale.bottom + 4 + lift, x + 7, scale.bottom + 4)
+  for (let x = a + 2, lift = -3; x + 7 < b; x += 7, lift = -lift)
+    c.quadraticCurveTo(x + 3.5, scale.bottom + 4 + lift, x + 7, scale.bottom + 4)
   c.stroke()
   c.textBaseline = 'alphabetic'
   c.fillStyle = inks.soft
@@ -242,7 +249,11 @@ export function drawGap(c: Context, box: Box, scale: Scale, gap: { start: number
 
 /** What is heard: a broad soft line under the lanes, and above it, where there is room, why in each span. */
 export function drawHeard(
-  c: Context, box: Box, scale: Scale, line: { curve: Curve; spans: { start: number; end: number; why: string }[] }, inks: Inks,
+  c: Context,
+  box: Box,
+  scale: Scale,
+  line: { curve: Curve; spans: { start: number; end: number; why: string }[] },
+  inks: Inks,
 ): void {
   c.save()
   c.beginPath()
@@ -267,7 +278,14 @@ function clipPlot(c: Context, box: Box): void {
 }
 
 /** A curve: its line, then its points if there is room for them; only in some parts of the window, if they are given. */
-export function drawCurve(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[] = wholeOf(box)): void {
+export function drawCurve(
+  c: Context,
+  box: Box,
+  scale: Scale,
+  curve: Curve,
+  pen: Pen,
+  parts: readonly Part[] = wholeOf(box),
+): void {
   c.save()
   c.globalAlpha = pen.faint ? 0.35 : 1
   if (curve.lows.length) drawOutline(c, box, scale, curve, pen, parts)

@@ -107,7 +107,10 @@ export class Film {
     const now = this.reach(box, true)
     const spare = (box.view.end - box.view.start) * SPARE
     const least = spare / 2 // less is not worth a drawing
-    return (box.view.start - had.start < spare && had.start - now.start > least) || (had.end - box.view.end < spare && now.end - had.end > least)
+    return (
+      (box.view.start - had.start < spare && had.start - now.start > least) ||
+      (had.end - box.view.end < spare && now.end - had.end > least)
+    )
   }
 
   /** What a picture would show: while zooming only the window; sliding, what is known of what lies beside it too. */

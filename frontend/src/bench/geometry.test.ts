@@ -11,7 +11,11 @@ test('positions count through a change of meter', () => {
   expect([0, 7.5, 8, 10.25, 11].map((b) => positionText(b, bars))).toEqual(['1.1.00', '2.4.50', '3.1.00', '3.3.25', '4.1.00'])
 })
 test('the clock is straight between its entries', () => {
-  const clock = [{ beat: 0, seconds: 0 }, { beat: 8, seconds: 4 }, { beat: 16, seconds: 70 }]
+  const clock = [
+    { beat: 0, seconds: 0 },
+    { beat: 8, seconds: 4 },
+    { beat: 16, seconds: 70 },
+  ]
   expect([2, 8, 12].map((b) => clockText(b, clock))).toEqual(['0:01.000', '0:04.000', '0:37.000'])
 })
 test('snapping starts anew at every bar', () => {

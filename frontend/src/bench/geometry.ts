@@ -42,7 +42,8 @@ export function valueText(parameter: ParameterOut, value: number): string {
     return nearest?.text ?? ''
   }
   if (parameter.axis === 'level' && value <= -96) return '−∞ dB'
-  const digits = parameter.axis === 'log' ? Math.max(2 - Math.floor(Math.log10(value)), 0) : parameter.high - parameter.low > 10 ? 1 : 2
+  const digits =
+    parameter.axis === 'log' ? Math.max(2 - Math.floor(Math.log10(value)), 0) : parameter.high - parameter.low > 10 ? 1 : 2
   return `${value.toFixed(digits).replace('-', '−')} ${parameter.unit}`.trim()
 }
 
@@ -126,7 +127,10 @@ export function positionText(beat: number, bars: Bars): string {
 
 /** A beat as minutes, seconds and thousandths, by the server's clock table. */
 export function clockText(beat: number, clock: SessionOut['clock']): string {
-  const i = Math.min(lastAtOrBefore(clock, (c) => c.beat, beat), Math.max(clock.length - 2, 0))
+  const i = Math.min(
+    lastAtOrBefore(clock, (c) => c.beat, beat),
+    Math.max(clock.length - 2, 0),
+  )
   const from = clock[i] ?? { beat: 0, seconds: 0 }
   const to = clock[i + 1] ?? { beat: from.beat + 1, seconds: from.seconds }
   const part = (beat - from.beat) / (to.beat - from.beat)
@@ -136,7 +140,11 @@ export function clockText(beat: number, clock: SessionOut['clock']): string {
 
 /** The magnet within reach, else the grid line nearest to a beat; lines start anew at every bar. */
 export function snapped(
-  beat: number, grid: string, bars: Bars, length: number, magnets?: { beats: number[]; within: number },
+  beat: number,
+  grid: string,
+  bars: Bars,
+  length: number,
+  magnets?: { beats: number[]; within: number },
 ): number {
   const near = magnets?.beats.filter((b) => Math.abs(b - beat) <= magnets.within) ?? []
   if (near.length) return near.sort((a, b) => Math.abs(a - beat) - Math.abs(b - beat))[0]!

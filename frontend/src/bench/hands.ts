@@ -5,10 +5,30 @@ import type { AnyRequest, Curve, LaneOut, ParameterOut, RegionOut, Schemas } fro
 import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
-import { beatAt, bend as bendAt, fromAxis, positionText, snapped, toAxis, valueText, xOf, yOf, yOfAxis, type Scale } from './geometry'
+import {
+  beatAt,
+  bend as bendAt,
+  fromAxis,
+  positionText,
+  snapped,
+  toAxis,
+  valueText,
+  xOf,
+  yOf,
+  yOfAxis,
+  type Scale,
+} from './geometry'
 
 const MOVE_REGIONS = {
-  verb: 'carry regions', targets: [] as string[], times: 1, until: null, every: null, automation: 'with', under: 'stays', missing: 'leave out', set_to_read: false,
+  verb: 'carry regions',
+  targets: [] as string[],
+  times: 1,
+  until: null,
+  every: null,
+  automation: 'with',
+  under: 'stays',
+  missing: 'leave out',
+  set_to_read: false,
 } as const
 const NEAR = 8
 const STARTS = 4 // pixels before a press becomes a drag
@@ -104,7 +124,10 @@ export function useHands(h: Hands) {
     for (const lane of h.lanes.value) {
       const curve = h.curveOf(lane.id)
       for (let i = 0; curve && i + 1 < curve.values.length; i++) {
-        const [x0, x1] = [curve.beats[i]!, curve.beats[i + 1]!].map((b) => xOf(b, bench.view, bench.plotWidth)) as [number, number]
+        const [x0, x1] = [curve.beats[i]!, curve.beats[i + 1]!].map((b) => xOf(b, bench.view, bench.plotWidth)) as [
+          number,
+          number,
+        ]
         const shape = curve.shapes[i]
         if (x1 - x0 < 24 || shape == null || Math.abs((x0 + x1) / 2 - x) > NEAR) continue
         const [a0, a1] = [curve.values[i]!, curve.values[i + 1]!].map((v) => toAxis(h.parameter.value, v)) as [number, number]
@@ -117,7 +140,11 @@ export function useHands(h: Hands) {
 
   // ── following a drag ───────────────────────────────────────────────────────────────────────
 
-  function follow(event: PointerEvent, move: (next: PointerEvent) => void, drop: (dragged: boolean, last: PointerEvent) => void): void {
+  function follow(
+    event: PointerEvent,
+    move: (next: PointerEvent) => void,
+    drop: (dragged: boolean, last: PointerEvent) => void,
+  ): void {
     const element = h.plot.value!
     element.setPointerCapture(event.pointerId)
     let dragged = false
@@ -215,7 +242,11 @@ export function useHands(h: Hands) {
         const by = snap(region.start + place(next).beat - from.beat, next.altKey) - region.start
         const at = Math.min(Math.max(first + by, 0), Math.max(bench.length - (last - first), 0))
         preview.gesture = { ...MOVE_REGIONS, regions: chosen.map((r) => r.id), at, how: next.ctrlKey ? 'copy' : 'move' }
-        said.value = { x: place(next).x, y: place(next).y, text: `${next.ctrlKey ? 'copy' : 'move'} to ${positionText(at, session.data!.bars)}` }
+        said.value = {
+          x: place(next).x,
+          y: place(next).y,
+          text: `${next.ctrlKey ? 'copy' : 'move'} to ${positionText(at, session.data!.bars)}`,
+        }
       },
       (dragged) => {
         if (dragged) void done()
@@ -256,7 +287,10 @@ export function useHands(h: Hands) {
       (next) => {
         const at = place(next)
         marquee.value = {
-          left: Math.min(from.x, at.x), top: Math.min(from.y, at.y), right: Math.max(from.x, at.x), bottom: Math.max(from.y, at.y),
+          left: Math.min(from.x, at.x),
+          top: Math.min(from.y, at.y),
+          right: Math.max(from.x, at.x),
+          bottom: Math.max(from.y, at.y),
         }
       },
       (dragged) => {
@@ -360,7 +394,12 @@ export function useHands(h: Hands) {
     await addAt(beat, valueAt(at.y))
   }
   async function addAt(beat: number, value: number): Promise<void> {
-    const wish: AnyRequest = { verb: 'add points', parameter: h.parameter.value.id, home: homeAt(beat), spots: [{ at: beat, value }] }
+    const wish: AnyRequest = {
+      verb: 'add points',
+      parameter: h.parameter.value.id,
+      home: homeAt(beat),
+      spots: [{ at: beat, value }],
+    }
     await session.apply(wish)
   }
 

@@ -13,34 +13,74 @@ function curve(points: [number, number, number | null][]): Curve {
 }
 
 it('joins spans that overlap, and leaves what lies beside them', () => {
-  const parts = partsIn(box, [{ start: 40, end: 60 }, { start: 10, end: 30 }, { start: 20, end: 45 }])
+  const parts = partsIn(box, [
+    { start: 40, end: 60 },
+    { start: 10, end: 30 },
+    { start: 20, end: 45 },
+  ])
   expect(parts).toEqual([[at(10), at(60)]])
-  expect(partsBeside(box, parts)).toEqual([[at(-6), at(10)], [at(60), at(106)]])
+  expect(partsBeside(box, parts)).toEqual([
+    [at(-6), at(10)],
+    [at(60), at(106)],
+  ])
   expect(partsBeside(box, [])).toEqual(wholeOf(box))
 })
 
 it('drops spans out of the window and cuts those that reach out of it', () => {
-  expect(partsIn(box, [{ start: -50, end: -20 }, { start: 90, end: 300 }])).toEqual([[at(90), at(106)]])
+  expect(
+    partsIn(box, [
+      { start: -50, end: -20 },
+      { start: 90, end: 300 },
+    ]),
+  ).toEqual([[at(90), at(106)]])
 })
 
 it('keeps what two lists of parts share', () => {
-  expect(common([[0, 10], [20, 30]], [[5, 25]])).toEqual([[5, 10], [20, 25]])
+  expect(
+    common(
+      [
+        [0, 10],
+        [20, 30],
+      ],
+      [[5, 25]],
+    ),
+  ).toEqual([
+    [5, 10],
+    [20, 25],
+  ])
   expect(common([[0, 10]], [[10, 20]])).toEqual([])
 })
 
 it('holds, then jumps; before its first point and after its last a curve goes on level', () => {
-  const { xs, ys } = lineOf(curve([[20, 2, null], [60, 8, 0]]), box, scale)
+  const { xs, ys } = lineOf(
+    curve([
+      [20, 2, null],
+      [60, 8, 0],
+    ]),
+    box,
+    scale,
+  )
   expect(xs).toEqual([at(-6), at(20), at(60), at(60), at(106)])
   expect(ys).toEqual([80, 80, 80, 20, 20])
 })
 
 it('cuts a line where a part ends, between its corners', () => {
-  const line = lineOf(curve([[0, 0, 0], [100, 10, 0]]), box, scale)
+  const line = lineOf(
+    curve([
+      [0, 0, 0],
+      [100, 10, 0],
+    ]),
+    box,
+    scale,
+  )
   expect(cutTo(line, [at(25), at(75)])).toEqual({ xs: [at(25), at(75)], ys: [75, 25] })
 })
 
 it('bends with as many corners as can be told apart, none further off than a quarter of a pixel', () => {
-  const bent = curve([[0, 0, 4], [100, 10, 0]])
+  const bent = curve([
+    [0, 0, 4],
+    [100, 10, 0],
+  ])
   const { xs, ys } = lineOf(bent, box, scale)
   expect(xs.length).toBeLessThan(50)
   for (let x = 0; x < 100; x += 0.5) {
@@ -52,7 +92,12 @@ it('bends with as many corners as can be told apart, none further off than a qua
 })
 
 it('draws in slices what it draws in one go', () => {
-  const bent = curve([[5, 1, 3], [30, 9, null], [52, 4, -2], [97, 6, 0]])
+  const bent = curve([
+    [5, 1, 3],
+    [30, 9, null],
+    [52, 4, -2],
+    [97, 6, 0],
+  ])
   const whole = lineOf(bent, box, scale)
   for (let n = 0; n < 4; n++) {
     const part = [at(25 * n), at(25 * n + 25)] as const

@@ -42,7 +42,10 @@ export function seen(box: Box, from: number, to: number): boolean {
 export function partsIn(box: Box, spans: readonly Span[]): Part[] {
   const [[low, high]] = wholeOf(box)
   const edges = spans
-    .map(({ start, end }) => [Math.max(xOf(start, box.view, box.width), low), Math.min(xOf(end, box.view, box.width), high)] as const)
+    .map(
+      ({ start, end }) =>
+        [Math.max(xOf(start, box.view, box.width), low), Math.min(xOf(end, box.view, box.width), high)] as const,
+    )
     .filter(([a, b]) => b > a)
     .sort((one, other) => one[0] - other[0])
   const out: [number, number][] = []

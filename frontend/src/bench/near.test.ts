@@ -12,7 +12,11 @@ test('of 2,000 strips only those in sight and a window on either side are near',
 
 test('heights of their own count', () => {
   const heights: Record<string, number> = { p0: 1000, p1: 50 }
-  expect(stripsNear(ids.slice(0, 4), (id) => heights[id] ?? 100, 1100, 100)).toEqual({ strips: ['p1', 'p2', 'p3'], above: 1000, below: 0 })
+  expect(stripsNear(ids.slice(0, 4), (id) => heights[id] ?? 100, 1100, 100)).toEqual({
+    strips: ['p1', 'p2', 'p3'],
+    above: 1000,
+    below: 0,
+  })
 })
 
 test('a long list goes in pieces, and all of it goes', () => {

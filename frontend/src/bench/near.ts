@@ -27,7 +27,11 @@ export function stripsNear(strips: string[], heightOf: (id: string) => number, t
 }
 
 /** The strips near what is in sight (the ones that are there at all), and how far the others reach above and below. */
-export function useNear(scroller: Ref<HTMLElement | null>): { near: ShallowRef<string[]>; above: Ref<number>; below: Ref<number> } {
+export function useNear(scroller: Ref<HTMLElement | null>): {
+  near: ShallowRef<string[]>
+  above: Ref<number>
+  below: Ref<number>
+} {
   const bench = useBench()
   const near = shallowRef<string[]>([])
   const above = ref(0)

@@ -16,7 +16,12 @@ interface Runs {
 
 /** Each column from its low to its high. */
 export function drawOutline(
-  c: Context, box: Box, scale: Scale, curve: Curve, pen: { color: string; width: number }, parts: readonly Part[],
+  c: Context,
+  box: Box,
+  scale: Scale,
+  curve: Curve,
+  pen: { color: string; width: number },
+  parts: readonly Part[],
 ): void {
   const ratio = window.devicePixelRatio || 1
   const width = Math.ceil((box.width + 2 * AIR) * ratio)
@@ -58,7 +63,14 @@ function runsOf(curve: Curve, box: Box, scale: Scale, ratio: number, width: numb
 }
 
 /** Fill the runs of a part on a picture that begins at column `left`; the pixels at both ends by how much of them is covered. */
-function paint(picture: Picture, { tops, bottoms }: Runs, pen: { color: string; width: number }, part: Part, ratio: number, left: number): void {
+function paint(
+  picture: Picture,
+  { tops, bottoms }: Runs,
+  pen: { color: string; width: number },
+  part: Part,
+  ratio: number,
+  left: number,
+): void {
   const { pixels } = picture
   const { width: across, height } = picture.image
   const width = tops.length

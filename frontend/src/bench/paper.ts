@@ -87,7 +87,10 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
   /** The cursor, and where the pointer is. */
   function drawUprights(c: CanvasRenderingContext2D, box: Box): void {
     c.fillStyle = readInks().ink
-    for (const [beat, alpha] of [[bench.cursor, 1], [bench.hover, 0.35]] as const) {
+    for (const [beat, alpha] of [
+      [bench.cursor, 1],
+      [bench.hover, 0.35],
+    ] as const) {
       const at = beat === null ? null : x(beat)
       if (at === null) continue
       c.globalAlpha = alpha

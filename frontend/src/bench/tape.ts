@@ -17,14 +17,11 @@ export function useTape(element: Ref<HTMLElement | null>) {
     const shift = ((bench.view.start - base.value.start) / width.value) * bench.plotWidth
     if (element.value) element.value.style.transform = `translateX(${-Math.round(shift)}px)`
   }
-  watch(
-    [() => bench.view, () => bench.plotWidth],
-    ([view]) => {
-      const zoomed = Math.abs(view.end - view.start - width.value) > width.value * 1e-9
-      if (zoomed || Math.abs(view.start - base.value.start) > width.value * 0.9) base.value = view
-      frame ||= requestAnimationFrame(move)
-    },
-  )
+  watch([() => bench.view, () => bench.plotWidth], ([view]) => {
+    const zoomed = Math.abs(view.end - view.start - width.value) > width.value * 1e-9
+    if (zoomed || Math.abs(view.start - base.value.start) > width.value * 0.9) base.value = view
+    frame ||= requestAnimationFrame(move)
+  })
   onMounted(move)
   onBeforeUnmount(() => cancelAnimationFrame(frame))
   return { reach, place }

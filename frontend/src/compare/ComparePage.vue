@@ -44,7 +44,7 @@ watch(
     what.value === 'revisions' &&
     session.guarded(async () => {
       const found: LogLine[] = []
-      for (let more = true; more; ) {
+      for (let more = true; more;) {
         const query = { most: 1000, ...(found.length ? { before: found.at(-1)!.number } : {}) }
         const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id }, query } }))
         found.push(...page.lines)
@@ -65,7 +65,11 @@ const { answer, problem } = useAsking(
     const data = session.data
     if (!data || (what.value !== 'revisions' && (!one.value || !other.value))) return null
     const view = { start: 0, end: data.length, columns: 1400, strips: [] }
-    return { id: data.id, revision: data.revision, body: { one: side(one.value), other: side(other.value), row: row.value, view } }
+    return {
+      id: data.id,
+      revision: data.revision,
+      body: { one: side(one.value), other: side(other.value), row: row.value, view },
+    }
   },
   ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/compare', { params: { path: { id } }, body, signal })),
 )
@@ -84,7 +88,8 @@ const current = computed(() => answer.value?.rows[Math.min(row.value, answer.val
 async function goThere(): Promise<void> {
   const at = current.value?.at ?? 0
   const { drawn } = answer.value ?? {}
-  for (const id of [drawn?.one_scale.id, drawn?.other_scale.id]) if (id && session.parameters.has(id)) bench.goTo(id, { start: at, end: at + 1 })
+  for (const id of [drawn?.one_scale.id, drawn?.other_scale.id])
+    if (id && session.parameters.has(id)) bench.goTo(id, { start: at, end: at + 1 })
   bench.cursor = at
   await router.push({ name: 'bench' })
 }
@@ -107,17 +112,32 @@ async function goThere(): Promise<void> {
         <option v-for="[id, name] in options" :key="id" :value="id">{{ name }}</option>
       </select>
     </header>
-    <p v-if="what !== 'revisions' && options.length < 2" class="verdict soft">There are no two {{ what }} to compare in this session.</p>
+    <p v-if="what !== 'revisions' && options.length < 2" class="verdict soft">
+      There are no two {{ what }} to compare in this session.
+    </p>
     <p v-else-if="problem" class="verdict warn" role="alert">{{ sentence(problem) }}</p>
     <p v-else-if="answer" class="verdict" :class="{ good: answer.same }" role="status">{{ verdict }}</p>
     <div v-if="answer" class="both">
       <div class="rows">
         <table v-if="answer.rows.length">
-          <thead><tr><th>What</th><th>Largest difference</th><th>At</th></tr></thead>
+          <thead>
+            <tr>
+              <th>What</th>
+              <th>Largest difference</th>
+              <th>At</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="(r, i) in answer.rows" :key="i" :class="{ on: r === current }">
-              <td><button class="link" :aria-pressed="r === current" @click="row = i">{{ what === 'tracks' ? r.one : r.one.replace(/, revision.*|, as it.*/, '') }}</button></td>
-              <td :class="r.kind === 'same' ? 'soft' : 'number'">{{ r.kind === 'same' ? 'the same' : r.largest }} <span class="soft">{{ r.kind === 'same' ? '' : KINDS[r.kind] }}</span></td>
+              <td>
+                <button class="link" :aria-pressed="r === current" @click="row = i">
+                  {{ what === 'tracks' ? r.one : r.one.replace(/, revision.*|, as it.*/, '') }}
+                </button>
+              </td>
+              <td :class="r.kind === 'same' ? 'soft' : 'number'">
+                {{ r.kind === 'same' ? 'the same' : r.largest }}
+                <span class="soft">{{ r.kind === 'same' ? '' : KINDS[r.kind] }}</span>
+              </td>
               <td class="number soft">{{ r.kind === 'same' ? '' : r.at_text }}</td>
             </tr>
           </tbody>
@@ -131,32 +151,145 @@ async function goThere(): Promise<void> {
           <button v-if="what !== 'revisions'" class="link" @click="goThere">go there on the bench</button>
         </p>
         <template v-if="apart">
-          <PairChart :curves="[{ curve: answer.drawn.one, scale: answer.drawn.one_scale, ink: 'one', low: answer.drawn.lows[0]!, high: answer.drawn.highs[0]! }]" :title="current.one" :height="150" :mark="current.at" />
-          <PairChart :curves="[{ curve: answer.drawn.other, scale: answer.drawn.other_scale, ink: 'other', low: answer.drawn.lows[1]!, high: answer.drawn.highs[1]! }]" :title="current.other" :height="150" :mark="current.at" />
+          <PairChart
+            :curves="[
+              {
+                curve: answer.drawn.one,
+                scale: answer.drawn.one_scale,
+                ink: 'one',
+                low: answer.drawn.lows[0]!,
+                high: answer.drawn.highs[0]!,
+              },
+            ]"
+            :title="current.one"
+            :height="150"
+            :mark="current.at"
+          />
+          <PairChart
+            :curves="[
+              {
+                curve: answer.drawn.other,
+                scale: answer.drawn.other_scale,
+                ink: 'other',
+                low: answer.drawn.lows[1]!,
+                high: answer.drawn.highs[1]!,
+              },
+            ]"
+            :title="current.other"
+            :height="150"
+            :mark="current.at"
+          />
         </template>
         <PairChart
-          v-else :curves="[{ curve: answer.drawn.one, scale: answer.drawn.one_scale, ink: 'one', low: answer.drawn.lows[0]!, high: answer.drawn.highs[0]! }, { curve: answer.drawn.other, scale: answer.drawn.other_scale, ink: 'other', low: answer.drawn.lows[1]!, high: answer.drawn.highs[1]! }]"
-          :title="`${current.one} (drawn through) and ${current.other} (dotted)`" :height="220" :mark="current.at"
+          v-else
+          :curves="[
+            {
+              curve: answer.drawn.one,
+              scale: answer.drawn.one_scale,
+              ink: 'one',
+              low: answer.drawn.lows[0]!,
+              high: answer.drawn.highs[0]!,
+            },
+            {
+              curve: answer.drawn.other,
+              scale: answer.drawn.other_scale,
+              ink: 'other',
+              low: answer.drawn.lows[1]!,
+              high: answer.drawn.highs[1]!,
+            },
+          ]"
+          :title="`${current.one} (drawn through) and ${current.other} (dotted)`"
+          :height="220"
+          :mark="current.at"
         />
-        <PairChart :curves="[{ curve: answer.drawn.difference, scale: answer.drawn.difference_scale, ink: 'difference', low: answer.drawn.lows[2]!, high: answer.drawn.highs[2]! }]" :title="`Difference: the other minus the one, up to ${current.largest}`" :height="120" :mark="current.at" />
+        <PairChart
+          :curves="[
+            {
+              curve: answer.drawn.difference,
+              scale: answer.drawn.difference_scale,
+              ink: 'difference',
+              low: answer.drawn.lows[2]!,
+              high: answer.drawn.highs[2]!,
+            },
+          ]"
+          :title="`Difference: the other minus the one, up to ${current.largest}`"
+          :height="120"
+          :mark="current.at"
+        />
       </section>
     </div>
   </main>
 </template>
 
 <style scoped>
-.compare { overflow: auto; padding: 18px 28px; background: var(--sheet); }
-header { display: flex; align-items: center; gap: 12px; }
-h1 { font-size: 20px; margin-right: 10px; }
-header select { font: 13px var(--sans); height: 26px; max-width: 280px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); }
-.verdict { font-size: 17px; font-weight: 650; padding: 14px 0 10px; }
-.good { color: var(--good); }
-.warn { color: var(--fresh); }
-.both { display: grid; grid-template-columns: minmax(260px, 400px) minmax(0, 1fr); gap: 26px; align-items: start; }
-table { border-collapse: collapse; width: 100%; margin-bottom: 8px; }
-th { text-align: left; font-weight: 600; color: var(--soft); border-bottom: 1px solid var(--line); padding: 3px 8px 3px 0; }
-td { border-bottom: 1px solid var(--quiet-line); padding: 4px 8px 4px 0; }
-tr.on td { background: var(--sand); }
-.tools { display: flex; gap: 18px; align-items: center; justify-content: flex-end; }
-@media (width < 1000px) { .both { grid-template-columns: minmax(0, 1fr); } }
+.compare {
+  overflow: auto;
+  padding: 18px 28px;
+  background: var(--sheet);
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+h1 {
+  font-size: 20px;
+  margin-right: 10px;
+}
+header select {
+  font: 13px var(--sans);
+  height: 26px;
+  max-width: 280px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+}
+.verdict {
+  font-size: 17px;
+  font-weight: 650;
+  padding: 14px 0 10px;
+}
+.good {
+  color: var(--good);
+}
+.warn {
+  color: var(--fresh);
+}
+.both {
+  display: grid;
+  grid-template-columns: minmax(260px, 400px) minmax(0, 1fr);
+  gap: 26px;
+  align-items: start;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+  margin-bottom: 8px;
+}
+th {
+  text-align: left;
+  font-weight: 600;
+  color: var(--soft);
+  border-bottom: 1px solid var(--line);
+  padding: 3px 8px 3px 0;
+}
+td {
+  border-bottom: 1px solid var(--quiet-line);
+  padding: 4px 8px 4px 0;
+}
+tr.on td {
+  background: var(--sand);
+}
+.tools {
+  display: flex;
+  gap: 18px;
+  align-items: center;
+  justify-content: flex-end;
+}
+@media (width < 1000px) {
+  .both {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -22,10 +22,18 @@ let sizes: ResizeObserver | null = null
 
 /** Curves of one unit share a scale, so that what is higher is drawn higher. */
 const scales = computed<Scale[]>(() => {
-  const alike = props.curves.every((c) => c.scale.unit === props.curves[0]!.scale.unit && c.scale.axis === props.curves[0]!.scale.axis)
+  const alike = props.curves.every(
+    (c) => c.scale.unit === props.curves[0]!.scale.unit && c.scale.axis === props.curves[0]!.scale.axis,
+  )
   return props.curves.map((c) => {
     const within = alike ? props.curves : [c]
-    return fitScale(c.scale, within.map((x) => x.low), within.map((x) => x.high), 8, props.height - 8)
+    return fitScale(
+      c.scale,
+      within.map((x) => x.low),
+      within.map((x) => x.high),
+      8,
+      props.height - 8,
+    )
   })
 })
 
@@ -47,7 +55,9 @@ function draw(): void {
     other: { color: inks.family['pan'] ?? inks.ink, width: 1.7, dash: [2, 3] },
     difference: { color: inks.ink, width: 1.5, dash: [] },
   }
-  props.curves.forEach((drawn, i) => drawCurve(c, box, scales.value[i]!, drawn.curve, { points: 'none', ...pens[drawn.ink] } as Pen))
+  props.curves.forEach((drawn, i) =>
+    drawCurve(c, box, scales.value[i]!, drawn.curve, { points: 'none', ...pens[drawn.ink] } as Pen),
+  )
   c.fillStyle = inks.ink
   c.fillRect(Math.round(xOf(props.mark, box.view, plot)), 0, 1, props.height)
 }
@@ -71,7 +81,14 @@ watch([() => props.curves, () => props.mark, width], draw)
 </template>
 
 <style scoped>
-figure { margin: 0 0 8px; }
-figcaption { font-size: 12px; padding-left: 12px; }
-canvas { display: block; }
+figure {
+  margin: 0 0 8px;
+}
+figcaption {
+  font-size: 12px;
+  padding-left: 12px;
+}
+canvas {
+  display: block;
+}
 </style>

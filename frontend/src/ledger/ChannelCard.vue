@@ -15,7 +15,11 @@ const now = ref(new Map<string, string>())
 /** The lane that speaks at the cursor: the region's there, else the track's. */
 function laneOf(parameter: ParameterOut) {
   const lanes = session.lanesOf.get(parameter.id) ?? []
-  return lanes.find((x) => x.home !== 'track' && bench.cursor >= x.start && bench.cursor < x.end) ?? lanes.find((x) => x.home === 'track') ?? lanes[0]
+  return (
+    lanes.find((x) => x.home !== 'track' && bench.cursor >= x.start && bench.cursor < x.end) ??
+    lanes.find((x) => x.home === 'track') ??
+    lanes[0]
+  )
 }
 watch(
   [() => props.trackId, () => bench.cursor, () => session.data],
@@ -63,7 +67,13 @@ async function use(p: ParameterOut): Promise<void> {
     <div class="scroll">
       <template v-for="[name, parameters] in groups" :key="name">
         <h3>{{ name }}</h3>
-        <button v-for="p in parameters" :key="p.id" class="plain-button control" :title="laneOf(p) ? 'Go to its lane' : 'Make a lane for it at the cursor'" @click="use(p)">
+        <button
+          v-for="p in parameters"
+          :key="p.id"
+          class="plain-button control"
+          :title="laneOf(p) ? 'Go to its lane' : 'Make a lane for it at the cursor'"
+          @click="use(p)"
+        >
           <span :class="`ink-${p.kind === 'continuous' ? p.family : p.kind}`">{{ p.name }}</span>
           <span class="number">{{ laneOf(p) ? now.get(laneOf(p)!.id) : p.value_text }}</span>
           <small class="soft">{{ laneOf(p) ? `lane, rests at ${p.value_text}` : 'no lane' }}</small>
@@ -74,12 +84,44 @@ async function use(p: ParameterOut): Promise<void> {
 </template>
 
 <style scoped>
-.card { border-top: 1px solid var(--ink); background: var(--sheet); max-height: 46%; display: flex; flex-direction: column; }
-header { display: flex; gap: 8px; padding: 6px 12px; border-bottom: 1px solid var(--line); }
-header .link { margin-left: auto; }
-.scroll { overflow: auto; padding-bottom: 6px; scrollbar-width: thin; }
-h3 { font-size: 11px; font-weight: 600; color: var(--soft); padding: 5px 12px 1px; }
-.control { display: grid; grid-template-columns: 1fr auto; width: 100%; padding: 2px 12px; }
-.control:hover { background: var(--sand); }
-.control small { grid-column: 1 / -1; font-size: 11px; }
+.card {
+  border-top: 1px solid var(--ink);
+  background: var(--sheet);
+  max-height: 46%;
+  display: flex;
+  flex-direction: column;
+}
+header {
+  display: flex;
+  gap: 8px;
+  padding: 6px 12px;
+  border-bottom: 1px solid var(--line);
+}
+header .link {
+  margin-left: auto;
+}
+.scroll {
+  overflow: auto;
+  padding-bottom: 6px;
+  scrollbar-width: thin;
+}
+h3 {
+  font-size: 11px;
+  font-weight: 600;
+  color: var(--soft);
+  padding: 5px 12px 1px;
+}
+.control {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  width: 100%;
+  padding: 2px 12px;
+}
+.control:hover {
+  background: var(--sand);
+}
+.control small {
+  grid-column: 1 / -1;
+  font-size: 11px;
+}
 </style>

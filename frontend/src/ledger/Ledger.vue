@@ -46,7 +46,15 @@ const haystacks = computed(() => {
   const all = new Map<string, string>()
   for (const lane of session.data?.lanes ?? []) {
     const { track, parameter } = session.parameters.get(lane.parameter)!
-    const said = [track.name, parameter.name, parameter.family, parameter.device, parameter.target, parameter.unit, lane.home_name]
+    const said = [
+      track.name,
+      parameter.name,
+      parameter.family,
+      parameter.device,
+      parameter.target,
+      parameter.unit,
+      lane.home_name,
+    ]
     all.set(lane.id, said.join(' ').toLowerCase())
   }
   return all
@@ -153,42 +161,75 @@ onBeforeUnmount(() => {
   <nav class="ledger" aria-label="Ledger">
     <div class="find">
       <input
-        ref="find" v-model="words" type="search" placeholder="Find a lane or a track" aria-label="Find a lane or a track"
-        @keydown.escape="words = ''" @keydown.down="walk"
-      >
+        ref="find"
+        v-model="words"
+        type="search"
+        placeholder="Find a lane or a track"
+        aria-label="Find a lane or a track"
+        @keydown.escape="words = ''"
+        @keydown.down="walk"
+      />
       <kbd aria-hidden="true">/</kbd>
     </div>
     <div class="filters" role="group" aria-label="Which lanes">
       <button
-        v-for="(name, key) in NAMES" :key="key" :aria-pressed="filter === key" :class="{ on: filter === key }"
+        v-for="(name, key) in NAMES"
+        :key="key"
+        :aria-pressed="filter === key"
+        :class="{ on: filter === key }"
         @click="filter = key"
       >
-{{ name }} {{ counts[key] }}
-</button>
+        {{ name }} {{ counts[key] }}
+      </button>
     </div>
     <div class="tools">
-      <select v-model="grouping" aria-label="Group lanes"><option v-for="(name, id) in GROUPINGS" :key="id" :value="id">{{ name }}</option></select>
-      <select v-model="sorting" aria-label="Sort lanes"><option v-for="(name, id) in SORTINGS" :key="id" :value="id">{{ name }}</option></select>
+      <select v-model="grouping" aria-label="Group lanes">
+        <option v-for="(name, id) in GROUPINGS" :key="id" :value="id">{{ name }}</option>
+      </select>
+      <select v-model="sorting" aria-label="Sort lanes">
+        <option v-for="(name, id) in SORTINGS" :key="id" :value="id">{{ name }}</option>
+      </select>
       <button class="link" title="Pin every lane listed here that moves" @click="showListed">show all</button>
       <button class="link" @click="bench.pins = []">hide all</button>
     </div>
     <div class="tools">
-      <select aria-label="Recall a set of pinned lanes" :value="''" @change="bench.recall(($event.target as HTMLSelectElement).value)">
+      <select
+        aria-label="Recall a set of pinned lanes"
+        :value="''"
+        @change="bench.recall(($event.target as HTMLSelectElement).value)"
+      >
         <option value="" disabled>{{ bench.sets.length ? 'recall a set' : 'no sets yet' }}</option>
         <option v-for="kept in bench.sets" :key="kept.name" :value="kept.name">{{ kept.name }}</option>
       </select>
-      <input v-model="setName" placeholder="name this set" aria-label="Name for the pinned lanes" maxlength="60" @keydown.enter="keepSet">
+      <input
+        v-model="setName"
+        placeholder="name this set"
+        aria-label="Name for the pinned lanes"
+        maxlength="60"
+        @keydown.enter="keepSet"
+      />
       <button class="link" :disabled="!setName.trim()" @click="keepSet">keep</button>
     </div>
     <div ref="list" class="list" @scroll="top = list!.scrollTop" @keydown="walk">
       <div class="all" :style="{ height: `${rows.length * ROW + 8}px` }">
         <div v-for="{ row, y } in shown" :key="row.key" class="row" :style="{ transform: `translateY(${y}px)` }">
           <div v-if="'group' in row" class="owner">
-            <button v-if="row.group.track" class="plain-button" title="Open its channel card" @click="card = row.group.track.id"><b>{{ row.group.title }}</b></button>
+            <button v-if="row.group.track" class="plain-button" title="Open its channel card" @click="card = row.group.track.id">
+              <b>{{ row.group.title }}</b>
+            </button>
             <b v-else>{{ row.group.title }}</b>
             <span class="soft about">{{ row.group.track ? about(row.group.track) : `${row.group.lanes.length} lanes` }}</span>
-            <button v-if="row.group.lanes.length" class="link soft show" :aria-label="`Show all of ${row.group.title} in use`" @click="showGroup(row.group)">show all</button>
-            <span v-if="row.group.track" class="mode" :class="{ alarm: !row.group.track.reads }">{{ row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading' }}</span>
+            <button
+              v-if="row.group.lanes.length"
+              class="link soft show"
+              :aria-label="`Show all of ${row.group.title} in use`"
+              @click="showGroup(row.group)"
+            >
+              show all
+            </button>
+            <span v-if="row.group.track" class="mode" :class="{ alarm: !row.group.track.reads }">{{
+              row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading'
+            }}</span>
           </div>
           <LedgerLine v-else :lane="row.lane" :owner="grouping !== 'track'" @choose="choose(row.lane)" />
         </div>
@@ -203,26 +244,128 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
-.ledger { display: flex; flex-direction: column; background: var(--paper); }
-.find { position: relative; margin: 10px 12px 7px; }
-.find input { width: 100%; height: 29px; padding: 0 24px 0 8px; font: inherit; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); }
-.find kbd { position: absolute; right: 9px; top: 6px; font: 12px var(--mono); color: var(--soft); }
-.filters { display: flex; flex-wrap: wrap; gap: 4px; padding: 0 12px 8px; }
-.filters button { font-size: 12px; padding: 1px 7px; border: 1px solid var(--line); border-radius: 10px; background: var(--sheet); cursor: pointer; }
-.filters button.on { border-color: var(--ink); font-weight: 600; box-shadow: inset 0 0 0 0.5px var(--ink); }
-.tools { display: flex; align-items: center; gap: 8px; padding: 0 12px 6px; font-size: 12px; }
-.tools select, .tools input { font: 12px var(--sans); height: 21px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); min-width: 0; flex: 1; }
-.tools button:disabled { color: var(--soft); cursor: default; }
-.owner .about { overflow: hidden; text-overflow: ellipsis; }
-.owner .show { font-size: 12px; visibility: hidden; }
-.owner:hover .show, .owner .show:focus-visible { visibility: visible; }
-.list { flex: 1; overflow-y: auto; position: relative; scrollbar-width: thin; border-top: 1px solid var(--line); }
-.all { position: relative; }
-.row { position: absolute; left: 0; right: 0; top: 2px; height: 22px; }
-.owner { display: flex; gap: 6px; align-items: baseline; padding: 5px 12px 0; white-space: nowrap; }
-.owner b { display: block; max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
-.owner span { font-size: 12px; }
-.owner .mode { margin-left: auto; color: var(--soft); font-weight: 600; }
-.owner .mode.alarm { color: var(--fresh); font-weight: 700; }
-.none { padding: 14px 12px; }
+.ledger {
+  display: flex;
+  flex-direction: column;
+  background: var(--paper);
+}
+.find {
+  position: relative;
+  margin: 10px 12px 7px;
+}
+.find input {
+  width: 100%;
+  height: 29px;
+  padding: 0 24px 0 8px;
+  font: inherit;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+}
+.find kbd {
+  position: absolute;
+  right: 9px;
+  top: 6px;
+  font: 12px var(--mono);
+  color: var(--soft);
+}
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  padding: 0 12px 8px;
+}
+.filters button {
+  font-size: 12px;
+  padding: 1px 7px;
+  border: 1px solid var(--line);
+  border-radius: 10px;
+  background: var(--sheet);
+  cursor: pointer;
+}
+.filters button.on {
+  border-color: var(--ink);
+  font-weight: 600;
+  box-shadow: inset 0 0 0 0.5px var(--ink);
+}
+.tools {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 0 12px 6px;
+  font-size: 12px;
+}
+.tools select,
+.tools input {
+  font: 12px var(--sans);
+  height: 21px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  min-width: 0;
+  flex: 1;
+}
+.tools button:disabled {
+  color: var(--soft);
+  cursor: default;
+}
+.owner .about {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.owner .show {
+  font-size: 12px;
+  visibility: hidden;
+}
+.owner:hover .show,
+.owner .show:focus-visible {
+  visibility: visible;
+}
+.list {
+  flex: 1;
+  overflow-y: auto;
+  position: relative;
+  scrollbar-width: thin;
+  border-top: 1px solid var(--line);
+}
+.all {
+  position: relative;
+}
+.row {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 2px;
+  height: 22px;
+}
+.owner {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+  padding: 5px 12px 0;
+  white-space: nowrap;
+}
+.owner b {
+  display: block;
+  max-width: 120px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.owner span {
+  font-size: 12px;
+}
+.owner .mode {
+  margin-left: auto;
+  color: var(--soft);
+  font-weight: 600;
+}
+.owner .mode.alarm {
+  color: var(--fresh);
+  font-weight: 700;
+}
+.none {
+  padding: 14px 12px;
+}
 </style>

@@ -23,11 +23,17 @@ const said = computed(() => {
 <template>
   <div class="line" :class="{ chosen }">
     <button
-      class="pin" :class="[`ink-${lane.spark.family}`, { on: pinned }]" :aria-pressed="pinned"
-      :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${parameter.name}`" @click="bench.togglePin(lane.parameter)"
+      class="pin"
+      :class="[`ink-${lane.spark.family}`, { on: pinned }]"
+      :aria-pressed="pinned"
+      :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${parameter.name}`"
+      @click="bench.togglePin(lane.parameter)"
     />
     <button class="plain-button name" :data-lane="lane.id" :aria-label="said" :title="said" @click="emit('choose')">
-      <span class="text" :class="{ unheard: !lane.heard }"><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span>
+      <span class="text" :class="{ unheard: !lane.heard }"
+        ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
+        }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span
+      >
       <Spark :picture="lane.spark" :width="92" :height="16" />
       <span class="number soft">{{ lane.points }}</span>
     </button>
@@ -35,15 +41,62 @@ const said = computed(() => {
 </template>
 
 <style scoped>
-.line { display: flex; align-items: center; height: 22px; padding-left: 12px; }
-.line:hover { background: #f1eadb; }
-.line.chosen { background: var(--sand-deep); }
-.pin { width: 11px; height: 11px; flex: none; padding: 0; border: 1.5px solid currentcolor; border-radius: 50%; background: var(--sheet); cursor: pointer; }
-.pin.on { background: currentcolor; }
-.name { flex: 1; display: flex; align-items: center; gap: 6px; min-width: 0; height: 100%; padding: 0 12px 0 8px; }
-.text { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.text small { color: var(--soft); font-size: 11px; }
-.text .owner { margin-right: 4px; }
-.unheard { text-decoration: underline wavy; text-decoration-color: var(--pencil); text-decoration-thickness: 1px; text-underline-offset: 3px; }
-.number { width: 4ch; text-align: right; font-size: 12px; }
+.line {
+  display: flex;
+  align-items: center;
+  height: 22px;
+  padding-left: 12px;
+}
+.line:hover {
+  background: #f1eadb;
+}
+.line.chosen {
+  background: var(--sand-deep);
+}
+.pin {
+  width: 11px;
+  height: 11px;
+  flex: none;
+  padding: 0;
+  border: 1.5px solid currentcolor;
+  border-radius: 50%;
+  background: var(--sheet);
+  cursor: pointer;
+}
+.pin.on {
+  background: currentcolor;
+}
+.name {
+  flex: 1;
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-width: 0;
+  height: 100%;
+  padding: 0 12px 0 8px;
+}
+.text {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.text small {
+  color: var(--soft);
+  font-size: 11px;
+}
+.text .owner {
+  margin-right: 4px;
+}
+.unheard {
+  text-decoration: underline wavy;
+  text-decoration-color: var(--pencil);
+  text-decoration-thickness: 1px;
+  text-underline-offset: 3px;
+}
+.number {
+  width: 4ch;
+  text-align: right;
+  font-size: 12px;
+}
 </style>

@@ -29,5 +29,8 @@ const path = computed(() => {
 </template>
 
 <style scoped>
-svg { flex: none; display: block; }
+svg {
+  flex: none;
+  display: block;
+}
 </style>

@@ -63,14 +63,24 @@ async function reopen(line: LogLine): Promise<void> {
       <li v-for="line in lines" :key="line.number" :class="{ undone: line.undone, here: line.number === session.data?.revision }">
         <span class="number soft">{{ line.number }}</span>
         <div>
-          <p><b>{{ line.title }}</b> <span v-if="line.undone" class="soft">undone</span><span v-else-if="line.number === session.data?.revision" class="soft">you are here</span></p>
-          <p v-if="reopenable(line)"><button class="link" @click="reopen(line)">reopen its settings</button> <span class="soft">and apply them changed, in its place</span></p>
+          <p>
+            <b>{{ line.title }}</b> <span v-if="line.undone" class="soft">undone</span
+            ><span v-else-if="line.number === session.data?.revision" class="soft">you are here</span>
+          </p>
+          <p v-if="reopenable(line)">
+            <button class="link" @click="reopen(line)">reopen its settings</button>
+            <span class="soft">and apply them changed, in its place</span>
+          </p>
           <p v-for="t in line.touched" :key="t.lane + t.start">
             <button class="link" @click="goTo(t)">{{ name(t.parameter) }}</button> <span class="soft number">{{ span(t) }}</span>
           </p>
-          <p v-if="line.lanes > line.touched.length" class="soft">and {{ counted(line.lanes - line.touched.length, 'more lane') }}</p>
+          <p v-if="line.lanes > line.touched.length" class="soft">
+            and {{ counted(line.lanes - line.touched.length, 'more lane') }}
+          </p>
         </div>
-        <time class="soft number" :datetime="line.made">{{ new Date(line.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' }) }}</time>
+        <time class="soft number" :datetime="line.made">{{
+          new Date(line.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })
+        }}</time>
       </li>
     </ol>
     <p v-if="more" class="older"><ElButton @click="read(lines.at(-1)!.number)">Show older changes</ElButton></p>
@@ -78,12 +88,37 @@ async function reopen(line: LogLine): Promise<void> {
 </template>
 
 <style scoped>
-.log { overflow: auto; padding: 22px max(40px, calc(50% - 400px)); background: var(--sheet); }
-h1 { font-size: 20px; margin-bottom: 4px; }
-.none { padding: 30px 0; }
-.older { padding: 14px 0; }
-ol { margin-top: 16px; border-top: 1px solid var(--line); }
-li { display: grid; grid-template-columns: 40px 1fr auto; gap: 10px; padding: 9px 4px; border-bottom: 1px solid var(--line); }
-li.here { background: var(--sand); }
-li.undone b { text-decoration: line-through; color: var(--soft); }
+.log {
+  overflow: auto;
+  padding: 22px max(40px, calc(50% - 400px));
+  background: var(--sheet);
+}
+h1 {
+  font-size: 20px;
+  margin-bottom: 4px;
+}
+.none {
+  padding: 30px 0;
+}
+.older {
+  padding: 14px 0;
+}
+ol {
+  margin-top: 16px;
+  border-top: 1px solid var(--line);
+}
+li {
+  display: grid;
+  grid-template-columns: 40px 1fr auto;
+  gap: 10px;
+  padding: 9px 4px;
+  border-bottom: 1px solid var(--line);
+}
+li.here {
+  background: var(--sand);
+}
+li.undone b {
+  text-decoration: line-through;
+  color: var(--soft);
+}
 </style>

@@ -102,7 +102,9 @@ function failed(said: string): void {
 /** Upload with progress, which fetch does not tell. */
 function send(file: File): Promise<void> {
   if (file.size > LARGEST) {
-    failed(`“${file.name}” has ${Math.round(file.size / 1024 / 1024)} MB. Expected: a file of at most ${LARGEST / 1024 / 1024} MB`)
+    failed(
+      `“${file.name}” has ${Math.round(file.size / 1024 / 1024)} MB. Expected: a file of at most ${LARGEST / 1024 / 1024} MB`,
+    )
     return Promise.resolve()
   }
   const form = new FormData()
@@ -153,7 +155,16 @@ function finish(call: XMLHttpRequest, name: string): void {
         <h2>Bring in a file</h2>
         <p class="soft">Drop it anywhere on this page: a MIDI file (.mid) or a Velmot session (.velmot.json).</p>
       </div>
-      <input ref="picker" class="out-of-sight" type="file" multiple accept=".mid,.midi,.json" aria-label="File to import" tabindex="-1" @change="picked">
+      <input
+        ref="picker"
+        class="out-of-sight"
+        type="file"
+        multiple
+        accept=".mid,.midi,.json"
+        aria-label="File to import"
+        tabindex="-1"
+        @change="picked"
+      />
       <ElButton type="primary" @click="picker?.click()">Choose a file</ElButton>
       <ElButton @click="openDemo">Open a fresh Skerry Light, the sample</ElButton>
       <ElProgress v-if="progress !== null" :percentage="Math.round(progress)" :stroke-width="6" aria-label="Import progress" />
@@ -168,7 +179,9 @@ function finish(call: XMLHttpRequest, name: string): void {
 
     <section aria-label="Sessions">
       <h2 class="heading">Sessions</h2>
-      <p v-if="!loading && !lines.length" class="soft none">There is none yet. Bring in a file, or open the sample to look around.</p>
+      <p v-if="!loading && !lines.length" class="soft none">
+        There is none yet. Bring in a file, or open the sample to look around.
+      </p>
       <ul class="cards">
         <li v-for="line in lines" :key="line.id">
           <RouterLink class="card" :to="`/sessions/${line.id}`" :aria-label="`Open ${line.name}`">
@@ -179,11 +192,21 @@ function finish(call: XMLHttpRequest, name: string): void {
           </RouterLink>
           <div class="foot">
             <input
-              v-if="renaming === line.id" v-model="newName" class="naming" aria-label="New name" maxlength="300" autofocus
-              @keydown.enter="rename(line)" @keydown.escape="renaming = null" @blur="rename(line)"
-            >
+              v-if="renaming === line.id"
+              v-model="newName"
+              class="naming"
+              aria-label="New name"
+              maxlength="300"
+              autofocus
+              @keydown.enter="rename(line)"
+              @keydown.escape="renaming = null"
+              @blur="rename(line)"
+            />
             <RouterLink v-else class="name" :to="`/sessions/${line.id}`" :title="line.name">{{ line.name }}</RouterLink>
-            <p class="soft">{{ counted(line.bars, 'bar') }}, {{ counted(line.tracks, 'track') }}, {{ counted(line.lanes, 'lane') }}, {{ counted(line.points, 'point') }}</p>
+            <p class="soft">
+              {{ counted(line.bars, 'bar') }}, {{ counted(line.tracks, 'track') }}, {{ counted(line.lanes, 'lane') }},
+              {{ counted(line.points, 'point') }}
+            </p>
             <p class="acts">
               <button class="link soft" @click="((renaming = line.id), (newName = line.name))">rename</button>
               <button class="link soft" :aria-label="`Delete ${line.name}`" @click="putAway(line)">delete</button>
@@ -195,41 +218,156 @@ function finish(call: XMLHttpRequest, name: string): void {
     <section v-if="away.length" class="away" aria-label="Deleted sessions">
       <h2 class="heading">Deleted</h2>
       <p v-for="line in away" :key="line.id">
-        {{ line.name }} <button class="link soft" :aria-label="`bring back ${line.name}`" @click="bringBack(line)">bring back</button>
+        {{ line.name }}
+        <button class="link soft" :aria-label="`bring back ${line.name}`" @click="bringBack(line)">bring back</button>
         <template v-if="removing === line.id">
           Remove it with its whole history? There is no way back.
           <button class="link" :aria-label="`Yes, remove ${line.name}`" @click="remove(line)">yes, remove</button>
           <button class="link soft" @click="removing = null">keep</button>
         </template>
-        <button v-else class="link soft" :aria-label="`remove ${line.name} for good`" @click="removing = line.id">remove for good</button>
+        <button v-else class="link soft" :aria-label="`remove ${line.name} for good`" @click="removing = line.id">
+          remove for good
+        </button>
       </p>
     </section>
   </main>
 </template>
 
 <style scoped>
-.start { min-height: 100%; padding: 34px max(40px, calc(50% - 460px)) 60px; }
-header { margin-bottom: 22px; }
-h1 { font-size: 38px; font-weight: 800; letter-spacing: -0.03em; line-height: 1; }
-h1 i { font-style: normal; color: var(--fresh); }
-header p { font-size: 15px; margin-top: 8px; }
-h2 { font-size: 14px; }
-.heading { margin: 26px 0 10px; padding-bottom: 5px; border-bottom: 1px solid var(--ink); }
-.bring { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; padding: 14px 16px; border: 1px dashed var(--pencil); border-radius: 4px; background: var(--sheet); }
-.bring > div:first-child { flex: 1; min-width: 300px; }
-.bring .el-button + .el-button { margin-left: 0; }
-.bring .el-progress, .bring .reading { flex-basis: 100%; }
-.bring.over { border-color: var(--ink); border-style: solid; background: var(--sand); }
-.trouble { margin-top: 10px; padding: 9px 14px; background: var(--fresh-paper); color: var(--fresh); font-weight: 600; overflow-wrap: anywhere; }
-.imported { margin-top: 10px; padding: 12px 16px; background: var(--sheet); border: 1px solid var(--line); border-radius: 4px; display: grid; gap: 8px; justify-items: start; }
-.cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(280px, 1fr)); gap: 16px; }
-.card { display: block; padding: 12px 14px; background: var(--sheet); border: 1px solid var(--line); border-bottom: 0; border-radius: 4px 4px 0 0; text-decoration: none; }
-li:hover .card, li:hover .foot { border-color: var(--pencil); }
-.pictures { height: 104px; display: grid; gap: 2px; align-content: center; overflow: hidden; }
-.foot { padding: 8px 14px 9px; border: 1px solid var(--line); border-radius: 0 0 4px 4px; background: var(--paper); }
-.name { display: block; font-weight: 700; font-size: 14px; color: var(--ink); text-decoration: none; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.name:hover { text-decoration: underline; }
-.naming { font: inherit; font-weight: 700; width: 100%; border: 1px solid var(--ink); border-radius: 3px; padding: 1px 5px; }
-.acts { display: flex; gap: 12px; margin-top: 4px; }
-.away p { display: flex; flex-wrap: wrap; gap: 12px; padding: 3px 0; }
+.start {
+  min-height: 100%;
+  padding: 34px max(40px, calc(50% - 460px)) 60px;
+}
+header {
+  margin-bottom: 22px;
+}
+h1 {
+  font-size: 38px;
+  font-weight: 800;
+  letter-spacing: -0.03em;
+  line-height: 1;
+}
+h1 i {
+  font-style: normal;
+  color: var(--fresh);
+}
+header p {
+  font-size: 15px;
+  margin-top: 8px;
+}
+h2 {
+  font-size: 14px;
+}
+.heading {
+  margin: 26px 0 10px;
+  padding-bottom: 5px;
+  border-bottom: 1px solid var(--ink);
+}
+.bring {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+  padding: 14px 16px;
+  border: 1px dashed var(--pencil);
+  border-radius: 4px;
+  background: var(--sheet);
+}
+.bring > div:first-child {
+  flex: 1;
+  min-width: 300px;
+}
+.bring .el-button + .el-button {
+  margin-left: 0;
+}
+.bring .el-progress,
+.bring .reading {
+  flex-basis: 100%;
+}
+.bring.over {
+  border-color: var(--ink);
+  border-style: solid;
+  background: var(--sand);
+}
+.trouble {
+  margin-top: 10px;
+  padding: 9px 14px;
+  background: var(--fresh-paper);
+  color: var(--fresh);
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+.imported {
+  margin-top: 10px;
+  padding: 12px 16px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.cards {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  gap: 16px;
+}
+.card {
+  display: block;
+  padding: 12px 14px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-bottom: 0;
+  border-radius: 4px 4px 0 0;
+  text-decoration: none;
+}
+li:hover .card,
+li:hover .foot {
+  border-color: var(--pencil);
+}
+.pictures {
+  height: 104px;
+  display: grid;
+  gap: 2px;
+  align-content: center;
+  overflow: hidden;
+}
+.foot {
+  padding: 8px 14px 9px;
+  border: 1px solid var(--line);
+  border-radius: 0 0 4px 4px;
+  background: var(--paper);
+}
+.name {
+  display: block;
+  font-weight: 700;
+  font-size: 14px;
+  color: var(--ink);
+  text-decoration: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.name:hover {
+  text-decoration: underline;
+}
+.naming {
+  font: inherit;
+  font-weight: 700;
+  width: 100%;
+  border: 1px solid var(--ink);
+  border-radius: 3px;
+  padding: 1px 5px;
+}
+.acts {
+  display: flex;
+  gap: 12px;
+  margin-top: 4px;
+}
+.away p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  padding: 3px 0;
+}
 </style>

@@ -78,7 +78,8 @@ export const useBench = defineStore('bench', () => {
   })
   /** The strips on view: what is pinned, and below the source what a preview brings along. */
   const strips = computed(() => {
-    if (closer.value) return [...new Set((session.data?.lanes ?? []).filter((x) => x.home === closer.value).map((x) => x.parameter))]
+    if (closer.value)
+      return [...new Set((session.data?.lanes ?? []).filter((x) => x.home === closer.value).map((x) => x.parameter))]
     const pinned = pins.value.filter((p) => session.parameters.has(p))
     const brought = guests.value.filter((p) => !pinned.includes(p) && session.parameters.has(p))
     const sources = new Set(chosen.value.map((id) => session.lanes.get(id)?.parameter))
@@ -129,7 +130,9 @@ export const useBench = defineStore('bench', () => {
   }
 
   function toggleHeard(parameter: string): void {
-    heardOn.value = heardOn.value.includes(parameter) ? heardOn.value.filter((p) => p !== parameter) : [...heardOn.value, parameter]
+    heardOn.value = heardOn.value.includes(parameter)
+      ? heardOn.value.filter((p) => p !== parameter)
+      : [...heardOn.value, parameter]
   }
   /** What is heard, on every strip or on none. */
   function toggleHeardEverywhere(): void {
@@ -186,15 +189,12 @@ export const useBench = defineStore('bench', () => {
   /** The first moving lane of each of the first tracks, so that a new session opens with curves. */
   function firstPins(): string[] {
     const first = new Map<string, string>()
-    for (const lane of session.data?.lanes ?? [])
-      if (lane.moves && !first.has(lane.track)) first.set(lane.track, lane.parameter)
+    for (const lane of session.data?.lanes ?? []) if (lane.moves && !first.has(lane.track)) first.set(lane.track, lane.parameter)
     return [...first.values()].slice(0, FIRST_PINS)
   }
 
   function togglePin(parameter: string): void {
-    pins.value = pins.value.includes(parameter)
-      ? pins.value.filter((p) => p !== parameter)
-      : [...pins.value, parameter]
+    pins.value = pins.value.includes(parameter) ? pins.value.filter((p) => p !== parameter) : [...pins.value, parameter]
   }
 
   function pin(parameter: string): void {
@@ -245,7 +245,8 @@ export const useBench = defineStore('bench', () => {
   /** Put one strip in another's place, so that stepping does not fill the bench. */
   function replace(before: string | undefined, after: string): void {
     if (pins.value.includes(after)) return
-    pins.value = before && pins.value.includes(before) ? pins.value.map((p) => (p === before ? after : p)) : [...pins.value, after]
+    pins.value =
+      before && pins.value.includes(before) ? pins.value.map((p) => (p === before ? after : p)) : [...pins.value, after]
   }
 
   /** Step to the next lane of the track, or to the same parameter on the next track that has it in use. */
@@ -301,8 +302,49 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    bars, regions, gap, embedding, heardOn, closer, lookCloser, toggleHeard, toggleHeardEverywhere,
-    verb, picked, pickedCount, pickedRows, pencil, confirmed, sets, view, plotWidth, pins, guests, heights, range, chosen, cursor, hover, grid, going, length, strips,
-    togglePin, pin, heightOf, show, pan, zoom, goTo, step, showEvery, recall, nextSet, shares, reopened, reopen, takeReopened,
+    bars,
+    regions,
+    gap,
+    embedding,
+    heardOn,
+    closer,
+    lookCloser,
+    toggleHeard,
+    toggleHeardEverywhere,
+    verb,
+    picked,
+    pickedCount,
+    pickedRows,
+    pencil,
+    confirmed,
+    sets,
+    view,
+    plotWidth,
+    pins,
+    guests,
+    heights,
+    range,
+    chosen,
+    cursor,
+    hover,
+    grid,
+    going,
+    length,
+    strips,
+    togglePin,
+    pin,
+    heightOf,
+    show,
+    pan,
+    zoom,
+    goTo,
+    step,
+    showEvery,
+    recall,
+    nextSet,
+    shares,
+    reopened,
+    reopen,
+    takeReopened,
   }
 })

@@ -35,7 +35,14 @@ export const useClipboard = defineStore('clipboard', () => {
     }
     if (!(await copy())) return
     await session.apply({
-      verb: 'clear', scope: 'range', lanes: chosen, tracks: [], ...range, way: 'seal', static: 'keep', cursor: 0,
+      verb: 'clear',
+      scope: 'range',
+      lanes: chosen,
+      tracks: [],
+      ...range,
+      way: 'seal',
+      static: 'keep',
+      cursor: 0,
     })
   }
 

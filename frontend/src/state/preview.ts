@@ -19,7 +19,10 @@ export const usePreview = defineStore('preview', () => {
   const first = shallowRef<AnyRequest | null>(null)
   /** What was applied last: it is not offered again by itself, as long as nothing else has changed. */
   const spent = shallowRef<{ request: AnyRequest; title: string; revision: number } | null>(null)
-  const isSpent = computed(() => spent.value?.revision === session.data?.revision && JSON.stringify(spent.value?.request) === JSON.stringify(written.value))
+  const isSpent = computed(
+    () =>
+      spent.value?.revision === session.data?.revision && JSON.stringify(spent.value?.request) === JSON.stringify(written.value),
+  )
   const request = computed(() => gesture.value ?? first.value ?? (isSpent.value ? null : written.value))
   const change = shallowRef<ChangeOut | null>(null)
   const problem = ref<Problem | null>(null)

@@ -3,7 +3,10 @@ import { watch } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { useBench } from './bench'
 
-export function useReopened<V extends AnyRequest['verb']>(verb: V, takeUp: (again: Extract<AnyRequest, { verb: V }>) => void): void {
+export function useReopened<V extends AnyRequest['verb']>(
+  verb: V,
+  takeUp: (again: Extract<AnyRequest, { verb: V }>) => void,
+): void {
   const bench = useBench()
   watch(
     () => bench.reopened,

@@ -184,7 +184,27 @@ export const useSession = defineStore('session', () => {
   }
 
   return {
-    data, missing, trouble, gone, newer, tracks, parameters, regions, lanes, lanesOf,
-    laneName, position, open, stopWatching, refresh, apply, walk, rename, guarded, told, toldOf, damaged,
+    data,
+    missing,
+    trouble,
+    gone,
+    newer,
+    tracks,
+    parameters,
+    regions,
+    lanes,
+    lanesOf,
+    laneName,
+    position,
+    open,
+    stopWatching,
+    refresh,
+    apply,
+    walk,
+    rename,
+    guarded,
+    told,
+    toldOf,
+    damaged,
   }
 })

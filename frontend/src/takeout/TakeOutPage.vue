@@ -52,7 +52,9 @@ async function plan(): Promise<void> {
 async function takeMidi(): Promise<void> {
   const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }
   const sent = JSON.stringify(body.value)
-  const answer = await fetch(`/api/sessions/${id.value}/export/midi/file`, { method: 'POST', headers, body: sent }).catch(() => null)
+  const answer = await fetch(`/api/sessions/${id.value}/export/midi/file`, { method: 'POST', headers, body: sent }).catch(
+    () => null,
+  )
   if (!answer?.ok) {
     trouble.value = answer ? sentence(await answer.json()) : 'Velmot’s server does not answer'
     return
@@ -75,26 +77,37 @@ async function takeMidi(): Promise<void> {
     </section>
     <section>
       <h2>As a MIDI file</h2>
-      <p class="soft">Each chosen parameter becomes a controller, with no more events than it takes to stay within half a step.</p>
+      <p class="soft">
+        Each chosen parameter becomes a controller, with no more events than it takes to stay within half a step.
+      </p>
       <p v-if="!choices.length" class="none">There is no lane to write.</p>
       <p v-else class="all">
         <button class="link" @click="choices.forEach((c) => (c.chosen = true))">choose all</button>
         <button class="link" @click="choices.forEach((c) => (c.chosen = false))">choose none</button>
       </p>
       <table v-if="choices.length">
-        <thead><tr><th>Parameter</th><th>as controller</th><th>from</th><th>to</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Parameter</th>
+            <th>as controller</th>
+            <th>from</th>
+            <th>to</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="c in choices" :key="c.parameter" :class="{ off: !c.chosen }">
             <td><ElCheckbox v-model="c.chosen" :label="c.name" /></td>
-            <td><input v-model.lazy="c.controller" class="number" :aria-label="`Controller of ${c.name}`"></td>
-            <td><input v-model.lazy.number="c.low" class="number" :aria-label="`Lowest value of ${c.name}`"></td>
-            <td><input v-model.lazy.number="c.high" class="number" :aria-label="`Highest value of ${c.name}`"></td>
+            <td><input v-model.lazy="c.controller" class="number" :aria-label="`Controller of ${c.name}`" /></td>
+            <td><input v-model.lazy.number="c.low" class="number" :aria-label="`Lowest value of ${c.name}`" /></td>
+            <td><input v-model.lazy.number="c.high" class="number" :aria-label="`Highest value of ${c.name}`" /></td>
           </tr>
         </tbody>
       </table>
-      <label v-if="choices.length" class="ticks">Ticks per beat <input v-model.lazy.number="perBeat" class="number"></label>
+      <label v-if="choices.length" class="ticks">Ticks per beat <input v-model.lazy.number="perBeat" class="number" /></label>
       <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
-      <ElButton v-if="choices.length" type="primary" :disabled="!!trouble || !body.choices.length" @click="takeMidi">Take the MIDI file</ElButton>
+      <ElButton v-if="choices.length" type="primary" :disabled="!!trouble || !body.choices.length" @click="takeMidi"
+        >Take the MIDI file</ElButton
+      >
       <ReportList v-if="report" class="report" :report="report" came="Written" />
     </section>
     <section v-if="session.data!.report.came?.length">
@@ -105,19 +118,81 @@ async function takeMidi(): Promise<void> {
 </template>
 
 <style scoped>
-.takeout { overflow: auto; padding: 22px max(40px, calc(50% - 400px)) 60px; background: var(--sheet); }
-h1 { font-size: 20px; }
-section { padding: 16px 0; border-bottom: 1px solid var(--line); }
-h2 { font-size: 15px; margin-bottom: 2px; }
-.button { display: inline-block; margin-top: 10px; height: 28px; line-height: 28px; padding: 0 12px; border-radius: 3px; background: var(--ink); color: #fffdf7; font-weight: 600; text-decoration: none; }
-table { margin: 10px 0; border-collapse: collapse; width: 100%; }
-th { text-align: left; color: var(--soft); font-weight: 600; padding: 2px 8px 4px 0; border-bottom: 1px solid var(--ink); }
+.takeout {
+  overflow: auto;
+  padding: 22px max(40px, calc(50% - 400px)) 60px;
+  background: var(--sheet);
+}
+h1 {
+  font-size: 20px;
+}
+section {
+  padding: 16px 0;
+  border-bottom: 1px solid var(--line);
+}
+h2 {
+  font-size: 15px;
+  margin-bottom: 2px;
+}
+.button {
+  display: inline-block;
+  margin-top: 10px;
+  height: 28px;
+  line-height: 28px;
+  padding: 0 12px;
+  border-radius: 3px;
+  background: var(--ink);
+  color: #fffdf7;
+  font-weight: 600;
+  text-decoration: none;
+}
+table {
+  margin: 10px 0;
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  color: var(--soft);
+  font-weight: 600;
+  padding: 2px 8px 4px 0;
+  border-bottom: 1px solid var(--ink);
+}
 
-.all { display: flex; gap: 12px; padding-top: 8px; }
-td { padding: 1px 8px 1px 0; border-bottom: 1px solid var(--line); }
-tr.off input { opacity: 0.55; }
-td input, .ticks input { border: 0; border-bottom: 1px dotted var(--ink); background: transparent; width: 11ch; font-size: 13px; color: var(--ink); padding: 2px; }
-.ticks { display: block; margin-bottom: 10px; }
-.trouble { padding: 8px 12px; margin-bottom: 10px; background: var(--fresh-paper); color: var(--fresh); font-weight: 600; }
-.report { margin-top: 14px; }
+.all {
+  display: flex;
+  gap: 12px;
+  padding-top: 8px;
+}
+td {
+  padding: 1px 8px 1px 0;
+  border-bottom: 1px solid var(--line);
+}
+tr.off input {
+  opacity: 0.55;
+}
+td input,
+.ticks input {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  background: transparent;
+  width: 11ch;
+  font-size: 13px;
+  color: var(--ink);
+  padding: 2px;
+}
+.ticks {
+  display: block;
+  margin-bottom: 10px;
+}
+.trouble {
+  padding: 8px 12px;
+  margin-bottom: 10px;
+  background: var(--fresh-paper);
+  color: var(--fresh);
+  font-weight: 600;
+}
+.report {
+  margin-top: 14px;
+}
 </style>

@@ -95,17 +95,30 @@ const request = computed<Extract<AnyRequest, { verb: 'carry' }> | null>(() => {
 usePreviewOf(request)
 const { answer: table } = useAsking(
   () => (request.value && session.data ? { id: session.data.id, revision: session.data.revision, request: request.value } : null),
-  ({ id, request }, signal) => asked(api.POST('/api/sessions/{id}/matches', { params: { path: { id } }, body: { request }, signal })),
+  ({ id, request }, signal) =>
+    asked(api.POST('/api/sessions/{id}/matches', { params: { path: { id } }, body: { request }, signal })),
 )
 const said = computed(() => {
   const cells = table.value?.cells ?? []
   const count = (what: string) => cells.filter((c) => c.do === what).length
-  const parts = [`${count('land')} land`, count('add') && `${count('add')} added`, count('leave out') && `${count('leave out')} left out`]
+  const parts = [
+    `${count('land')} land`,
+    count('add') && `${count('add')} added`,
+    count('leave out') && `${count('leave out')} left out`,
+  ]
   return cells.length ? parts.filter(Boolean).join(', ') : 'choose a track first'
 })
 const resting = computed(() => table.value?.resting ?? [])
-const restingSaid = computed(() => (resting.value.length ? `${resting.value.length} ${resting.value.length === 1 ? 'differs' : 'differ'}` : request.value ? 'are alike' : ''))
-const restingTitle = computed(() => resting.value.map((r) => `${r.name}: ${r.target_text}, the source ${r.source_text}`).join('\n'))
+const restingSaid = computed(() =>
+  resting.value.length
+    ? `${resting.value.length} ${resting.value.length === 1 ? 'differs' : 'differ'}`
+    : request.value
+      ? 'are alike'
+      : '',
+)
+const restingTitle = computed(() =>
+  resting.value.map((r) => `${r.name}: ${r.target_text}, the source ${r.source_text}`).join('\n'),
+)
 
 watch(
   () => session.tracks,
@@ -119,12 +132,25 @@ watch(
 <template>
   <form class="form" :class="{ wide: tableShown }" @submit.prevent>
     <template v-if="tableShown">
-      <p class="lead"><b>Match table</b> <span class="soft">{{ said }}. What is decided here is remembered for these tracks.</span> <button class="link" type="button" @click="tableShown = false">back to the sheet</button></p>
-      <MatchTable v-if="table?.cells.length" :cells="table.cells" :matches="matches" @decide="(p, t, m) => (decided = { ...decided, [`${p} ${t}`]: m })" />
+      <p class="lead">
+        <b>Match table</b> <span class="soft">{{ said }}. What is decided here is remembered for these tracks.</span>
+        <button class="link" type="button" @click="tableShown = false">back to the sheet</button>
+      </p>
+      <MatchTable
+        v-if="table?.cells.length"
+        :cells="table.cells"
+        :matches="matches"
+        @decide="(p, t, m) => (decided = { ...decided, [`${p} ${t}`]: m })"
+      />
     </template>
     <template v-else>
       <fieldset>
-        <legend><span>From</span> <button class="link soft" type="button" :disabled="!table?.cells.length" @click="tableShown = true">match table: {{ said }}</button></legend>
+        <legend>
+          <span>From</span>
+          <button class="link soft" type="button" :disabled="!table?.cells.length" @click="tableShown = true">
+            match table: {{ said }}
+          </button>
+        </legend>
         <LanesField label="Lanes to carry" />
         <RangeField />
         <KeepField v-model="how" />
@@ -137,19 +163,38 @@ watch(
         </div>
         <div v-if="deviceOptions.length" class="field">
           <span title="Static values and all lanes of a device">Devices whole</span>
-          <PickList v-model="devices" :options="deviceOptions" label="Devices to take along whole" placement="top-start" :fallback-placements="['top-start']" placeholder="none" />
+          <PickList
+            v-model="devices"
+            :options="deviceOptions"
+            label="Devices to take along whole"
+            placement="top-start"
+            :fallback-placements="['top-start']"
+            placeholder="none"
+          />
         </div>
       </fieldset>
       <fieldset>
         <legend><span>To</span> <RecipeField verb="carry" :request="request" /></legend>
         <div class="field">
           <label for="carry-tracks">Tracks</label>
-          <PickList v-model="targets" :options="trackOptions" label="Tracks to carry to" id="carry-tracks" placeholder="choose a track" no-match-text="No track is called that" />
+          <PickList
+            v-model="targets"
+            :options="trackOptions"
+            label="Tracks to carry to"
+            id="carry-tracks"
+            placeholder="choose a track"
+            no-match-text="No track is called that"
+          />
         </div>
         <div class="field">
           <span>Starting at</span>
           <span class="pair">
-            <TypedField label="Starting at" kind="position" :text="session.position(at ?? range?.start ?? 0)" @read="(beat) => (at = beat)" />
+            <TypedField
+              label="Starting at"
+              kind="position"
+              :text="session.position(at ?? range?.start ?? 0)"
+              @read="(beat) => (at = beat)"
+            />
             <span v-if="at === null" class="soft">same place</span>
             <button v-else class="link soft" type="button" @click="at = null">same place</button>
             <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
@@ -158,17 +203,25 @@ watch(
         <div class="field">
           <label for="carry-times">How often</label>
           <span class="pair">
-            <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000">
+            <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000" />
             <template v-if="Number(times) > 1">
               every
-              <TypedField label="How far apart" kind="length" :text="every.text" :start="at ?? range?.start ?? 0" @read="(length, text) => (every = { length, text })" />
+              <TypedField
+                label="How far apart"
+                kind="length"
+                :text="every.text"
+                :start="at ?? range?.start ?? 0"
+                @read="(length, text) => (every = { length, text })"
+              />
             </template>
             <span v-else class="soft">once</span>
           </span>
         </div>
         <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? range?.start ?? 0" />
         <div class="field">
-          <span :title="restingTitle">Static values <span class="soft">{{ restingSaid }}</span></span>
+          <span :title="restingTitle"
+            >Static values <span class="soft">{{ restingSaid }}</span></span
+          >
           <ElRadioGroup v-model="matchStatic" size="small" aria-label="Static values of the targets">
             <ElRadioButton :value="false">stay</ElRadioButton>
             <ElRadioButton :value="true" :title="restingTitle">match the source</ElRadioButton>
@@ -180,7 +233,15 @@ watch(
 </template>
 
 <style scoped>
-.form.wide { grid-template-columns: minmax(0, 1fr); gap: 6px; }
-.lead .link { margin-left: 10px; }
-legend button:disabled { text-decoration: none; cursor: default; }
+.form.wide {
+  grid-template-columns: minmax(0, 1fr);
+  gap: 6px;
+}
+.lead .link {
+  margin-left: 10px;
+}
+legend button:disabled {
+  text-decoration: none;
+  cursor: default;
+}
 </style>

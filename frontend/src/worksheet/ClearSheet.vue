@@ -57,7 +57,9 @@ usePreviewOf(request)
       </div>
       <LanesField v-if="scope !== 'session'" label="Lanes to clear" />
       <RangeField v-if="scope === 'range'" />
-      <p v-if="tracks.length && (scope === 'track' || scope === 'tracks')" class="soft">All lanes of {{ tracks.map((t) => session.tracks.get(t)?.name).join(', ') }}, on view or not.</p>
+      <p v-if="tracks.length && (scope === 'track' || scope === 'tracks')" class="soft">
+        All lanes of {{ tracks.map((t) => session.tracks.get(t)?.name).join(', ') }}, on view or not.
+      </p>
     </fieldset>
     <fieldset>
       <legend>How</legend>
@@ -79,7 +81,7 @@ usePreviewOf(request)
       </div>
       <div v-if="needsNumber" class="field">
         <label for="clear-count">Type {{ count }} to confirm that many lanes</label>
-        <input id="clear-count" v-model="typed" class="words" autocomplete="off">
+        <input id="clear-count" v-model="typed" class="words" autocomplete="off" />
       </div>
     </fieldset>
   </form>

@@ -18,9 +18,15 @@ const bench = useBench()
       </div>
       <div v-if="bench.pencil.way === 'free'" class="field">
         <label for="draw-error">Thinned to within</label>
-        <span class="pair"><input id="draw-error" v-model.number="bench.pencil.tolerance" class="words" type="number" min="0" step="0.1"> of the unit (dB, octaves, …)</span>
+        <span class="pair"
+          ><input id="draw-error" v-model.number="bench.pencil.tolerance" class="words" type="number" min="0" step="0.1" /> of the
+          unit (dB, octaves, …)</span
+        >
       </div>
     </fieldset>
-    <p class="soft">Under the stroke the lane becomes the stroke; outside it nothing changes. A straight line snaps to the grid, and Alt frees it.</p>
+    <p class="soft">
+      Under the stroke the lane becomes the stroke; outside it nothing changes. A straight line snaps to the grid, and Alt frees
+      it.
+    </p>
   </form>
 </template>

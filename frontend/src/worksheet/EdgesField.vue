@@ -11,7 +11,14 @@ const ramp = defineModel<{ length: number; text: string }>('ramp', { required: t
   <div class="field">
     <span>At the edges</span>
     <span class="pair">
-      <TypedField v-if="edges === 'ramp'" label="Ramp length" kind="length" :text="ramp.text" :start="start" @read="(length, text) => (ramp = { length, text })" />
+      <TypedField
+        v-if="edges === 'ramp'"
+        label="Ramp length"
+        kind="length"
+        :text="ramp.text"
+        :start="start"
+        @read="(length, text) => (ramp = { length, text })"
+      />
       <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
         <ElRadioButton value="seal">jump</ElRadioButton>
         <ElRadioButton value="ramp">ramp</ElRadioButton>

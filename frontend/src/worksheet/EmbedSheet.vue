@@ -27,7 +27,9 @@ const { answer: gaps } = useAsking(
   () => {
     const data = session.data
     const wanted = bench.strips.filter((p) => session.parameters.get(p)?.track.regions.length)
-    return data && wanted.length && bench.embedding === 'fill' ? { id: data.id, revision: data.revision, query: { parameters: wanted.join('\n') } } : null
+    return data && wanted.length && bench.embedding === 'fill'
+      ? { id: data.id, revision: data.revision, query: { parameters: wanted.join('\n') } }
+      : null
   },
   ({ id, query }, signal) => asked(api.GET('/api/sessions/{id}/gaps', { params: { path: { id }, query }, signal })),
 )
@@ -46,7 +48,8 @@ const gapIndex = computed({
 const request = computed<AnyRequest | null>(() => {
   const { embedding, regions, gap } = bench
   if (embedding === 'precedence') return { verb: 'set precedence', wins: wins.value }
-  if (embedding === 'fill') return gap ? { verb: 'fill gap', parameter: gap.parameter, start: gap.start, end: gap.end, how: how.value } : null
+  if (embedding === 'fill')
+    return gap ? { verb: 'fill gap', parameter: gap.parameter, start: gap.start, end: gap.end, how: how.value } : null
   if (!regions.length || (scope.value !== 'all' && !parameters.value.length)) return null
   const common = { regions, parameters: parameters.value }
   return embedding === 'embed' ? { verb: 'embed', ...common } : { verb: 'lift', ...common }
@@ -84,7 +87,9 @@ usePreviewOf(request, () => {
         <label for="gap">Gap</label>
         <select id="gap" v-model="gapIndex">
           <option :value="-1" disabled>{{ gaps?.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
-          <option v-for="(g, i) in gaps ?? []" :key="i" :value="i">{{ nameOf(g.parameter) }}, {{ session.position(g.start) }} to {{ session.position(g.end) }}: {{ g.message }}</option>
+          <option v-for="(g, i) in gaps ?? []" :key="i" :value="i">
+            {{ nameOf(g.parameter) }}, {{ session.position(g.start) }} to {{ session.position(g.end) }}: {{ g.message }}
+          </option>
         </select>
       </div>
       <div v-else class="field">
@@ -97,8 +102,13 @@ usePreviewOf(request, () => {
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <p v-if="bench.embedding === 'embed'" class="soft">What the track does inside the regions becomes the regions’ own and travels with them. In the gaps the track keeps its curve. Nothing is heard differently.</p>
-      <p v-else-if="bench.embedding === 'lift'" class="soft">What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.</p>
+      <p v-if="bench.embedding === 'embed'" class="soft">
+        What the track does inside the regions becomes the regions’ own and travels with them. In the gaps the track keeps its
+        curve. Nothing is heard differently.
+      </p>
+      <p v-else-if="bench.embedding === 'lift'" class="soft">
+        What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.
+      </p>
       <template v-else-if="bench.embedding === 'fill'">
         <div class="field">
           <span>In the gap</span>
@@ -107,14 +117,33 @@ usePreviewOf(request, () => {
             <ElRadioButton value="join">join both sides</ElRadioButton>
           </ElRadioGroup>
         </div>
-        <p class="soft">{{ bench.gap ? `${nameOf(bench.gap.parameter)} ${bench.gap.message}.` : 'Gaps that jump or drift are marked with a wavy line at the foot of a strip.' }}</p>
+        <p class="soft">
+          {{
+            bench.gap
+              ? `${nameOf(bench.gap.parameter)} ${bench.gap.message}.`
+              : 'Gaps that jump or drift are marked with a wavy line at the foot of a strip.'
+          }}
+        </p>
       </template>
-      <p v-else class="soft">In this session {{ session.data?.precedence }} lanes win now. What would be heard differently is drawn on the strips.</p>
+      <p v-else class="soft">
+        In this session {{ session.data?.precedence }} lanes win now. What would be heard differently is drawn on the strips.
+      </p>
     </fieldset>
   </form>
 </template>
 
 <style scoped>
-fieldset > p { max-width: 46ch; padding-top: 2px; }
-select { font: 13px var(--sans); height: 24px; max-width: 330px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); }
+fieldset > p {
+  max-width: 46ch;
+  padding-top: 2px;
+}
+select {
+  font: 13px var(--sans);
+  height: 24px;
+  max-width: 330px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+}
 </style>

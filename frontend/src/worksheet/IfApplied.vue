@@ -19,7 +19,9 @@ const outside = computed(() => change.value?.span_text || 'these spans')
 const placed = computed(() => change.value?.regions ?? [])
 const cautions = computed(() => change.value?.cautions ?? [])
 const MOST = 5
-const couldRead = computed(() => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'))
+const couldRead = computed(
+  () => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'),
+)
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
 const hint = computed(() => {
   const hints: Record<string, string> = {
@@ -88,12 +90,16 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
   <aside class="result" aria-label="If applied" aria-live="polite">
     <h2>If applied</h2>
     <p v-if="preview.first" class="first">
-      <span>First: <b>{{ change?.title ?? '…' }}</b></span>
+      <span
+        >First: <b>{{ change?.title ?? '…' }}</b></span
+      >
       <button class="link soft" @click="preview.first = null">not now</button>
     </p>
     <template v-if="preview.problem">
       <p class="warn">{{ sentence(preview.problem) }}</p>
-      <button v-if="preview.problem.remedy" class="link remedy" @click="take(preview.problem.remedy)">{{ preview.problem.remedy.words }}</button>
+      <button v-if="preview.problem.remedy" class="link remedy" @click="take(preview.problem.remedy)">
+        {{ preview.problem.remedy.words }}
+      </button>
     </template>
     <p v-else-if="preview.isSpent && !preview.request" class="soft">
       Done: <b>{{ preview.spent?.title }}</b>. Change something to go on, or
@@ -102,7 +108,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     <p v-else-if="!change" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
       <p v-if="touched.length" class="number big">{{ change.points_before }} → {{ change.points_after }} points</p>
-      <p v-if="change.heard" class="good"><b>{{ change.heard }}</b></p>
+      <p v-if="change.heard" class="good">
+        <b>{{ change.heard }}</b>
+      </p>
       <ul v-if="cautions.length">
         <li v-for="(c, i) in cautions.slice(0, MOST)" :key="i">
           <button v-if="placeOf(c)" class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
@@ -117,7 +125,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
           <span class="soft">, {{ t.difference_text ? `up to ${t.difference_text}` : t.points_after ? 'new' : 'goes' }}</span>
         </li>
         <li v-if="change.lanes > 4" class="soft">and {{ change.lanes - 4 }} more lanes</li>
-        <li v-for="r in placed.slice(0, 3)" :key="r.id"><b>{{ r.name }}</b> <span class="soft number">{{ span(r) }}</span></li>
+        <li v-for="r in placed.slice(0, 3)" :key="r.id">
+          <b>{{ r.name }}</b> <span class="soft number">{{ span(r) }}</span>
+        </li>
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
       <p v-if="touched.length" class="good">Outside {{ outside }} nothing changes</p>
@@ -131,14 +141,48 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
 </template>
 
 <style scoped>
-.result { display: flex; flex-direction: column; gap: 3px; padding: 8px 14px 12px; background: var(--fresh-paper); }
-h2 { font-size: 13px; color: var(--fresh); }
-.big { font-size: 18px; font-weight: 650; padding: 2px 0; }
-.said { overflow: auto; min-height: 0; }
-.good { color: var(--good); }
-.warn { color: var(--fresh); font-weight: 700; }
-.first { display: flex; gap: 10px; justify-content: space-between; }
-.remedy { display: block; font-weight: 650; }
-.buttons { margin-top: auto; padding-top: 6px; white-space: nowrap; }
-.result .soft { color: #5f5648; }
+.result {
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  padding: 8px 14px 12px;
+  background: var(--fresh-paper);
+}
+h2 {
+  font-size: 13px;
+  color: var(--fresh);
+}
+.big {
+  font-size: 18px;
+  font-weight: 650;
+  padding: 2px 0;
+}
+.said {
+  overflow: auto;
+  min-height: 0;
+}
+.good {
+  color: var(--good);
+}
+.warn {
+  color: var(--fresh);
+  font-weight: 700;
+}
+.first {
+  display: flex;
+  gap: 10px;
+  justify-content: space-between;
+}
+.remedy {
+  display: block;
+  font-weight: 650;
+}
+.buttons {
+  margin-top: auto;
+  padding-top: 6px;
+  white-space: nowrap;
+}
+.result .soft {
+  color: #5f5648;
+}
 </style>

@@ -26,13 +26,31 @@ function pinned(): void {
   <div class="field">
     <span class="pair">
       {{ first ? 'Lane' : 'Lanes' }}
-      <button v-if="bench.chosen.length && !first" class="link soft" type="button" title="Choose all lanes of these tracks" @click="all">all of the track</button>
-      <button v-if="!first" class="link soft" type="button" title="Choose every lane on the bench" @click="pinned">all pinned</button>
+      <button
+        v-if="bench.chosen.length && !first"
+        class="link soft"
+        type="button"
+        title="Choose all lanes of these tracks"
+        @click="all"
+      >
+        all of the track
+      </button>
+      <button v-if="!first" class="link soft" type="button" title="Choose every lane on the bench" @click="pinned">
+        all pinned
+      </button>
     </span>
-    <PickList v-model="bench.chosen" :options="options" :label="label" placeholder="drag over a strip" no-match-text="No lane is called that" />
+    <PickList
+      v-model="bench.chosen"
+      :options="options"
+      :label="label"
+      placeholder="drag over a strip"
+      no-match-text="No lane is called that"
+    />
   </div>
 </template>
 
 <style scoped>
-.field .el-select { width: 186px; }
+.field .el-select {
+  width: 186px;
+}
 </style>

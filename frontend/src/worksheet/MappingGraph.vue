@@ -19,7 +19,10 @@ const X = { low: 58 + 8, high: 58 + SIDE - 8 }
 const svg = ref<SVGSVGElement | null>(null)
 
 const y = (place: number) => 8 + (1 - place) * SIDE
-const points = computed(() => ({ low: { x: X.low, y: y(props.ends.low.place) }, high: { x: X.high, y: y(props.ends.high.place) } }))
+const points = computed(() => ({
+  low: { x: X.low, y: y(props.ends.low.place) },
+  high: { x: X.high, y: y(props.ends.high.place) },
+}))
 const bars = computed(() => {
   const wide = (X.high - X.low) / Math.max(props.time.length, 1)
   return props.time.map((t, i) => ({ x: X.low + i * wide, width: Math.max(wide - 0.6, 0.6), height: t * SIDE * 0.42 }))
@@ -52,18 +55,47 @@ function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
 
 <template>
   <figure>
-    <svg ref="svg" width="206" height="156" role="img" :aria-label="`${source.name} ${valueText(source, from.low)} to ${valueText(source, from.high)} becomes ${target.name} ${valueText(target, ends.low.value)} to ${valueText(target, ends.high.value)}`">
+    <svg
+      ref="svg"
+      width="206"
+      height="156"
+      role="img"
+      :aria-label="`${source.name} ${valueText(source, from.low)} to ${valueText(source, from.high)} becomes ${target.name} ${valueText(target, ends.low.value)} to ${valueText(target, ends.high.value)}`"
+    >
       <clipPath id="mapping-sheet"><rect x="58" y="2" :width="SIDE" :height="SIDE + 12" /></clipPath>
       <rect x="58" y="8" :width="SIDE" :height="SIDE" class="sheet" />
       <path v-for="n in 3" :key="n" :d="`M${58 + (n * SIDE) / 4} 8v${SIDE}M58 ${8 + (n * SIDE) / 4}h${SIDE}`" class="grid" />
-      <rect v-for="(bar, i) in bars" :key="i" :x="bar.x" :y="8 + SIDE - bar.height" :width="bar.width" :height="bar.height" class="time" />
-      <path :d="`M${points.low.x} ${points.low.y}L${points.high.x} ${points.high.y}`" class="line" clip-path="url(#mapping-sheet)" />
-      <template v-for="end in (['low', 'high'] as const)" :key="end">
-        <text x="52" :y="Math.min(Math.max(points[end].y + 4, 14), SIDE + 8)" class="side">{{ valueText(target, ends[end].value) }}</text>
+      <rect
+        v-for="(bar, i) in bars"
+        :key="i"
+        :x="bar.x"
+        :y="8 + SIDE - bar.height"
+        :width="bar.width"
+        :height="bar.height"
+        class="time"
+      />
+      <path
+        :d="`M${points.low.x} ${points.low.y}L${points.high.x} ${points.high.y}`"
+        class="line"
+        clip-path="url(#mapping-sheet)"
+      />
+      <template v-for="end in ['low', 'high'] as const" :key="end">
+        <text x="52" :y="Math.min(Math.max(points[end].y + 4, 14), SIDE + 8)" class="side">
+          {{ valueText(target, ends[end].value) }}
+        </text>
         <circle
-          v-if="ends[end].place >= -0.001 && ends[end].place <= 1.001" :cx="points[end].x" :cy="points[end].y" :r="movable ? 5.5 : 3" :class="{ movable }" :tabindex="movable ? 0 : -1" role="slider"
-          :aria-label="`${end === 'low' ? 'Lowest' : 'Highest'} lands on`" :aria-valuetext="valueText(target, ends[end].value)"
-          :aria-valuenow="ends[end].value" @pointerdown="take(end, $event)" @keydown="nudge(end, $event)"
+          v-if="ends[end].place >= -0.001 && ends[end].place <= 1.001"
+          :cx="points[end].x"
+          :cy="points[end].y"
+          :r="movable ? 5.5 : 3"
+          :class="{ movable }"
+          :tabindex="movable ? 0 : -1"
+          role="slider"
+          :aria-label="`${end === 'low' ? 'Lowest' : 'Highest'} lands on`"
+          :aria-valuetext="valueText(target, ends[end].value)"
+          :aria-valuenow="ends[end].value"
+          @pointerdown="take(end, $event)"
+          @keydown="nudge(end, $event)"
         />
       </template>
       <text x="58" :y="SIDE + 22">{{ valueText(source, from.low) }}</text>
@@ -74,14 +106,48 @@ function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-figure { margin: 0; }
-figcaption { font-size: 11px; text-align: center; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.sheet { fill: var(--sheet); stroke: var(--ink); stroke-width: 1; }
-.grid { stroke: var(--quiet-line); fill: none; }
-.time { fill: var(--sand-deep); stroke: none; }
-.line { stroke: var(--fresh); stroke-width: 2; fill: none; }
-circle { fill: var(--sheet); stroke: var(--fresh); stroke-width: 2; }
-circle.movable { cursor: ns-resize; touch-action: none; }
-text { font: 10.5px var(--mono); fill: var(--ink); }
-.side { text-anchor: end; }
+figure {
+  margin: 0;
+}
+figcaption {
+  font-size: 11px;
+  text-align: center;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.sheet {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+.grid {
+  stroke: var(--quiet-line);
+  fill: none;
+}
+.time {
+  fill: var(--sand-deep);
+  stroke: none;
+}
+.line {
+  stroke: var(--fresh);
+  stroke-width: 2;
+  fill: none;
+}
+circle {
+  fill: var(--sheet);
+  stroke: var(--fresh);
+  stroke-width: 2;
+}
+circle.movable {
+  cursor: ns-resize;
+  touch-action: none;
+}
+text {
+  font: 10.5px var(--mono);
+  fill: var(--ink);
+}
+.side {
+  text-anchor: end;
+}
 </style>

@@ -69,16 +69,34 @@ function land(c: Cell, end: 'low' | 'high', value: number): void {
       <tr v-for="[parameter, name] in sources" :key="parameter">
         <th scope="row">{{ name }}</th>
         <td v-for="t in tracks" :key="t" :class="{ out: cell(parameter, t).do === 'leave out' }">
-          <select :value="chosen(cell(parameter, t))" :aria-label="`Where ${name} lands on ${session.tracks.get(t)?.name}`" @change="decide(cell(parameter, t), ($event.target as HTMLSelectElement).value)">
+          <select
+            :value="chosen(cell(parameter, t))"
+            :aria-label="`Where ${name} lands on ${session.tracks.get(t)?.name}`"
+            @change="decide(cell(parameter, t), ($event.target as HTMLSelectElement).value)"
+          >
             <option value="">{{ usual(cell(parameter, t)) }}</option>
             <option value="leave out">leave out</option>
             <option value="add">add it there</option>
-            <option v-for="p in session.tracks.get(t)?.parameters ?? []" :key="p.id" :value="`onto ${p.id}`">onto {{ p.name }}</option>
+            <option v-for="p in session.tracks.get(t)?.parameters ?? []" :key="p.id" :value="`onto ${p.id}`">
+              onto {{ p.name }}
+            </option>
           </select>
           <span v-if="span(cell(parameter, t))" class="pair">
-            <TypedField label="Lowest lands on" kind="value" :parameter="span(cell(parameter, t))!.parameter.id" :text="valueText(span(cell(parameter, t))!.parameter, span(cell(parameter, t))!.low)" @read="(v) => land(cell(parameter, t), 'low', v)" />
+            <TypedField
+              label="Lowest lands on"
+              kind="value"
+              :parameter="span(cell(parameter, t))!.parameter.id"
+              :text="valueText(span(cell(parameter, t))!.parameter, span(cell(parameter, t))!.low)"
+              @read="(v) => land(cell(parameter, t), 'low', v)"
+            />
             to
-            <TypedField label="Highest lands on" kind="value" :parameter="span(cell(parameter, t))!.parameter.id" :text="valueText(span(cell(parameter, t))!.parameter, span(cell(parameter, t))!.high)" @read="(v) => land(cell(parameter, t), 'high', v)" />
+            <TypedField
+              label="Highest lands on"
+              kind="value"
+              :parameter="span(cell(parameter, t))!.parameter.id"
+              :text="valueText(span(cell(parameter, t))!.parameter, span(cell(parameter, t))!.high)"
+              @read="(v) => land(cell(parameter, t), 'high', v)"
+            />
           </span>
         </td>
       </tr>
@@ -87,13 +105,46 @@ function land(c: Cell, end: 'low' | 'high', value: number): void {
 </template>
 
 <style scoped>
-table { border-collapse: collapse; width: 100%; }
-th { text-align: left; font-weight: 600; padding: 3px 14px 3px 0; white-space: nowrap; }
-thead th { color: var(--soft); border-bottom: 1px solid var(--line); }
-tbody th { font-weight: 500; }
-td { padding: 2px 14px 2px 0; border-bottom: 1px solid var(--quiet-line); }
-tbody th { border-bottom: 1px solid var(--quiet-line); }
-select { font: 13px var(--sans); height: 23px; border: 1px solid var(--line); border-radius: 3px; background: var(--sheet); color: var(--ink); max-width: 210px; }
-td.out select { color: var(--soft); }
-.pair { display: inline-flex; gap: 6px; margin-left: 8px; align-items: center; }
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  font-weight: 600;
+  padding: 3px 14px 3px 0;
+  white-space: nowrap;
+}
+thead th {
+  color: var(--soft);
+  border-bottom: 1px solid var(--line);
+}
+tbody th {
+  font-weight: 500;
+}
+td {
+  padding: 2px 14px 2px 0;
+  border-bottom: 1px solid var(--quiet-line);
+}
+tbody th {
+  border-bottom: 1px solid var(--quiet-line);
+}
+select {
+  font: 13px var(--sans);
+  height: 23px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--sheet);
+  color: var(--ink);
+  max-width: 210px;
+}
+td.out select {
+  color: var(--soft);
+}
+.pair {
+  display: inline-flex;
+  gap: 6px;
+  margin-left: 8px;
+  align-items: center;
+}
 </style>

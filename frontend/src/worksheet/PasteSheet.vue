@@ -48,16 +48,28 @@ const names = computed(() => (made.value?.verb === 'paste' ? made.value.clips.ma
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>From the clipboard</legend>
-      <div class="field"><span>Lanes</span><span>{{ names.length > 2 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ') || 'nothing yet' }}</span></div>
+      <div class="field">
+        <span>Lanes</span
+        ><span>{{
+          names.length > 2 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ') || 'nothing yet'
+        }}</span>
+      </div>
       <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
-      <p v-else-if="!names.length" class="soft">Copy a range of the chosen lanes with Ctrl C, here or in another window, then Ctrl V.</p>
+      <p v-else-if="!names.length" class="soft">
+        Copy a range of the chosen lanes with Ctrl C, here or in another window, then Ctrl V.
+      </p>
     </fieldset>
     <fieldset>
       <legend>To</legend>
       <div class="field">
         <span>Starting at</span>
         <span class="pair">
-          <TypedField label="Paste at" kind="position" :text="positionText(start, session.data?.bars ?? [])" @read="(beat) => (at = beat)" />
+          <TypedField
+            label="Paste at"
+            kind="position"
+            :text="positionText(start, session.data?.bars ?? [])"
+            @read="(beat) => (at = beat)"
+          />
           <button class="link soft" type="button" :disabled="at === null" @click="at = null">same place</button>
           <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
         </span>
@@ -81,5 +93,8 @@ const names = computed(() => (made.value?.verb === 'paste' ? made.value.clips.ma
 </template>
 
 <style scoped>
-.problem { color: var(--fresh); font-weight: 600; }
+.problem {
+  color: var(--fresh);
+  font-weight: 600;
+}
 </style>

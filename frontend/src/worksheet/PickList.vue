@@ -6,8 +6,19 @@ const picked = defineModel<string[]>({ required: true })
 
 <template>
   <ElSelectV2
-    v-model="picked" :options="options" multiple filterable collapse-tags collapse-tags-tooltip :max-collapse-tags="1"
-    :height="125" :item-height="25" placement="bottom-start" :fallback-placements="['bottom-start']" popper-class="low-list"
-    size="small" :aria-label="label"
+    v-model="picked"
+    :options="options"
+    multiple
+    filterable
+    collapse-tags
+    collapse-tags-tooltip
+    :max-collapse-tags="1"
+    :height="125"
+    :item-height="25"
+    placement="bottom-start"
+    :fallback-placements="['bottom-start']"
+    popper-class="low-list"
+    size="small"
+    :aria-label="label"
   />
 </template>

@@ -93,7 +93,9 @@ async function enter(): Promise<void> {
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>Selected</legend>
-      <div class="field"><span>Points</span><span>{{ what }}</span></div>
+      <div class="field">
+        <span>Points</span><span>{{ what }}</span>
+      </div>
       <div class="field">
         <span>Pick</span>
         <span class="pair">
@@ -105,7 +107,9 @@ async function enter(): Promise<void> {
       </div>
       <div v-if="numbers" class="field">
         <span>Span</span>
-        <span class="number">{{ pos(numbers.start) }} to {{ pos(numbers.end) }}, {{ +(numbers.end - numbers.start).toFixed(3) }} beats</span>
+        <span class="number"
+          >{{ pos(numbers.start) }} to {{ pos(numbers.end) }}, {{ +(numbers.end - numbers.start).toFixed(3) }} beats</span
+        >
       </div>
       <div v-if="numbers?.lowest" class="field">
         <span>Values</span>
@@ -118,17 +122,32 @@ async function enter(): Promise<void> {
         <label for="points-value">Value</label>
         <span class="pair">
           <span class="soft">−6 dB, +2, -3, *0.5</span>
-          <input id="points-value" ref="valueField" v-model="text" class="words" autocomplete="off" placeholder="type it" @keydown.enter.prevent="enter" @keydown.escape="reset">
+          <input
+            id="points-value"
+            ref="valueField"
+            v-model="text"
+            class="words"
+            autocomplete="off"
+            placeholder="type it"
+            @keydown.enter.prevent="enter"
+            @keydown.escape="reset"
+          />
         </span>
       </div>
       <div class="field">
         <span>Starting at</span>
-        <TypedField v-if="numbers && bench.pickedCount" label="First point at" kind="position" :text="pos(numbers.start + by)" @read="moveTo" />
+        <TypedField
+          v-if="numbers && bench.pickedCount"
+          label="First point at"
+          kind="position"
+          :text="pos(numbers.start + by)"
+          @read="moveTo"
+        />
       </div>
       <div class="field">
         <span>Shape after each</span>
         <span class="pair">
-          <input v-if="shape === 'bend'" v-model="bend" class="words" aria-label="Bend number">
+          <input v-if="shape === 'bend'" v-model="bend" class="words" aria-label="Bend number" />
           <ElRadioGroup v-model="shape" size="small" aria-label="Shape after each">
             <ElRadioButton value="keep">as it is</ElRadioButton>
             <ElRadioButton value="straight">straight</ElRadioButton>
@@ -139,7 +158,9 @@ async function enter(): Promise<void> {
       </div>
       <div class="field">
         <span>Remove</span>
-        <button class="link" type="button" @click="session.apply({ verb: 'remove points', picked: bench.pickedRows })">remove them, neighbours join</button>
+        <button class="link" type="button" @click="session.apply({ verb: 'remove points', picked: bench.pickedRows })">
+          remove them, neighbours join
+        </button>
       </div>
     </fieldset>
   </form>

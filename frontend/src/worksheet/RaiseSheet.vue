@@ -41,21 +41,39 @@ usePreviewOf(request)
       <legend>How</legend>
       <div class="field">
         <label for="raise-amount">Raise by</label>
-        <span class="pair"><input id="raise-amount" v-model="amount" class="words" autocomplete="off"> {{ unit }}</span>
+        <span class="pair"><input id="raise-amount" v-model="amount" class="words" autocomplete="off" /> {{ unit }}</span>
       </div>
-      <p v-if="amount.trim() && !Number.isFinite(number)" class="problem" role="alert">“{{ amount }}” is not a number. Expected: 4, -1.5</p>
+      <p v-if="amount.trim() && !Number.isFinite(number)" class="problem" role="alert">
+        “{{ amount }}” is not a number. Expected: 4, -1.5
+      </p>
       <div class="field">
         <span>Ramp before the range</span>
-        <TypedField label="Ramp before" kind="length" :text="before.text" :start="bench.range?.start ?? 0" @read="(length, text) => (before = { length, text })" />
+        <TypedField
+          label="Ramp before"
+          kind="length"
+          :text="before.text"
+          :start="bench.range?.start ?? 0"
+          @read="(length, text) => (before = { length, text })"
+        />
       </div>
       <div class="field">
         <span>Ramp after it</span>
-        <TypedField label="Ramp after" kind="length" :text="after.text" :start="bench.range?.end ?? 0" @read="(length, text) => (after = { length, text })" />
+        <TypedField
+          label="Ramp after"
+          kind="length"
+          :text="after.text"
+          :start="bench.range?.end ?? 0"
+          @read="(length, text) => (after = { length, text })"
+        />
       </div>
     </fieldset>
   </form>
 </template>
 
 <style scoped>
-.problem { color: var(--fresh); font-weight: 600; text-align: right; }
+.problem {
+  color: var(--fresh);
+  font-weight: 600;
+  text-align: right;
+}
 </style>

@@ -26,12 +26,25 @@ function setEnd(beat: number): void {
       <TypedField label="Range start" kind="position" :text="session.position(range.start)" @read="setStart" />
       to
       <TypedField label="Range end" kind="position" :text="session.position(range.end)" @read="setEnd" />
-      <TypedField class="length" label="Range length" kind="length" :text="`${+(range.end - range.start).toFixed(3)} beats`" :start="range.start" @read="(length) => setEnd(range!.start + length)" />
+      <TypedField
+        class="length"
+        label="Range length"
+        kind="length"
+        :text="`${+(range.end - range.start).toFixed(3)} beats`"
+        :start="range.start"
+        @read="(length) => setEnd(range!.start + length)"
+      />
       <button class="link soft" type="button" @click="bench.range = null">whole lane</button>
     </span>
     <span v-else class="pair">
       the whole lane
-      <button class="link soft" type="button" @click="bench.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }">the bars on view</button>
+      <button
+        class="link soft"
+        type="button"
+        @click="bench.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }"
+      >
+        the bars on view
+      </button>
     </span>
   </div>
 </template>

@@ -62,13 +62,37 @@ async function forget(): Promise<void> {
       <option v-for="r in mine" :key="r.id" :value="r.name">{{ r.name }}</option>
     </select>
     <button v-if="used" class="link soft" type="button" @click="forget">forget</button>
-    <input v-model="name" placeholder="name a recipe" aria-label="Name for a recipe" maxlength="80" @keydown.enter.prevent="keep">
+    <input
+      v-model="name"
+      placeholder="name a recipe"
+      aria-label="Name for a recipe"
+      maxlength="80"
+      @keydown.enter.prevent="keep"
+    />
     <button class="link" type="button" :disabled="!name.trim() || !request" @click="keep">keep</button>
   </span>
 </template>
 
 <style scoped>
-.recipes { display: inline-flex; gap: 8px; align-items: baseline; font-weight: 400; }
-select, input { font: 12px var(--sans); height: 20px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--ink); width: 116px; }
-button:disabled { color: var(--soft); cursor: default; text-decoration: none; }
+.recipes {
+  display: inline-flex;
+  gap: 8px;
+  align-items: baseline;
+  font-weight: 400;
+}
+select,
+input {
+  font: 12px var(--sans);
+  height: 20px;
+  border: 0;
+  border-bottom: 1px dotted var(--soft);
+  background: transparent;
+  color: var(--ink);
+  width: 116px;
+}
+button:disabled {
+  color: var(--soft);
+  cursor: default;
+  text-decoration: none;
+}
 </style>

@@ -27,12 +27,28 @@ function all(): void {
   <div class="field">
     <span class="pair">
       Regions
-      <button v-if="bench.regions.length || bench.chosen.length" class="link soft" type="button" title="Choose every region of the track" @click="all">all of the track</button>
+      <button
+        v-if="bench.regions.length || bench.chosen.length"
+        class="link soft"
+        type="button"
+        title="Choose every region of the track"
+        @click="all"
+      >
+        all of the track
+      </button>
     </span>
-    <PickList v-model="bench.regions" :options="options" :label="label" placeholder="choose regions" no-match-text="No region is called that" />
+    <PickList
+      v-model="bench.regions"
+      :options="options"
+      :label="label"
+      placeholder="choose regions"
+      no-match-text="No region is called that"
+    />
   </div>
 </template>
 
 <style scoped>
-.field .el-select { width: 214px; }
+.field .el-select {
+  width: 214px;
+}
 </style>

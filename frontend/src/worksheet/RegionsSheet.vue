@@ -42,8 +42,12 @@ const held = computed(() => (preview.gesture?.verb === 'carry regions' ? preview
 const muted = computed(() => chosen.value.every((x) => x.region.muted))
 const trackOptions = computed(() => (session.data?.tracks ?? []).map((t) => ({ value: t.id, label: t.name })))
 /** The track a new region lies on: the chosen lane's, else the chosen region's. */
-const track = computed(() => session.lanes.get(bench.chosen[0] ?? '')?.track ?? chosen.value[0]?.track.id ?? session.data?.tracks[0]?.id ?? '')
-const homeLanes = computed(() => bench.chosen.flatMap((id) => session.lanes.get(id) ?? []).filter((x) => x.home === 'track' && x.track === track.value))
+const track = computed(
+  () => session.lanes.get(bench.chosen[0] ?? '')?.track ?? chosen.value[0]?.track.id ?? session.data?.tracks[0]?.id ?? '',
+)
+const homeLanes = computed(() =>
+  bench.chosen.flatMap((id) => session.lanes.get(id) ?? []).filter((x) => x.home === 'track' && x.track === track.value),
+)
 
 watch(
   () => bench.regions.join(),
@@ -138,7 +142,12 @@ async function load(event: Event): Promise<void> {
         <div class="field">
           <span>{{ what === 'repeat' ? 'As from' : 'Starting at' }}</span>
           <span class="pair">
-            <TypedField label="Regions starting at" kind="position" :text="session.position(held ?? at ?? first)" @read="(beat) => (at = beat)" />
+            <TypedField
+              label="Regions starting at"
+              kind="position"
+              :text="session.position(held ?? at ?? first)"
+              @read="(beat) => (at = beat)"
+            />
             <span v-if="(held ?? at) === null" class="soft">same place</span>
             <button v-else class="link soft" type="button" @click="at = null">same place</button>
             <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
@@ -147,15 +156,36 @@ async function load(event: Event): Promise<void> {
         <div v-if="what === 'repeat'" class="field">
           <ElCheckbox v-model="filling" label="fill up to" size="small" />
           <span class="pair">
-            <TypedField v-if="filling" label="Fill up to" kind="position" :text="session.position(until ?? bench.length)" @read="(beat) => (until = beat)" />
-            <template v-else><input v-model="times" class="words narrow" type="number" min="1" max="1000" aria-label="How many more"> times</template>
+            <TypedField
+              v-if="filling"
+              label="Fill up to"
+              kind="position"
+              :text="session.position(until ?? bench.length)"
+              @read="(beat) => (until = beat)"
+            />
+            <template v-else
+              ><input v-model="times" class="words narrow" type="number" min="1" max="1000" aria-label="How many more" />
+              times</template
+            >
             every
-            <TypedField label="How far apart" kind="length" :text="every.text" :start="first" @read="(length, text) => (every = { length, text })" />
+            <TypedField
+              label="How far apart"
+              kind="length"
+              :text="every.text"
+              :start="first"
+              @read="(length, text) => (every = { length, text })"
+            />
           </span>
         </div>
         <div class="field">
           <span>To tracks</span>
-          <PickList v-model="targets" :options="trackOptions" label="Tracks for the regions" placeholder="their own" no-match-text="No track is called that" />
+          <PickList
+            v-model="targets"
+            :options="trackOptions"
+            label="Tracks for the regions"
+            placeholder="their own"
+            no-match-text="No track is called that"
+          />
         </div>
         <div class="field">
           <span>Automation</span>
@@ -172,20 +202,39 @@ async function load(event: Event): Promise<void> {
               <ElRadioButton value="stays">stays</ElRadioButton>
               <ElRadioButton value="goes along">goes along</ElRadioButton>
             </ElRadioGroup>
-            <ElCheckbox v-if="targets.length" :model-value="missing === 'add'" label="add what is missing" size="small" @change="missing = missing === 'add' ? 'leave out' : 'add'" />
+            <ElCheckbox
+              v-if="targets.length"
+              :model-value="missing === 'add'"
+              label="add what is missing"
+              size="small"
+              @change="missing = missing === 'add' ? 'leave out' : 'add'"
+            />
           </span>
         </div>
       </template>
       <div v-else-if="what === 'cut'" class="field">
         <span>At</span>
         <span class="pair">
-          <TypedField label="Cut at" kind="position" :text="session.position(seam ?? bench.cursor)" @read="(beat) => (seam = beat)" />
+          <TypedField
+            label="Cut at"
+            kind="position"
+            :text="session.position(seam ?? bench.cursor)"
+            @read="(beat) => (seam = beat)"
+          />
           <button v-if="seam !== null" class="link soft" type="button" @click="seam = null">the cursor</button>
           <span v-else class="soft">the cursor</span>
         </span>
       </div>
-      <p v-else-if="what === 'join'" class="soft hint">Regions that touch become the first of them. Where one lacks a lane, it takes what is heard there.</p>
-      <p v-else-if="what === 'mute'" class="soft hint">{{ muted ? 'They are muted: applying lets them be heard again.' : 'Their lanes fall silent; what runs at the same time in other regions stays.' }}</p>
+      <p v-else-if="what === 'join'" class="soft hint">
+        Regions that touch become the first of them. Where one lacks a lane, it takes what is heard there.
+      </p>
+      <p v-else-if="what === 'mute'" class="soft hint">
+        {{
+          muted
+            ? 'They are muted: applying lets them be heard again.'
+            : 'Their lanes fall silent; what runs at the same time in other regions stays.'
+        }}
+      </p>
       <div v-else-if="what === 'remove'" class="field">
         <span>Their automation</span>
         <ElRadioGroup v-model="rest" size="small" aria-label="Automation of removed regions">
@@ -196,19 +245,25 @@ async function load(event: Event): Promise<void> {
       <template v-else-if="what === 'file'">
         <div class="field">
           <span>Save one as a file</span>
-          <a v-if="chosen.length === 1 && chosen[0]!.region.lanes" class="link" :href="`/api/sessions/${session.data?.id}/export/container/${encodeURIComponent(bench.regions[0]!)}`" download>save {{ chosen[0]!.region.name }}</a>
+          <a
+            v-if="chosen.length === 1 && chosen[0]!.region.lanes"
+            class="link"
+            :href="`/api/sessions/${session.data?.id}/export/container/${encodeURIComponent(bench.regions[0]!)}`"
+            download
+            >save {{ chosen[0]!.region.name }}</a
+          >
           <span v-else class="soft">choose one region with lanes</span>
         </div>
         <div class="field">
           <label for="container-file">Load one onto {{ session.tracks.get(track)?.name }}, at the cursor</label>
-          <input id="container-file" type="file" accept=".json" @change="load">
+          <input id="container-file" type="file" accept=".json" @change="load" />
         </div>
         <p v-if="unread" class="problem" role="alert">{{ unread }}</p>
       </template>
       <template v-if="what === 'name' || what === 'make'">
         <div class="field">
           <label for="region-name">Name</label>
-          <input id="region-name" v-model="name" class="words long" maxlength="300" autocomplete="off">
+          <input id="region-name" v-model="name" class="words long" maxlength="300" autocomplete="off" />
         </div>
       </template>
       <template v-if="what === 'make'">
@@ -220,7 +275,15 @@ async function load(event: Event): Promise<void> {
           </ElRadioGroup>
         </div>
         <div class="field">
-          <ElCheckbox v-model="takeOver" size="small" :label="homeLanes.length ? `take over ${homeLanes.map((x) => session.parameters.get(x.parameter)?.parameter.name).join(', ')}` : 'take over the chosen lanes'" />
+          <ElCheckbox
+            v-model="takeOver"
+            size="small"
+            :label="
+              homeLanes.length
+                ? `take over ${homeLanes.map((x) => session.parameters.get(x.parameter)?.parameter.name).join(', ')}`
+                : 'take over the chosen lanes'
+            "
+          />
         </div>
       </template>
     </fieldset>
@@ -228,10 +291,24 @@ async function load(event: Event): Promise<void> {
 </template>
 
 <style scoped>
-.whats { flex-wrap: nowrap; }
-.whats :deep(.el-radio-button__inner) { padding: 5px 7px; }
-.hint { padding: 6px 0; }
-.form .long { width: 26ch; }
-.problem { color: var(--fresh); font-weight: 600; }
-#container-file { font: 12px var(--sans); width: 190px; }
+.whats {
+  flex-wrap: nowrap;
+}
+.whats :deep(.el-radio-button__inner) {
+  padding: 5px 7px;
+}
+.hint {
+  padding: 6px 0;
+}
+.form .long {
+  width: 26ch;
+}
+.problem {
+  color: var(--fresh);
+  font-weight: 600;
+}
+#container-file {
+  font: 12px var(--sans);
+  width: 190px;
+}
 </style>

@@ -80,7 +80,11 @@ const request = computed<Extract<AnyRequest, { verb: 'retarget' }> | null>(() =>
   return {
     verb: 'retarget',
     lane: lane.value.id,
-    targets: parameters.value.map((p) => ({ parameter: p.id, low: spans.value[p.id]?.low ?? null, high: spans.value[p.id]?.high ?? null })),
+    targets: parameters.value.map((p) => ({
+      parameter: p.id,
+      low: spans.value[p.id]?.low ?? null,
+      high: spans.value[p.id]?.high ?? null,
+    })),
     start: bench.range?.start ?? null,
     end: bench.range?.end ?? null,
     at: at.value,
@@ -100,7 +104,8 @@ usePreviewOf(request)
 
 const { answer: graph } = useAsking(
   () => (request.value && session.data ? { id: session.data.id, revision: session.data.revision, request: request.value } : null),
-  ({ id, request }, signal) => asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
+  ({ id, request }, signal) =>
+    asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
 )
 // The lowest the source goes to is what "around" starts from; kept, as the graph of another mapping spans more.
 watch([graph, lane, () => bench.range], () => {
@@ -111,7 +116,10 @@ const ends = computed(() => {
   const p = target.value
   const worked = graph.value?.targets.find((t) => t.parameter === p?.id)
   if (!p) return null
-  const side = (value: number) => ({ value, place: (toAxis(p, value) - toAxis(p, p.low)) / (toAxis(p, p.high) - toAxis(p, p.low)) })
+  const side = (value: number) => ({
+    value,
+    place: (toAxis(p, value) - toAxis(p, p.low)) / (toAxis(p, p.high) - toAxis(p, p.low)),
+  })
   if (mapping.value === 'fit') {
     // While an end is dragged it is drawn where the pointer has it; the curve follows with the preview.
     const { low, high } = spanOf(p)
@@ -144,15 +152,28 @@ function takeOffer(p: ParameterOut, index: string): void {
       <KeepField v-model="how" />
     </fieldset>
     <MappingGraph
-      v-if="source && target && graph && ends" class="graph" :source="source" :target="target" :from="{ low: graph.low, high: graph.high }"
-      :ends="ends" :time="graph.time" :movable="mapping === 'fit'" @move="moveEnd"
+      v-if="source && target && graph && ends"
+      class="graph"
+      :source="source"
+      :target="target"
+      :from="{ low: graph.low, high: graph.high }"
+      :ends="ends"
+      :time="graph.time"
+      :movable="mapping === 'fit'"
+      @move="moveEnd"
     />
     <p v-else class="graph soft">The mapping is drawn here once both sides are chosen.</p>
     <fieldset>
       <legend><span>To</span> <RecipeField verb="retarget" :request="request" /></legend>
       <div class="field">
         <span>Parameters</span>
-        <PickList v-model="targets" :options="options" label="Parameters to drive" placeholder="choose a parameter" no-match-text="Nothing is called that" />
+        <PickList
+          v-model="targets"
+          :options="options"
+          label="Parameters to drive"
+          placeholder="choose a parameter"
+          no-match-text="Nothing is called that"
+        />
       </div>
       <div class="field">
         <span>Carry over</span>
@@ -165,13 +186,40 @@ function takeOffer(p: ParameterOut, index: string): void {
       </div>
       <template v-if="mapping === 'fit'">
         <div v-for="(p, i) in parameters" :key="p.id" class="field">
-          <button v-if="parameters.length > 1" class="link target" type="button" :class="{ on: p === target }" :title="`Show ${labelOf.get(p.id)} on the graph`" @click="shown = i">{{ labelOf.get(p.id) }}</button>
+          <button
+            v-if="parameters.length > 1"
+            class="link target"
+            type="button"
+            :class="{ on: p === target }"
+            :title="`Show ${labelOf.get(p.id)} on the graph`"
+            @click="shown = i"
+          >
+            {{ labelOf.get(p.id) }}
+          </button>
           <span v-else>Land between</span>
           <span class="pair">
-            <TypedField label="Lowest lands on" kind="value" :parameter="p.id" :text="valueText(p, spanOf(p).low)" @read="(v) => land(p, { low: v })" />
+            <TypedField
+              label="Lowest lands on"
+              kind="value"
+              :parameter="p.id"
+              :text="valueText(p, spanOf(p).low)"
+              @read="(v) => land(p, { low: v })"
+            />
             and
-            <TypedField label="Highest lands on" kind="value" :parameter="p.id" :text="valueText(p, spanOf(p).high)" @read="(v) => land(p, { high: v })" />
-            <select v-if="offers.get(p.id)?.length" class="offers" :aria-label="`Useful spans of ${p.name}`" :value="''" @change="takeOffer(p, ($event.target as HTMLSelectElement).value)">
+            <TypedField
+              label="Highest lands on"
+              kind="value"
+              :parameter="p.id"
+              :text="valueText(p, spanOf(p).high)"
+              @read="(v) => land(p, { high: v })"
+            />
+            <select
+              v-if="offers.get(p.id)?.length"
+              class="offers"
+              :aria-label="`Useful spans of ${p.name}`"
+              :value="''"
+              @change="takeOffer(p, ($event.target as HTMLSelectElement).value)"
+            >
               <option value="" disabled>useful</option>
               <option v-for="(o, n) in offers.get(p.id)" :key="n" :value="n">{{ o.text }}, {{ o.why }}</option>
             </select>
@@ -180,19 +228,38 @@ function takeOffer(p: ParameterOut, index: string): void {
       </template>
       <div v-if="mapping === 'around' && source && target" class="field">
         <span class="pair">
-          <TypedField label="Anchor" kind="value" :parameter="source.id" :text="valueText(source, anchor ?? lowest)" @read="(v) => (anchor = v)" />
+          <TypedField
+            label="Anchor"
+            kind="value"
+            :parameter="source.id"
+            :text="valueText(source, anchor ?? lowest)"
+            @read="(v) => (anchor = v)"
+          />
           becomes
-          <TypedField label="Anchor becomes" kind="value" :parameter="target.id" :text="valueText(target, toAnchor ?? target.value)" @read="(v) => (toAnchor = v)" />
+          <TypedField
+            label="Anchor becomes"
+            kind="value"
+            :parameter="target.id"
+            :text="valueText(target, toAnchor ?? target.value)"
+            @read="(v) => (toAnchor = v)"
+          />
         </span>
-        <label>depth <input v-model="depth" class="words narrow" aria-label="Depth"></label>
+        <label>depth <input v-model="depth" class="words narrow" aria-label="Depth" /></label>
       </div>
       <div class="field">
         <span class="pair">
           Starting at
-          <TypedField label="Retarget starting at" kind="position" :text="session.position(at ?? bench.range?.start ?? 0)" @read="(beat) => (at = beat)" />
+          <TypedField
+            label="Retarget starting at"
+            kind="position"
+            :text="session.position(at ?? bench.range?.start ?? 0)"
+            @read="(beat) => (at = beat)"
+          />
           <button v-if="at !== null" class="link soft" type="button" @click="at = null">same place</button>
         </span>
-        <label v-if="stepped">hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"></label>
+        <label v-if="stepped"
+          >hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"
+        /></label>
         <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
       </div>
       <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? bench.range?.start ?? 0" />
@@ -201,12 +268,41 @@ function takeOffer(p: ParameterOut, index: string): void {
 </template>
 
 <style scoped>
-@media (width >= 1100px) { .retarget { grid-template-columns: minmax(0, 1fr) 206px minmax(0, 1.12fr); gap: 0 12px; } }
-.graph { padding-top: 18px; }
-.retarget :deep(.length) { display: none; }
-.retarget :deep(.field > .el-radio-group) { flex-wrap: nowrap; }
-.offers { font: 12px var(--sans); height: 20px; width: 64px; border: 0; border-bottom: 1px dotted var(--soft); background: transparent; color: var(--soft); }
-.target { max-width: 15ch; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.target.on { font-weight: 700; text-decoration: none; }
-.form.retarget .el-select { width: 176px; }
+@media (width >= 1100px) {
+  .retarget {
+    grid-template-columns: minmax(0, 1fr) 206px minmax(0, 1.12fr);
+    gap: 0 12px;
+  }
+}
+.graph {
+  padding-top: 18px;
+}
+.retarget :deep(.length) {
+  display: none;
+}
+.retarget :deep(.field > .el-radio-group) {
+  flex-wrap: nowrap;
+}
+.offers {
+  font: 12px var(--sans);
+  height: 20px;
+  width: 64px;
+  border: 0;
+  border-bottom: 1px dotted var(--soft);
+  background: transparent;
+  color: var(--soft);
+}
+.target {
+  max-width: 15ch;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.target.on {
+  font-weight: 700;
+  text-decoration: none;
+}
+.form.retarget .el-select {
+  width: 176px;
+}
 </style>

@@ -51,18 +51,53 @@ function giveUp(event: KeyboardEvent): void {
 <template>
   <span class="typed">
     <input
-      v-model="typed" class="number" :class="{ wrong }" :aria-label="label" :aria-invalid="!!wrong" :size="Math.max(typed.length, 4)"
-      spellcheck="false" autocomplete="off" @change="read" @keydown.enter="read" @keydown.escape="giveUp"
+      v-model="typed"
+      class="number"
+      :class="{ wrong }"
+      :aria-label="label"
+      :aria-invalid="!!wrong"
+      :size="Math.max(typed.length, 4)"
+      spellcheck="false"
+      autocomplete="off"
+      @change="read"
+      @keydown.enter="read"
+      @keydown.escape="giveUp"
       @focus="($event.target as HTMLInputElement).select()"
-    >
+    />
     <span v-if="wrong" class="problem" role="alert">{{ wrong }}</span>
   </span>
 </template>
 
 <style scoped>
-.typed { position: relative; }
-input { border: 0; border-bottom: 1px dotted var(--ink); background: transparent; color: var(--ink); padding: 1px 2px; text-align: right; font-size: 13px; }
-input:hover { background: var(--sand); }
-input.wrong { border-bottom: 2px solid var(--fresh); }
-.problem { position: absolute; right: 0; bottom: 100%; z-index: 5; width: max-content; max-width: 320px; padding: 4px 8px; background: var(--ink); color: #fffdf7; border-radius: 3px; font-size: 12px; }
+.typed {
+  position: relative;
+}
+input {
+  border: 0;
+  border-bottom: 1px dotted var(--ink);
+  background: transparent;
+  color: var(--ink);
+  padding: 1px 2px;
+  text-align: right;
+  font-size: 13px;
+}
+input:hover {
+  background: var(--sand);
+}
+input.wrong {
+  border-bottom: 2px solid var(--fresh);
+}
+.problem {
+  position: absolute;
+  right: 0;
+  bottom: 100%;
+  z-index: 5;
+  width: max-content;
+  max-width: 320px;
+  padding: 4px 8px;
+  background: var(--ink);
+  color: #fffdf7;
+  border-radius: 3px;
+  font-size: 12px;
+}
 </style>

@@ -45,7 +45,13 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 <template>
   <section class="worksheet" aria-label="Worksheet">
     <nav class="verbs" aria-label="Verbs">
-      <button v-for="v in VERBS" :key="v.id" :class="{ on: v.id === bench.verb }" :aria-current="v.id === bench.verb" @click="bench.verb = v.id">
+      <button
+        v-for="v in VERBS"
+        :key="v.id"
+        :class="{ on: v.id === bench.verb }"
+        :aria-current="v.id === bench.verb"
+        @click="bench.verb = v.id"
+      >
         {{ v.name }} <kbd>{{ v.key }}</kbd>
       </button>
     </nav>
@@ -55,13 +61,53 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 </template>
 
 <style scoped>
-.worksheet { display: grid; grid-template-columns: 128px minmax(0, 1fr) 262px; height: 236px; background: var(--sheet); }
-.verbs { padding: 6px 0; background: var(--paper); border-right: 1px solid var(--line); }
-.verbs button { display: flex; justify-content: space-between; width: 100%; padding: 2.5px 14px; border: 0; border-left: 4px solid transparent; background: none; cursor: pointer; text-align: left; }
-.verbs button.on { border-left-color: var(--ink); background: var(--sheet); font-weight: 700; }
-.verbs kbd { font: 12px var(--mono); color: var(--soft); }
-.sheet { min-width: 0; overflow: auto; }
-.if-applied { border-left: 1px solid #ecc9b4; overflow: auto; }
-@media (width < 1100px) { .worksheet { grid-template-columns: 104px minmax(0, 1fr) 228px; } }
-@media (width >= 1700px) { .worksheet { height: 252px; } }
+.worksheet {
+  display: grid;
+  grid-template-columns: 128px minmax(0, 1fr) 262px;
+  height: 236px;
+  background: var(--sheet);
+}
+.verbs {
+  padding: 6px 0;
+  background: var(--paper);
+  border-right: 1px solid var(--line);
+}
+.verbs button {
+  display: flex;
+  justify-content: space-between;
+  width: 100%;
+  padding: 2.5px 14px;
+  border: 0;
+  border-left: 4px solid transparent;
+  background: none;
+  cursor: pointer;
+  text-align: left;
+}
+.verbs button.on {
+  border-left-color: var(--ink);
+  background: var(--sheet);
+  font-weight: 700;
+}
+.verbs kbd {
+  font: 12px var(--mono);
+  color: var(--soft);
+}
+.sheet {
+  min-width: 0;
+  overflow: auto;
+}
+.if-applied {
+  border-left: 1px solid #ecc9b4;
+  overflow: auto;
+}
+@media (width < 1100px) {
+  .worksheet {
+    grid-template-columns: 104px minmax(0, 1fr) 228px;
+  }
+}
+@media (width >= 1700px) {
+  .worksheet {
+    height: 252px;
+  }
+}
 </style>
