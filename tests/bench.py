@@ -29,11 +29,13 @@ django.setup()
 from django.conf import settings  # noqa: E402
 from django.test import Client  # noqa: E402
 
+from velmot.core import editing  # noqa: E402
+from velmot.core.axes import Axis  # noqa: E402
 from velmot.core.envelope import Envelope  # noqa: E402
 from velmot.core.operations import plan  # noqa: E402
 from velmot.core.operations.picking import Picked  # noqa: E402
 from velmot.core.operations.set_values import SetValues  # noqa: E402
-from velmot.core.parameters import Axis, level, pan  # noqa: E402
+from velmot.core.parameters import level, pan  # noqa: E402
 from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
 from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
@@ -165,7 +167,7 @@ def heard_crowd() -> Session:
     """200 tracks; on the first 24 every region speaks, and all are in a group that moves."""
     session = wavy(200, 1, 16, 500)
     regions = tuple(
-        Lane(f"R{t}.{n}", f"t{t}.p0", f"t{t}.r{n}", curve(20, t * 16 + n).cut(0, 3 * BEAT).envelope)
+        Lane(f"R{t}.{n}", f"t{t}.p0", f"t{t}.r{n}", editing.cut(curve(20, t * 16 + n), 0, 3 * BEAT).envelope)
         for t in range(24)
         for n in range(16)
     )

@@ -160,7 +160,7 @@ class Attack:
         from velmot.formats import container_file, midi, session_file
         from velmot.formats.midi.write import usual_choices
         from velmot.site.demo import skerry_light
-        from velmot.site.places import ROOT
+        from velmot.site.paths import ROOT
         from velmot.storage import sessions
 
         self.client = Client(raise_request_exception=False, headers={"host": "127.0.0.1"})

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 
-from velmot.core.envelope import HOLD, Envelope
-from velmot.core.parameters import Axis, Family, Parameter
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
+from velmot.core.parameters import Family, Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Precedence, Session, Track
 
 SILENCE = -96.0
@@ -19,7 +21,7 @@ def value_of(axis: Axis, place: float) -> float:
     return 2.0**place if axis is Axis.LOG else place
 
 
-def place_at(curve: Envelope, tick: int) -> float:
+def coordinate_at(curve: Envelope, tick: int) -> float:
     """The axis coordinate of a curve at a tick, from its points alone."""
     rows = curve.points()
     if tick < rows[0][0]:
@@ -56,8 +58,8 @@ def _own(session: Session, track: Track, parameter: Parameter, tick: int, reads:
     if speaking and not wins:
         latest = max(r.start for r in speaking)
         region = [r for r in speaking if r.start == latest][-1]
-        return place_at(lanes[region.id].envelope, tick - region.start)
-    return place_at(lanes["track"].envelope, tick) if "track" in lanes else static
+        return coordinate_at(lanes[region.id].envelope, tick - region.start)
+    return coordinate_at(lanes["track"].envelope, tick) if "track" in lanes else static
 
 
 def _above(session: Session, track: Track) -> list[Track]:
@@ -83,11 +85,11 @@ def landing_at(session: Session, lanes: list[Lane], tick: int) -> float | None:
     for lane in lanes:
         if lane.home == "track":
             if 0 <= tick < session.length:
-                able.append((True, session.precedence is Precedence.TRACK, 0, 0, place_at(lane.envelope, tick)))
+                able.append((True, session.precedence is Precedence.TRACK, 0, 0, coordinate_at(lane.envelope, tick)))
             continue
         region = regions[lane.home]
         if region.start <= tick < region.start + region.length:
             wins = session.precedence is Precedence.REGION
-            value = place_at(lane.envelope, tick - region.start)
+            value = coordinate_at(lane.envelope, tick - region.start)
             able.append((not region.muted, wins, region.start, order.index(region.id), value))
     return max(able)[-1] if able else None

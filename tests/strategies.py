@@ -9,11 +9,13 @@ from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 import numpy as np
 from hypothesis import strategies as st
 
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
 from velmot.core.operations import OPERATIONS
 from velmot.core.operations.carry import Carry
 from velmot.core.operations.paste import Clip, ClipPoint
-from velmot.core.parameters import Axis, Family, Label, Parameter, level, mute, pan
+from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT, Tick
 

@@ -15,7 +15,7 @@ from velmot.api.errors import TROUBLES, trouble
 from velmot.core.limits import MOST_GROUPS, MOST_LANES, MOST_REGIONS, MOST_SPOTS, MOST_TIMES
 from velmot.core.operations import OPERATIONS
 from velmot.formats import session_file
-from velmot.site.places import ROOT
+from velmot.site.paths import ROOT
 from velmot.storage import history, sessions
 
 ENDLESS = 60.0  # seconds: `make bench` measures, this only tells what would never end

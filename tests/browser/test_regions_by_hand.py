@@ -4,9 +4,10 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
+from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard
-from velmot.core.parameters import Axis, Family, Parameter, level
+from velmot.core.parameters import Family, Parameter, level
 from velmot.core.session import Device, Lane, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import ticks_of
@@ -94,7 +95,7 @@ def test_embed_repeat_and_lift_give_what_a_direct_repeat_gives(sea, server, page
     direct = server.session(2).lane("L1").envelope
     ticks = np.arange(0, 96 * BEAT, BEAT // 16)
     assert direct.moves(48 * BEAT, 56 * BEAT)
-    assert np.abs(direct.place_at(ticks) - lifted.lane("L1").envelope.place_at(ticks)).max() < 1e-9
+    assert np.abs(direct.coordinate_at(ticks) - lifted.lane("L1").envelope.coordinate_at(ticks)).max() < 1e-9
 
 
 def test_a_region_is_dragged_cut_muted_and_looked_at_closely(desk, server, page):

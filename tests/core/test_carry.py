@@ -180,7 +180,7 @@ def test_outside_what_a_carry_names_nothing_changes(data):
             continue
         at = probes(lane.envelope, new.envelope, extra=(start, end))
         out = at[(at < start) | (at >= end)]
-        gap = np.abs(lane.envelope.place_at(out) - new.envelope.place_at(out))
+        gap = np.abs(lane.envelope.coordinate_at(out) - new.envelope.coordinate_at(out))
         assert gap.max(initial=0.0) < 1e-9
 
 
@@ -213,7 +213,7 @@ def test_there_and_back_is_heard_the_same(data):
         was, now = session.lane(id).envelope, again.lane(id).envelope
         at = probes(was, now, extra=(request.start, request.end))
         at = at[at < LENGTH]
-        assert np.allclose(was.place_at(at), now.place_at(at), rtol=0, atol=1e-9)
+        assert np.allclose(was.coordinate_at(at), now.coordinate_at(at), rtol=0, atol=1e-9)
 
 
 def devices() -> Session:

@@ -8,14 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
-from velmot.core import comparison, recipes
+from velmot.core import comparison, editing, recipes
+from velmot.core.axes import Axis
 from velmot.core.difference import SAME, differing_span, largest_difference
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations.carry import Carry
 from velmot.core.operations.match_table import Match
 from velmot.core.operations.retarget import Retarget, Target
-from velmot.core.parameters import Axis, level, pan
+from velmot.core.parameters import level, pan
+from velmot.core.segments import HOLD
 from velmot.core.session import Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
@@ -37,7 +39,7 @@ def test_two_lines_differ_most_where_the_jump_is():
     assert (pair.kind, pair.largest) == ("changed", pytest.approx(3)) and pair.at == 4 * BEAT
     gap = comparison.difference(pair)
     assert gap.at(np.array([1, 3, 5, 12]) * BEAT).tolist() == pytest.approx([0, 0, 3, 3])
-    assert comparison.compared(side(LINE), side(LINE.cut_points(np.array([BEAT]))), 16 * BEAT).same
+    assert comparison.compared(side(LINE), side(LINE.split_at(np.array([BEAT]))), 16 * BEAT).same
 
 
 @given(st.data())
@@ -47,17 +49,19 @@ def test_the_largest_difference_and_its_span_are_those_of_a_fine_scan(data):
     one, other = data.draw(envelopes(axis)), data.draw(envelopes(axis))
     a, b = sorted(data.draw(st.lists(st.integers(0, LENGTH), min_size=2, max_size=2, unique=True)))
     if data.draw(st.booleans()):
-        other = one.splice(other.cut(a, b), a)
+        other = editing.splice(one, editing.cut(other, a, b), a)
     start, end = sorted(data.draw(st.lists(st.integers(0, LENGTH), min_size=2, max_size=2, unique=True)))
     at = np.unique(
         np.concatenate((probes(one, other, extra=(start, end)), np.linspace(start, end, 500, dtype=np.int64)))
     )
     at = at[(at >= start) & (at <= end)]
-    right = np.abs(one.place_at(at) - other.place_at(at)) * (at < end)
-    left = np.abs(one.place_at(at, "left") - other.place_at(at, "left")) * (at > start)
+    right = np.abs(one.coordinate_at(at) - other.coordinate_at(at)) * (at < end)
+    left = np.abs(one.coordinate_at(at, "left") - other.coordinate_at(at, "left")) * (at > start)
     most, place = largest_difference(one, other, start, end)
     assert max(right.max(), left.max()) <= most + 1e-9
-    found = [abs(float(one.place_at(place, side) - other.place_at(place, side))) for side in ("left", "right")]
+    found = [
+        abs(float(one.coordinate_at(place, side) - other.coordinate_at(place, side))) for side in ("left", "right")
+    ]
     assert start <= place <= end and min(abs(gap - most) for gap in found) < 1e-9
     span = differing_span(one, other, start, end)
     assert (span is None) == (most <= SAME)
@@ -86,8 +90,8 @@ def test_the_difference_drawn_is_the_difference_found(data):
     pair = comparison.compared(side(one, of), side(other, of), LENGTH)
     drawn = comparison.difference(pair)
     at = probes(one, other)
-    assert np.abs(drawn.at(at) - (other.place_at(at) - one.place_at(at))).max() <= 0.0011
-    seen = np.abs(drawn.cut(0, LENGTH).envelope.values)
+    assert np.abs(drawn.at(at) - (other.coordinate_at(at) - one.coordinate_at(at))).max() <= 0.0011
+    seen = np.abs(editing.cut(drawn, 0, LENGTH).envelope.values)
     assert abs(float(seen.max()) - pair.largest) < 0.0011
 
 

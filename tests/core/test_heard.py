@@ -9,9 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes
-from velmot.core.envelope import Envelope, Piece
+from velmot.core import editing
+from velmot.core.axes import Axis
+from velmot.core.editing import Piece
+from velmot.core.envelope import Envelope
 from velmot.core.heard import heard, in_words
-from velmot.core.parameters import Axis, level
+from velmot.core.parameters import level
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 
@@ -80,9 +83,9 @@ def test_laying_over_is_one_splice_after_the_other(data):
     pieces = [Piece(a, b, data.draw(envelopes(axis))) for a, b in spans]
     wanted = base
     for piece in pieces:
-        wanted = wanted.splice(piece.curve.cut(piece.start, piece.end), piece.start)
-    got = base.overlaid(pieces)
+        wanted = editing.splice(wanted, editing.cut(piece.curve, piece.start, piece.end), piece.start)
+    got = editing.overlaid(base, pieces)
     at = probes(base, wanted, got, extra=tuple(marks))
     for side in ("left", "right"):
-        assert np.allclose(got.place_at(at, side), wanted.place_at(at, side), rtol=0, atol=1e-9)
+        assert np.allclose(got.coordinate_at(at, side), wanted.coordinate_at(at, side), rtol=0, atol=1e-9)
     assert len(got) <= len(wanted)

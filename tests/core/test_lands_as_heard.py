@@ -8,9 +8,10 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.core.test_regions import b, done
-from tests.oracle import landing_at, place_at
+from tests.oracle import coordinate_at, landing_at
 from tests.strategies import LENGTH, sessions
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.operations import plan
@@ -25,7 +26,8 @@ from velmot.core.operations.fill_gap import FillGap
 from velmot.core.operations.join_regions import JoinRegions
 from velmot.core.operations.match_table import Match
 from velmot.core.operations.set_precedence import SetPrecedence
-from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, pan
+from velmot.core.parameters import Family, Kind, Label, Parameter, level, pan
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
 from velmot.core.time import Tick
 
@@ -346,8 +348,8 @@ def test_any_lanes_carried_whole_land_as_heard_with_their_distances_as_often_as_
             landed = [landing_at(session, mine, tick - shift) for shift in shifts if 0 <= tick - shift < LENGTH]
             wanted = next((v for v in reversed(landed) if v is not None), None)
             if wanted is None:
-                wanted = place_at(was.envelope, tick) if was else float(target.axis.place(target.value))
-            got = place_at(now.envelope, tick) if now else float(target.axis.place(target.value))
+                wanted = coordinate_at(was.envelope, tick) if was else float(target.axis.coordinate(target.value))
+            got = coordinate_at(now.envelope, tick) if now else float(target.axis.coordinate(target.value))
             assert got == pytest.approx(wanted, abs=1e-9)
         if request.how == "move":
             inside = any(0 <= a + s < LENGTH for a, _ in (session.span(x) for x in mine) for s in shifts)

@@ -6,11 +6,13 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import plan
 from velmot.core.operations.add_points import AddPoints, Spot
-from velmot.core.operations.clear import Clear, mean_value
+from velmot.core.operations.clear import Clear
 from velmot.core.operations.draw import Draw
 from velmot.core.operations.move_points import MovePoints
 from velmot.core.operations.paste import Clip, ClipPoint, Paste
@@ -19,7 +21,8 @@ from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.remove_points import RemovePoints
 from velmot.core.operations.set_values import SetValues
 from velmot.core.operations.shape_segments import ShapeSegments
-from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, mute
+from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session, Track
 from velmot.core.sums import TOLERANCE, sum_axis
 from velmot.core.thinning import thinned
@@ -145,7 +148,7 @@ def test_each_scope_takes_only_what_it_names():
 def test_the_mean_of_a_bend_by_hand():
     """From 0 to 8 with k = ln 9: 8·(1/ln 9 − 1/8) = 8·0.330120 = 2.640957."""
     curve = Envelope.of([(0, 0.0, float(np.log(9))), (10, 8.0)])
-    assert mean_value(curve, level("x", low=-96.0), 0, 10) == pytest.approx(8 * (1 / np.log(9) - 1 / 8))
+    assert time_weighted_mean(curve, level("x", low=-96.0), 0, 10) == pytest.approx(8 * (1 / np.log(9) - 1 / 8))
 
 
 def test_drawing_a_line_replaces_what_lies_under_it():
@@ -220,8 +223,8 @@ def test_sums_are_exact_or_within_the_stated_error(data):
     total = sum_axis(one, other)
     ticks = probes(one, other, total)
     for side in ("left", "right"):
-        wanted = one.place_at(ticks, side) + other.place_at(ticks, side)
-        assert np.abs(total.place_at(ticks, side) - wanted).max() <= TOLERANCE * 1.01
+        wanted = one.coordinate_at(ticks, side) + other.coordinate_at(ticks, side)
+        assert np.abs(total.coordinate_at(ticks, side) - wanted).max() <= TOLERANCE * 1.01
 
 
 @given(st.lists(st.floats(-50, 50), min_size=2, max_size=60), st.floats(0, 5))
@@ -274,5 +277,5 @@ def test_no_verb_touches_what_it_does_not_name_or_makes_what_cannot_be(data):
         ticks = probes(one, other, extra=(t.start, t.end))
         low, high = random.span(lane)
         ticks = ticks[((ticks < t.start) | (ticks >= t.end)) & (ticks >= low) & (ticks < high)]
-        gap = np.abs(one.place_at(ticks) - other.place_at(ticks))
+        gap = np.abs(one.coordinate_at(ticks) - other.coordinate_at(ticks))
         assert gap.max(initial=0) < 1e-9

@@ -8,6 +8,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
+from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
@@ -26,7 +27,7 @@ from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place_container import PlaceContainer
 from velmot.core.operations.remove_regions import RemoveRegions
 from velmot.core.operations.set_precedence import SetPrecedence
-from velmot.core.parameters import Axis, Family, Kind, level, mute, pan
+from velmot.core.parameters import Family, Kind, level, mute, pan
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
@@ -172,7 +173,7 @@ def test_embed_and_lift_change_nothing_that_is_heard(data):
         was, now = (heard(s, parameter.id).envelope for s in (session, after))
         ticks = probes(was, now, extra=tuple(t for r in track.regions for t in (r.start, r.end)))
         ticks = ticks[ticks < LENGTH]
-        assert np.abs(was.place_at(ticks) - now.place_at(ticks)).max() < 1e-9
+        assert np.abs(was.coordinate_at(ticks) - now.coordinate_at(ticks)).max() < 1e-9
     assert change.heard.largest < 1e-9 and plan(session, verb, request) == change
 
 
@@ -190,7 +191,7 @@ def test_embedding_then_lifting_gives_the_track_its_curve_back(data):
     again = done(inside, "lift", Lift(ids)).lane("L").envelope
     ticks = probes(curve, again, extra=tuple(marks))
     ticks = ticks[ticks < LENGTH]
-    assert np.abs(curve.place_at(ticks) - again.place_at(ticks)).max() < 1e-9
+    assert np.abs(curve.coordinate_at(ticks) - again.coordinate_at(ticks)).max() < 1e-9
 
 
 @given(st.data())
@@ -212,14 +213,14 @@ def test_cut_then_join_is_the_identity(data):
             continue
         ticks = probes(lane.envelope, again.envelope, extra=(region.length,))
         for side in ("left", "right"):
-            gap = np.abs(lane.envelope.place_at(ticks, side) - again.envelope.place_at(ticks, side))
+            gap = np.abs(lane.envelope.coordinate_at(ticks, side) - again.envelope.coordinate_at(ticks, side))
             assert gap[ticks > 0].max(initial=0) < 1e-9
         inside = int(lane.envelope.ticks[0]) < seam - region.start < int(lane.envelope.ticks[-1])
         assert len(again.envelope) <= len(lane.envelope) + (not inside) and halves is not None
         now, then = (heard(s, parameter.id).envelope for s in (session, parts))
         ticks = probes(now, then, extra=(seam,))
         ticks = ticks[ticks < LENGTH]
-        alike = np.abs(now.place_at(ticks) - then.place_at(ticks)).max() < 1e-9
+        alike = np.abs(now.coordinate_at(ticks) - then.coordinate_at(ticks)).max() < 1e-9
         assert alike or cut.cautions, "only where another region overlaps, and then it says so"
 
 

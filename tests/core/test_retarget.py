@@ -8,11 +8,13 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import plan
 from velmot.core.operations.retarget import Retarget, Target
-from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
@@ -152,7 +154,7 @@ def test_fitted_there_and_back_is_the_same_curve(curve):
     ticks = probes(curve)
     ticks = ticks[ticks < LENGTH]
     if seen == pytest.approx((100, 3200)):
-        assert np.allclose(again.place_at(ticks), curve.place_at(ticks), rtol=0, atol=1e-6)
+        assert np.allclose(again.coordinate_at(ticks), curve.coordinate_at(ticks), rtol=0, atol=1e-6)
 
 
 @given(st.lists(st.floats(-100, 100), min_size=2, max_size=20), st.floats(0, 0.9))

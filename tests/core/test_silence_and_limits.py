@@ -8,7 +8,10 @@ from hypothesis import strategies as st
 from tests.core.test_retarget import at, landed, session
 from tests.oracle import heard_at
 from tests.strategies import LENGTH, envelopes, probes, ranges
-from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core import editing
+from velmot.core.axes import Axis
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.mapping import Wish, affine, mapped
@@ -18,7 +21,8 @@ from velmot.core.operations.picking import Picked
 from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.retarget import Target
 from velmot.core.operations.set_values import SetValues
-from velmot.core.parameters import Axis, Family, Parameter, level
+from velmot.core.parameters import Family, Parameter, level
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
 from velmot.core.sums import TOLERANCE, sum_axis
 from velmot.core.time import TICKS_PER_BEAT as BEAT
@@ -57,7 +61,7 @@ def test_what_is_heard_under_a_group_is_the_sum_at_every_tick(member, gain, quie
     for tick in probes(member, gain, curve)[::3].tolist():
         wanted = heard_at(made, made.parameter("p"), tick, groups=True)
         if tick < LENGTH:
-            assert float(curve.place_at(tick)) == pytest.approx(wanted, abs=TOLERANCE * 1.01)
+            assert float(curve.coordinate_at(tick)) == pytest.approx(wanted, abs=TOLERANCE * 1.01)
 
 
 # ── raising and retargeting ───────────────────────────────────────────────────────────────────
@@ -90,16 +94,16 @@ def test_mapping_and_cutting_give_the_same_either_way_round(curve, span, how, up
     curve = Envelope(curve.ticks, np.where(silent, -96.0, curve.values), curve.bends, Axis.LEVEL)
     for to in (CUT, level("x", low=-60.0)):
         wish = Wish(how, None, None, upside_down, -20.0, None, 0.05)
-        whole = Fragment(curve.cut(0, LENGTH).envelope, LENGTH)
+        whole = Fragment(editing.cut(curve, 0, LENGTH).envelope, LENGTH)
         try:
             line = affine(level("l"), [whole.envelope], to, wish)
         except RequestError:
             return
-        one = mapped(level("l"), whole, to, wish, line).fragment.envelope.cut(*span).envelope
-        other = mapped(level("l"), curve.cut(*span), to, wish, line).fragment.envelope
+        one = editing.cut(mapped(level("l"), whole, to, wish, line).fragment.envelope, *span).envelope
+        other = mapped(level("l"), editing.cut(curve, *span), to, wish, line).fragment.envelope
         ticks = np.unique(np.concatenate((probes(one, other), [0, span[1] - span[0] - 1])))
         ticks = ticks[ticks < span[1] - span[0]]
-        assert np.allclose(one.place_at(ticks), other.place_at(ticks), rtol=0, atol=1e-9)
+        assert np.allclose(one.coordinate_at(ticks), other.coordinate_at(ticks), rtol=0, atol=1e-9)
 
 
 def test_a_mapping_far_beyond_the_target_is_limited():
@@ -118,7 +122,7 @@ def test_a_mapping_far_beyond_the_target_is_limited():
 @given(envelopes(Axis.LEVEL), st.sampled_from([CUT, level("x", low=-60.0, high=0.0)]), st.booleans())
 def test_a_fit_onto_the_whole_range_limits_nothing(curve, to, upside_down):
     curve = Envelope(curve.ticks, np.maximum(curve.values, -95.0), curve.bends, Axis.LEVEL)
-    piece = Fragment(curve.cut(0, LENGTH).envelope, LENGTH)
+    piece = Fragment(editing.cut(curve, 0, LENGTH).envelope, LENGTH)
     wish = Wish("fit", to.low, to.high, upside_down)
     try:
         line = affine(level("l"), [piece.envelope], to, wish)
@@ -135,7 +139,7 @@ def test_a_fit_onto_the_whole_range_limits_nothing(curve, to, upside_down):
 def test_a_value_worked_out_at_a_cut_never_passes_its_neighbours():
     steep = Envelope.of([(BEAT, -21.763035367868692, -55), (5 * BEAT // 2, 12)], Axis.LEVEL)
     for start in np.linspace(BEAT, 5 * BEAT // 2, 500).astype(int).tolist():
-        assert steep.cut(start, 6 * BEAT).envelope.values.max() <= 12
+        assert editing.cut(steep, start, 6 * BEAT).envelope.values.max() <= 12
     q = Parameter("q", "Q", Family.DEVICE, axis=Axis.LOG, low=0.1, high=40.0, default=1.0, value=1.0)
     track = Track("t", "t", parameters=(q,), regions=(Region("r", "r", 8 * BEAT, BEAT),))
     lane = Lane("L", "q", "track", Envelope.of([(0, 20, -50), (10 * BEAT, 40)], Axis.LOG))
@@ -158,7 +162,10 @@ def test_bends_that_meet_a_slope_stay_within_the_tolerance_with_few_points(k, mo
     for pair in ((bent, slope), (slope, bent)):
         total = sum_axis(*pair)
         ticks = np.unique(np.concatenate((total.ticks, np.linspace(0, 20 * BEAT, 50_001).astype(int))))
-        assert np.abs(total.place_at(ticks) - bent.place_at(ticks) - slope.place_at(ticks)).max() <= TOLERANCE * 1.0001
+        assert (
+            np.abs(total.coordinate_at(ticks) - bent.coordinate_at(ticks) - slope.coordinate_at(ticks)).max()
+            <= TOLERANCE * 1.0001
+        )
         assert len(total) <= most
 
 
@@ -168,4 +175,7 @@ def test_sums_of_short_steep_bends_hold_the_tolerance_at_every_tick(ticks, k, ot
     other = Envelope.of([(100, 12, other_k), (3000, -50)])
     total = sum_axis(one, other)
     every = np.arange(0, 4001)
-    assert np.abs(total.place_at(every) - one.place_at(every) - other.place_at(every)).max() <= TOLERANCE * 1.0001
+    assert (
+        np.abs(total.coordinate_at(every) - one.coordinate_at(every) - other.coordinate_at(every)).max()
+        <= TOLERANCE * 1.0001
+    )

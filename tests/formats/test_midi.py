@@ -9,9 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import envelopes
+from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard
-from velmot.core.parameters import Axis, level
+from velmot.core.parameters import level
 from velmot.core.session import Lane, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.formats import midi

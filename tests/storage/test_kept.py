@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.bench import curve
+from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import plan
@@ -18,7 +19,7 @@ from velmot.core.operations.add_points import AddPoints, Spot
 from velmot.core.operations.picking import Picked
 from velmot.core.operations.remove_points import RemovePoints
 from velmot.core.operations.set_values import SetValues
-from velmot.core.parameters import Axis, level
+from velmot.core.parameters import level
 from velmot.core.session import Lane, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick

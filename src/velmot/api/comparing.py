@@ -9,13 +9,14 @@ import numpy as np
 from velmot.api import schemas as s
 from velmot.api.drawing import curve_of, parameter_out
 from velmot.core import comparison
+from velmot.core.axes import round_step
 from velmot.core.comparison import Compared
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.mapping import affine, source_span
 from velmot.core.operations.match_table import Landing
 from velmot.core.operations.retarget import Retarget, Target, source_of, wish_of
-from velmot.core.parameters import Parameter, round_step
+from velmot.core.parameters import Parameter
 from velmot.core.session import Session, Track
 from velmot.core.time import beats_of
 from velmot.core.time_spent import time_spent
@@ -60,7 +61,7 @@ def mapping_out(session: Session, request: Retarget) -> s.MappingOut:
     edges[-1] += 1e-9
     shares = time_spent(fragment.envelope, fragment.length, edges)
     most = float(shares.max()) or 1.0
-    values = source.axis.value_at(np.array([low, high])).tolist()
+    values = source.axis.value_of(np.array([low, high])).tolist()
     targets = [
         _target_out(session, request, target, source, fragment.envelope, (low, high)) for target in request.targets
     ]
@@ -93,8 +94,8 @@ def _target_out(
     except RequestError as error:
         return s.MappingTarget(parameter=to.id, offers=offers, problem=error.message)
     ends = np.array(span) * scale + offset
-    low, high = float(to.axis.place(to.low)), float(to.axis.place(to.high))
-    values = to.axis.value_at(np.clip(ends, low, high)).tolist()
+    low, high = float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
+    values = to.axis.value_of(np.clip(ends, low, high)).tolist()
     places = ((ends - low) / (high - low)).tolist()
     return s.MappingTarget(
         parameter=to.id, low=values[0], high=values[1], low_place=places[0], high_place=places[1], offers=offers
@@ -184,5 +185,5 @@ def _curve(side: comparison.Side) -> Envelope:
 def _difference_scale(row: Compared, gap: Envelope) -> Parameter:
     """A straight axis round 0 for the difference, in the unit it is measured in."""
     far = 4 * round_step(max(float(np.abs(gap.values).max()), 1e-3) / 4)
-    unit = row.measure.axis.unit or row.measure.unit
+    unit = row.measure.axis.distance_unit or row.measure.unit
     return Parameter("difference", "Difference", row.one.parameter.family, unit=unit, low=-far, high=far)

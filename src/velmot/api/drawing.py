@@ -35,13 +35,15 @@ from velmot.api.schemas import (
     View,
 )
 from velmot.core.activity import activity, why_not_heard
+from velmot.core.axes import Axis
 from velmot.core.change import HEARD, Change, Touched, TrackSwap
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.heard import heard, in_words
 from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import last_outline
-from velmot.core.parameters import Axis, Family, Kind, Label, Parameter
+from velmot.core.parameters import Family, Kind, Label, Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.summary import outline_of, picture_of
 from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
@@ -132,7 +134,7 @@ def _marks(axis: Axis, low: float, high: float, unit: str, labels: tuple[Label, 
     """The marks of an axis; a session's parameters have only a few different ones."""
     kind = {0: Kind.CONTINUOUS, 2: Kind.SWITCH}.get(len(labels), Kind.STEPPED)
     scale = Parameter("scale", "Scale", Family.DEVICE, kind, unit, axis, low, high, low, low, labels)
-    return [Mark(value=v, text=text) for v, text in scale.scale_marks()]
+    return [Mark(value=v, text=text) for v, text in scale.marks()]
 
 
 def lane_out(session: Session, lane: Lane, changed: int) -> LaneOut:

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core import editing
+from velmot.core.axes import Axis
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.matching import same_parameter
-from velmot.core.parameters import Axis, Family, Parameter
+from velmot.core.parameters import Family, Parameter
 from velmot.core.session import Lane, Session, Track
 from velmot.core.sums import sum_axis
 
@@ -68,7 +70,7 @@ def compared(one: Side, other: Side, length: int) -> Compared:
 def difference(pair: Compared) -> Envelope:
     """The other minus the one, on a straight axis in the units of `largest`; bends that meet slopes within 0.001."""
     a, b = (_straight(_measured(side, pair.by_place)) for side in (pair.one, pair.other))
-    return sum_axis(b, a.map_axis(-1.0, 0.0))
+    return sum_axis(b, editing.map_axis(a, -1.0, 0.0))
 
 
 def lane_side(session: Session, lane: Lane, name: str = "") -> Side:
@@ -136,11 +138,11 @@ def _measured(side: Side, by_place: bool) -> Envelope:
     envelope = side.envelope if side.envelope is not None else Envelope.constant(p.value, p.axis)
     if not by_place:
         return envelope
-    low, high = float(p.axis.place(p.low)), float(p.axis.place(p.high))
+    low, high = float(p.axis.coordinate(p.low)), float(p.axis.coordinate(p.high))
     scale = 100.0 / (high - low)
-    return Envelope(envelope.ticks, scale * (envelope.places - low), envelope.bends, Axis.LINEAR)
+    return Envelope(envelope.ticks, scale * (envelope.coordinates - low), envelope.bends, Axis.LINEAR)
 
 
 def _straight(envelope: Envelope) -> Envelope:
     """Its coordinates as the values of a straight axis."""
-    return Envelope(envelope.ticks, envelope.places, envelope.bends, Axis.LINEAR)
+    return Envelope(envelope.ticks, envelope.coordinates, envelope.bends, Axis.LINEAR)

@@ -6,7 +6,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, SAME, STRAIGHT, Envelope, bend
+from velmot.core.envelope import SAME, Envelope
+from velmot.core.segments import HOLD, STRAIGHT, bend
 from velmot.core.time import Flags, Floats, Ticks, merged
 
 _ROUNDING = 1e-12
@@ -38,7 +39,7 @@ class _Segments(NamedTuple):
         """The bend of a part of each that is so long; 0 for held ones."""
         return np.asarray(np.where(np.isposinf(self.bends), 0.0, self.bends) * (lengths / (self.last - self.first)))
 
-    def places(self, ticks: Ticks) -> Floats:
+    def coordinates(self, ticks: Ticks) -> Floats:
         """Coordinates at ticks inside the segments; at a segment's last tick the limit towards it."""
         x = (ticks - self.first) / (self.last - self.first)
         part = np.where(np.isposinf(self.bends), 0.0, bend(x, self.bends))
@@ -75,7 +76,7 @@ class _Apart(NamedTuple):
             return np.zeros(0), spans, spans
         a, b, starts, ends = self.one.among(which), self.other.among(which), self.starts[which], self.ends[which]
         ticks = np.stack(_turns(a, b, starts, ends))
-        gaps = _unrounded(a.places(ticks) - b.places(ticks))
+        gaps = _unrounded(a.coordinates(ticks) - b.coordinates(ticks))
         nearer, every = gaps.argmax(axis=0), np.arange(len(spans))
         return gaps[nearer, every], ticks[nearer, every], spans
 
@@ -119,7 +120,7 @@ def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
     starts, ends = starts[odd], ends[odd]
     a, b = (segments.among(odd) for segments in pair)
     ticks = np.stack((starts, ends))
-    mine, others = a.places(ticks), b.places(ticks)
+    mine, others = a.coordinates(ticks), b.coordinates(ticks)
     gaps = _unrounded(mine - others)
     reach = np.maximum(mine.max(axis=0) - others.min(axis=0), others.max(axis=0) - mine.min(axis=0))
     same_bend = np.abs(a.bent_over(ends - starts) - b.bent_over(ends - starts)) < _ROUNDING / 10
@@ -136,7 +137,7 @@ def _unrounded(differences: Floats) -> Floats:
 def _segments(curve: Envelope, ticks: Ticks) -> _Segments:
     """The segments right of each tick; before its first point and after its last a curve is still."""
     i = np.searchsorted(curve.ticks, ticks, side="right")  # 0: before the first point
-    y = curve.places
+    y = curve.coordinates
     return _Segments(
         np.append(-_EVER, curve.ticks)[i],
         np.append(curve.ticks, _EVER)[i],

@@ -9,8 +9,10 @@ from itertools import pairwise
 
 import numpy as np
 
-from velmot.core.envelope import Envelope, Piece
-from velmot.core.parameters import SILENCE, Family, Parameter
+from velmot.core import editing
+from velmot.core.editing import Piece
+from velmot.core.envelope import Envelope
+from velmot.core.parameters import Family, Parameter
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, groups_above
 from velmot.core.spans import topmost
 from velmot.core.sums import sum_axis
@@ -134,7 +136,7 @@ def _own(session: Session, parameter_id: str) -> Heard:
     lanes = session.region_lanes(parameter_id)
     spans, muted = tuple(spoken(lanes)), tuple(r for r, _ in lanes if r.muted)
     pieces = [Piece(a, b, x.envelope, r.start) for a, b, r, x in spans]
-    return Heard(base.overlaid(pieces), whole, spans, muted)
+    return Heard(editing.overlaid(base, pieces), whole, spans, muted)
 
 
 def _with_groups(session: Session, parameter_id: str) -> Heard:
@@ -149,7 +151,7 @@ def _with_groups(session: Session, parameter_id: str) -> Heard:
             continue
         gain = heard(session, fader.id, groups=False).envelope
         if len(gain) > 1 or gain.values[0] != 0.0:
-            envelope = sum_axis(envelope, gain).limit(SILENCE, np.inf)[0]
+            envelope = editing.limit(sum_axis(envelope, gain), parameter.low, np.inf)[0]
             names.append(group.id)
     return replace(own, envelope=envelope, groups=tuple(names))
 

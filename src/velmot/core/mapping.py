@@ -8,10 +8,14 @@ from typing import Literal
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, SAME, Envelope, Fragment, unbend
+from velmot.core import editing
+from velmot.core.axes import Axis
+from velmot.core.editing import Fragment
+from velmot.core.envelope import SAME, Envelope
 from velmot.core.errors import RequestError
+from velmot.core.hysteresis import stepped
 from velmot.core.limits import STEEPEST
-from velmot.core.parameters import SILENCE, Axis, Parameter
+from velmot.core.parameters import Parameter
 from velmot.core.time import Floats
 
 How = Literal["unit", "range", "fit", "around"]
@@ -62,10 +66,10 @@ def _around(source: Parameter, to: Parameter, wish: Wish) -> tuple[float, float]
     if not abs(wish.depth) <= STEEPEST:
         said = f"a depth of {wish.depth:g} cannot be used"
         raise RequestError("depth", said, place="depth", accepted=f"−{STEEPEST:,.0f} to {STEEPEST:,.0f}")
-    anchor = float(source.axis.place(_value(source, wish.anchor, "anchor")))
+    anchor = float(source.axis.coordinate(_value(source, wish.anchor, "anchor")))
     landing = to.value if wish.to_anchor is None else _value(to, wish.to_anchor, "to_anchor")
     depth = -wish.depth if wish.upside_down else wish.depth
-    return depth, float(to.axis.place(landing)) - depth * anchor
+    return depth, float(to.axis.coordinate(landing)) - depth * anchor
 
 
 def source_span(source: Parameter, curves: Sequence[Envelope], how: How) -> tuple[float, float]:
@@ -74,9 +78,9 @@ def source_span(source: Parameter, curves: Sequence[Envelope], how: How) -> tupl
     Silence that is held is no place on it; a glide from silence or to it starts or ends at silence.
     """
     if how == "range":
-        return float(source.axis.place(source.low)), float(source.axis.place(source.high))
+        return float(source.axis.coordinate(source.low)), float(source.axis.coordinate(source.high))
     if source.labels:
-        low, high = source.axis.place(np.array([source.labels[0].value, source.labels[-1].value])).tolist()
+        low, high = source.axis.coordinate(np.array([source.labels[0].value, source.labels[-1].value])).tolist()
         return low, high
     places = np.concatenate([_glided(curve) for curve in curves])
     if not len(places) or places.min() == places.max():
@@ -88,23 +92,24 @@ def source_span(source: Parameter, curves: Sequence[Envelope], how: How) -> tupl
 def _glided(curve: Envelope) -> Floats:
     """The coordinates a curve reaches, silence only where a glide does."""
     curve = curve.only_heard()
-    if curve.axis is not Axis.LEVEL:
-        return curve.places
+    silent = curve.axis.silent(curve.values)
+    if not silent.any():
+        return curve.coordinates
     moving = np.isfinite(curve.bends) & np.append(curve.ticks[1:] > curve.ticks[:-1], False)
     moving &= np.append(curve.values[1:] != curve.values[:-1], False)
-    reached = (curve.places > SILENCE) | moving | np.append(False, moving[:-1])
-    return np.asarray(curve.places[reached])
+    reached = ~silent | moving | np.append(False, moving[:-1])
+    return np.asarray(curve.coordinates[reached])
 
 
 def target_span(wish: Wish, to: Parameter) -> tuple[float, float]:
     """Where a fit or a range lands, in target axis units."""
     if wish.how == "range" or wish.low is None or wish.high is None:
-        return float(to.axis.place(to.low)), float(to.axis.place(to.high))
+        return float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
     low, high = _value(to, wish.low, "low"), _value(to, wish.high, "high")
     if low == high:
         said = f"both ends are {to.format(low)}"
         raise RequestError("fit-equal", said, place="targets", accepted="two different values")
-    return float(to.axis.place(low)), float(to.axis.place(high))
+    return float(to.axis.coordinate(low)), float(to.axis.coordinate(high))
 
 
 def _value(parameter: Parameter, value: float, place: str) -> float:
@@ -136,65 +141,40 @@ def mapped(source: Parameter, fragment: Fragment, to: Parameter, wish: Wish, lin
     """
     scale, offset = line
     if to.labels:
-        places = scale * fragment.envelope.places + offset
-        return Mapped(Fragment(_stepped(fragment.envelope, places, to, wish.hysteresis), fragment.length))
-    envelope, silent_place = fragment.envelope, _silent_place(source, to, wish, line)
-    if source.axis is Axis.LEVEL and silent_place != scale * SILENCE + offset:
-        envelope = envelope.cut_points(envelope.beside_silence())
-    places = scale * envelope.places + offset
-    silent = (envelope.values <= SILENCE) & (source.axis is Axis.LEVEL)
-    low, high = float(to.axis.place(to.low)), float(to.axis.place(to.high))
-    coordinates = Envelope(envelope.ticks, np.where(silent, silent_place, places), envelope.bends, Axis.LINEAR)
-    limited, spans = coordinates.limit(low, high)
-    values = np.clip(to.axis.value_at(limited.values), to.low, to.high)
+        mapped_to = scale * fragment.envelope.coordinates + offset
+        return Mapped(Fragment(stepped(fragment.envelope, mapped_to, to, wish.hysteresis), fragment.length))
+    envelope, silence = fragment.envelope, _silence_lands(source, to, wish, line)
+    floor = source.axis.floor
+    if floor is not None and silence != scale * floor + offset:
+        envelope = envelope.split_at(envelope.beside_silence())
+    mapped_to = scale * envelope.coordinates + offset
+    silent = source.axis.silent(envelope.values)
+    low, high = float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
+    coordinates = Envelope(envelope.ticks, np.where(silent, silence, mapped_to), envelope.bends, Axis.LINEAR)
+    limited, spans = editing.limit(coordinates, low, high)
+    values = np.clip(to.axis.value_of(limited.values), to.low, to.high)
     curve = Envelope(limited.ticks, values, limited.bends, to.axis)
     said = ""
-    if silent.any() and to.axis is not Axis.LEVEL:
-        lowest = float(np.clip(to.axis.value_at(min(max(silent_place, low), high)), to.low, to.high))
+    if silent.any() and to.axis.floor is None:
+        lowest = float(np.clip(to.axis.value_of(min(max(silence, low), high)), to.low, to.high))
         said = f"Where the source is silent, {to.name} is {to.format(lowest)}"
     return Mapped(Fragment(curve, fragment.length), spans, said)
 
 
-def _silent_place(source: Parameter, to: Parameter, wish: Wish, line: tuple[float, float]) -> float:
+def _silence_lands(source: Parameter, to: Parameter, wish: Wish, line: tuple[float, float]) -> float:
     """Where silence lands, in target axis units: silence stays silence on a level; elsewhere it is the end of what is
     mapped where that reaches down to silence, else the lowest there is (the highest, upside down).
     """
     scale, offset = line
-    if source.axis is not Axis.LEVEL:
+    floor = source.axis.floor
+    if floor is None:
         return 0.0
-    if to.axis is Axis.LEVEL:
-        return SILENCE
-    ends = [float(to.axis.place(v)) for v in (to.low, to.high)]
+    if to.axis.floor is not None:
+        return to.axis.floor
+    ends = [float(to.axis.coordinate(v)) for v in (to.low, to.high)]
     if wish.how in ("range", "fit"):
-        reached = scale * SILENCE + offset
+        reached = scale * floor + offset
         spanned = target_span(wish, to)
         if min(abs(reached - end) for end in spanned) <= SAME:
             return reached
     return ends[0] if scale > 0 else ends[1]
-
-
-def _stepped(envelope: Envelope, places: np.ndarray, to: Parameter, hysteresis: float) -> Envelope:
-    """The nearest step at every moment, its crossings solved on each segment; a step is taken late by the hysteresis."""
-    values = [label.value for label in to.labels]
-    labels = to.axis.place(np.array(values))
-    middles = (labels[1:] + labels[:-1]) / 2
-    widths = labels[1:] - labels[:-1]
-    state = int(np.abs(labels - places[0]).argmin())
-    rows: list[tuple[int, float, float]] = [(int(envelope.ticks[0]), values[state], HOLD)]
-    for i in range(len(envelope) - 1):
-        y0, y1, k = float(places[i]), float(places[i + 1]), float(envelope.bends[i])
-        start, span = int(envelope.ticks[i]), int(envelope.ticks[i + 1] - envelope.ticks[i])
-        rising = y1 > y0
-        while (state < len(middles) if rising else state > 0) and y0 != y1:
-            n = state if rising else state - 1
-            bound = middles[n] + (1 if rising else -1) * hysteresis * widths[n] / 2
-            if (y1 < bound) if rising else (y1 > bound):
-                break
-            part = min(max((bound - y0) / (y1 - y0), 0.0), 1.0)
-            x = part if span == 0 else (1.0 if k == HOLD else float(unbend(part, k)))
-            state += 1 if rising else -1
-            rows.append((start + int(np.ceil(x * span - 1e-6)), values[state], HOLD))
-    last = {tick: (tick, value, shape) for tick, value, shape in rows}
-    end = int(envelope.ticks[-1])
-    kept = [row for row in last.values() if row[0] < end] or [rows[0]]
-    return Envelope.of([*kept, (end, kept[-1][1], HOLD)], to.axis)

@@ -1,4 +1,4 @@
-"""Parameters: kinds, families and axes, and how their values are written and read."""
+"""Parameters: their kinds and families, and how their values are written and read."""
 
 from __future__ import annotations
 
@@ -9,12 +9,10 @@ from enum import StrEnum
 
 import numpy as np
 
+from velmot.core.axes import SILENCE, SILENCE_TEXT, Axis, number_text
 from velmot.core.errors import RequestError
 from velmot.core.limits import LARGEST_VALUE, SMALLEST_LOG, SMALLEST_RANGE
 from velmot.core.time import Floats
-
-SILENCE = -96.0
-SILENCE_TEXT = "−∞"
 
 
 class Family(StrEnum):
@@ -35,40 +33,17 @@ class Kind(StrEnum):
     SWITCH = "switch"
 
 
-class Axis(StrEnum):
-    """The coordinate in which envelopes are straight and distances are measured."""
-
-    LINEAR = "linear"
-    LOG = "log"
-    LEVEL = "level"
-
-    def place(self, values: Floats | float) -> Floats:
-        """Axis coordinates of values: octaves (log2) on a log axis, else the value itself."""
-        y = np.asarray(values, dtype=np.float64)
-        return np.log2(y) if self is Axis.LOG else y
-
-    def value_at(self, places: Floats | float) -> Floats:
-        """Values at axis coordinates, the inverse of `place`."""
-        y = np.asarray(places, dtype=np.float64)
-        return np.exp2(y) if self is Axis.LOG else y
-
-    @property
-    def unit(self) -> str:
-        """The unit of distances, where it differs from the parameter's own."""
-        return {Axis.LOG: "octaves", Axis.LEVEL: "dB"}.get(self, "")
-
-
 def range_problem(axis: Axis, low: float, high: float) -> tuple[str, str, str] | None:
     """(which end, what is wrong, what would be right) of a range that no parameter can have; None for one it can."""
     if not (math.isfinite(low) and math.isfinite(high)):
         return "low", "the ends of a range must be finite numbers", "two numbers"
     if not low < high:
         return "high", f"the range {low:g} to {high:g} is empty", "low below high"
-    if axis is Axis.LOG and low < SMALLEST_LOG:
+    if axis.logarithmic and low < SMALLEST_LOG:
         return "low", f"a log axis cannot start at {low:g}", f"a low above 0, from {SMALLEST_LOG:g} on"
     if max(-low, high) > LARGEST_VALUE:
         return "high", f"the range {low:g} to {high:g} reaches too far", f"values within ±{LARGEST_VALUE:g}"
-    if float(axis.place(high) - axis.place(low)) < SMALLEST_RANGE:
+    if float(axis.coordinate(high) - axis.coordinate(low)) < SMALLEST_RANGE:
         return "high", f"the range {low!r} to {high!r} is too small", f"a range of at least {SMALLEST_RANGE:g}"
     return None
 
@@ -144,10 +119,25 @@ class Parameter:
         """Stepped and switch parameters have no in-between, so their envelopes only hold."""
         return self.kind is not Kind.CONTINUOUS
 
+    @property
+    def reach(self) -> tuple[float, float]:
+        """The axis coordinates of the lowest and the highest value."""
+        return float(self.axis.coordinate(self.low)), float(self.axis.coordinate(self.high))
+
+    @property
+    def span(self) -> float:
+        """How far the range reaches, in axis units."""
+        low, high = self.reach
+        return high - low
+
+    @property
+    def step(self) -> float:
+        """How far a nudge by a key goes, in axis units: one value on, where values have names."""
+        return 1.0 if self.labels else self.axis.step(self.low, self.high)
+
     def position(self, values: Floats | float) -> Floats:
-        """Axis coordinates scaled to 0..1 over the range."""
-        low, high = self.axis.place(self.low), self.axis.place(self.high)
-        return np.asarray((self.axis.place(values) - low) / (high - low))
+        """Where values lie in the range, on the axis: 0 at its low end, 1 at its high end."""
+        return np.asarray((self.axis.coordinate(values) - self.reach[0]) / self.span)
 
     def nearest(self, value: float) -> float:
         """The value itself, or the labelled value closest to it."""
@@ -164,26 +154,18 @@ class Parameter:
         """
         if self.labels:
             return next((x.text for x in self.labels if x.value == self.nearest(value)), "")
-        if self.axis is Axis.LEVEL and value <= self.low and self.low <= SILENCE:
+        floor = self.axis.floor
+        if floor is not None and value <= self.low <= floor:
             number = SILENCE_TEXT
         else:
-            number = _number(value, self.decimals(value))
+            number = number_text(value, self.axis.digits(self.low, self.high).decimals_of(value))
         return f"{number} {self.unit}" if unit and self.unit else number
 
     def format_distance(self, distance: float) -> str:
         """A distance on the axis, in its unit: decibels, octaves, or the parameter's own."""
         if self.labels:
             return f"{distance:g} step" + ("" if distance == 1 else "s")
-        unit = self.axis.unit or self.unit
-        number = _number(distance, 2 if self.axis is Axis.LOG else self.decimals(distance) + 1)
-        return f"{number} {unit}" if unit else number
-
-    def decimals(self, value: float) -> int:
-        """Decimals worth showing: a step is at most about a thousandth of the range."""
-        if self.axis is Axis.LOG:
-            return max(0, 2 - math.floor(math.log10(max(abs(value), 1e-6))))
-        span = self.high - self.low
-        return 0 if span > 1000 else 1 if span > 10 else 2 if span > 1.5 else 3
+        return self.axis.distance_text(distance, self.low, self.high, self.unit)
 
     def parse(self, text: str) -> float:
         """The value a typed text means, checked against the range. Words work for labelled values.
@@ -207,7 +189,7 @@ class Parameter:
         return value
 
     def _parse_number(self, said: str, text: str) -> float:
-        if self.axis is Axis.LEVEL and said.replace(" ", "").removesuffix("db") in ("-inf", "silence"):
+        if self.axis.floor is not None and said.replace(" ", "").removesuffix("db") in ("-inf", "silence"):
             return self.low
         match = re.match(r"^([+-]?(?:\d+\.?\d*|\.\d+))\s*(k?)\s*([^\d\s].*)?$", said.replace(",", "."))
         unit = (match[3] or "").strip() if match else ""
@@ -223,45 +205,9 @@ class Parameter:
         )
         return RequestError("value-unread", f"“{text}” is not a value of {self.name}", place="value", accepted=accepted)
 
-    def scale_marks(self) -> list[tuple[float, str]]:
-        """Values worth marking on an axis from low to high, with their texts."""
-        if self.labels:
-            return [(x.value, x.text) for x in self.labels]
-        if self.axis is Axis.LEVEL:
-            marks = [v for v in (-72, -60, -48, -36, -24, -18, -12, -6, 0, 6, 12) if self.low < v <= self.high]
-            return [(v, self.format(v, unit=False).removesuffix(".0")) for v in [self.low, *marks]]
-        if self.axis is Axis.LOG:
-            return self._log_marks()
-        step = round_step((self.high - self.low) / 8)
-        count = math.floor((self.high - self.low) / step + 1e-9)
-        values = [self.low + i * step for i in range(count + 1)]
-        return [(v, _number(v, 3).rstrip("0").rstrip(".")) for v in values]
-
-    def _log_marks(self) -> list[tuple[float, str]]:
-        decade = 10.0 ** math.floor(math.log10(self.low))
-        marks = []
-        while decade <= self.high:
-            marks += [m * decade for m in (1, 2, 5) if self.low <= m * decade <= self.high]
-            decade *= 10
-        return [(v, _short_number(v)) for v in marks]
-
-
-def _number(value: float, decimals: int) -> str:
-    """A number with a true minus sign and no negative zero."""
-    text = f"{value:.{decimals}f}"
-    if float(text) == 0:
-        text = text.lstrip("-")
-    return text.replace("-", "−")
-
-
-def _short_number(value: float) -> str:
-    return f"{value / 1000:g}k" if value >= 1000 else f"{value:g}"
-
-
-def round_step(rough: float) -> float:
-    """The next round number: 1, 2, 2.5 or 5 times a power of ten."""
-    size = 10.0 ** math.floor(math.log10(rough))
-    return next(m * size for m in (1.0, 2.0, 2.5, 5.0, 10.0) if m * size >= rough - 1e-12)
+    def marks(self) -> list[tuple[float, str]]:
+        """Values worth marking from low to high, with their texts: the named ones, else those of the axis."""
+        return [(x.value, x.text) for x in self.labels] or self.axis.marks(self.low, self.high)
 
 
 def level(id: str, name: str = "Level", value: float = 0.0, **more: object) -> Parameter:

@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from velmot.core.operations.clear import mean_value
+from velmot.core.mean import time_weighted_mean
 from velmot.core.operations.picking import Picked, check_points, lanes_of
 from velmot.core.session import Session
 
@@ -67,7 +67,7 @@ def numbers_of_points(session: Session, picked: tuple[Picked, ...]) -> Numbers:
     zero = session.zero_of(lane)
     mean = values[0]
     if end > start:
-        mean = mean_value(lane.envelope, session.parameter(lane.parameter), start - zero, end - zero)
+        mean = time_weighted_mean(lane.envelope, session.parameter(lane.parameter), start - zero, end - zero)
     return Numbers(start, end, count, min(values), max(values), mean)
 
 
@@ -80,4 +80,6 @@ def numbers_of_range(session: Session, lanes: tuple[str, ...], start: int, end: 
     lane = chosen[0]
     envelope = session.in_session_time(lane)
     low, high = envelope.extremes(start, end)
-    return Numbers(start, end, count, low, high, mean_value(envelope, session.parameter(lane.parameter), start, end))
+    return Numbers(
+        start, end, count, low, high, time_weighted_mean(envelope, session.parameter(lane.parameter), start, end)
+    )

@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import (
     MOST_BARS,
@@ -26,6 +26,7 @@ from velmot.core.limits import (
     MOST_TRACKS,
 )
 from velmot.core.parameters import Parameter
+from velmot.core.segments import HOLD
 from velmot.core.time import LONGEST, TempoMap
 
 Extra = tuple[tuple[str, str], ...]

@@ -50,7 +50,7 @@ def summary_of(session: Session) -> Summary:
 def picture_of(session: Session, lane: Lane, columns: int) -> Picture:
     """A lane's outline over its span in a few columns, 0 to 100 of what it spans itself."""
     parameter = session.parameter(lane.parameter)
-    y = parameter.axis.place(np.stack(outline_of(session, lane, columns)))
+    y = parameter.axis.coordinate(np.stack(outline_of(session, lane, columns)))
     least, most = y.min(), y.max()
     scaled = np.rint((y - least) / (most - least) * 100) if most > least else np.full_like(y, 50)
     return Picture(ink_of(parameter), scaled[0].astype(int).tolist(), scaled[1].astype(int).tolist())

@@ -6,8 +6,8 @@ from functools import cache
 
 import numpy as np
 
-from velmot.core.envelope import HOLD, Envelope
-from velmot.core.parameters import SILENCE, Axis
+from velmot.core.envelope import Envelope
+from velmot.core.segments import HOLD
 from velmot.core.time import Flags, Floats, Ticks, merged
 
 TOLERANCE = 0.001
@@ -33,7 +33,7 @@ def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> En
     bends = np.where(before, 0.0, shapes[at])
     if before[0]:
         bends[0] = HOLD
-    return Envelope(ticks[at], one.axis.value_at(places), bends, one.axis)
+    return Envelope(ticks[at], one.axis.value_of(places), bends, one.axis)
 
 
 def _apart_from_silence(one: Envelope, other: Envelope) -> tuple[Envelope, Envelope]:
@@ -46,11 +46,11 @@ def _apart_from_silence(one: Envelope, other: Envelope) -> tuple[Envelope, Envel
 
 def _sums(one: Envelope, other: Envelope, ticks: Ticks, side: str) -> Floats:
     """The coordinates of the sum; silence is added to nothing."""
-    parts = [curve.place_at(ticks, "left" if side == "left" else "right") for curve in (one, other)]
+    parts = [curve.coordinate_at(ticks, "left" if side == "left" else "right") for curve in (one, other)]
     total = parts[0] + parts[1]
     for curve, part in zip((one, other), parts, strict=True):
-        if curve.axis is Axis.LEVEL:
-            total = np.where(part <= SILENCE, SILENCE, total)
+        if curve.axis.floor is not None:
+            total = np.where(curve.axis.silent(part), curve.axis.floor, total)
     return np.asarray(total)
 
 
@@ -110,7 +110,7 @@ def _in_pieces(curve: Envelope, first: Ticks, tolerance: Floats) -> Envelope:
     side by the tolerance it may come twice as far away in its middle, so inner corners stand beside the curve (where
     a piece is more than a few ticks long); the segment's own two ends stay where they are.
     """
-    k, y0, y1 = curve.bends[first], curve.places[first], curve.places[first + 1]
+    k, y0, y1 = curve.bends[first], curve.coordinates[first], curve.coordinates[first + 1]
     start, end = curve.ticks[first], curve.ticks[first + 1]
     size = np.maximum(np.abs(y1 - y0), 1e-300) / np.expm1(np.abs(k))
     shortest = _step(tolerance / (size * np.exp(np.abs(k)))) / np.abs(k) * 2 * (end - start)
@@ -120,11 +120,11 @@ def _in_pieces(curve: Envelope, first: Ticks, tolerance: Floats) -> Envelope:
     order = np.argsort(inner, kind="stable")
     owner, inner = owner[order], inner[order]
     hollow = np.sign((y1 - y0) * k)  # whether lines between its points lie above it (1) or below (−1)
-    places = curve.place_at(inner) - (hollow * tolerance * aside)[owner]
+    places = curve.coordinate_at(inner) - (hollow * tolerance * aside)[owner]
     bends = curve.bends.copy()
     bends[first] = 0.0
     where = first[owner] + 1
-    columns = [(curve.ticks, inner), (curve.values, curve.axis.value_at(places)), (bends, np.zeros(len(inner)))]
+    columns = [(curve.ticks, inner), (curve.values, curve.axis.value_of(places)), (bends, np.zeros(len(inner)))]
     ticks, values, shapes = (np.insert(old, where, new) for old, new in columns)
     return Envelope(ticks, values, shapes, curve.axis)
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from velmot.core.envelope import Envelope, unbend
+from velmot.core import editing
+from velmot.core.envelope import Envelope
+from velmot.core.segments import unbend
 from velmot.core.time import Floats
 
 
@@ -14,8 +16,8 @@ def time_spent(envelope: Envelope, length: int, edges: Floats) -> Floats:
     `edges` are rising axis coordinates; the last part includes its upper edge. Between two points a
     curve only rises or falls, so the moment it passes an edge is the inverse of its shape.
     """
-    piece = envelope.cut(0, length).envelope
-    y0, y1 = piece.places[:-1], piece.places[1:]
+    piece = editing.cut(envelope, 0, length).envelope
+    y0, y1 = piece.coordinates[:-1], piece.coordinates[1:]
     spans = np.diff(piece.ticks).astype(np.float64)
     held = np.isposinf(piece.bends[:-1])
     below = _time_below(y0, np.where(held, y0, y1), np.where(held, 0.0, piece.bends[:-1]), edges)

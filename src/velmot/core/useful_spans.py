@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from velmot.core.parameters import SILENCE, Axis, Parameter
+from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 
 MOST = 6
@@ -44,9 +44,7 @@ def _alike(one: Parameter, other: Parameter) -> bool:
 
 def _spanned(session: Session, parameter: Parameter, lane: Lane) -> list[UsefulSpan]:
     """What a lane spans, silence aside; nothing if it does not move or goes where the parameter cannot."""
-    values = lane.envelope.values
-    if parameter.axis is Axis.LEVEL:
-        values = values[values > SILENCE]
+    values = lane.envelope.values[~parameter.axis.silent(lane.envelope.values)]
     if not len(values) or values.min() == values.max():
         return []
     low, high = float(values.min()), float(values.max())

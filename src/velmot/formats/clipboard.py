@@ -7,11 +7,14 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core import editing
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_CLIPS, MOST_SPOTS
 from velmot.core.operations.paste import Clip, ClipPoint
-from velmot.core.parameters import Axis, Family, Kind, Parameter
+from velmot.core.parameters import Family, Kind, Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
 from velmot.formats.report import FormatError
@@ -53,7 +56,7 @@ def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str
         parameter, a, b = session.parameter(lane.parameter), max(start, first), min(end, last)
         if a >= b:
             continue
-        piece = session.in_session_time(lane).cut(a, b).envelope.shift(a - start)
+        piece = editing.cut(session.in_session_time(lane), a, b).envelope.shift(a - start)
         rows.append(clip_row(session, parameter, piece))
     if not rows:
         raise RequestError(

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
+from velmot.core import editing
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_CLIPS
 from velmot.core.operations.paste import Clip
@@ -33,7 +34,7 @@ def write(session: Session, region_id: str) -> bytes:
     region = session.region(region_id)
     rows: list[dict[str, Any]] = []
     for lane in session.lanes_in(region_id):
-        piece = lane.envelope.cut(0, region.length).envelope
+        piece = editing.cut(lane.envelope, 0, region.length).envelope
         rows.append(clip_row(session, session.parameter(lane.parameter), piece))
     if not rows:
         raise RequestError(

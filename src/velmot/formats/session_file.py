@@ -9,9 +9,11 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.parameters import Axis, Label, Parameter
+from velmot.core.parameters import Label, Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
 from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
 from velmot.formats.report import MEGABYTE, FormatError, Report, counted, within_size

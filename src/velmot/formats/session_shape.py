@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
+from velmot.core.axes import Axis
 from velmot.core.limits import (
     LONGEST_NAME,
     MOST_LANES,
@@ -15,7 +16,7 @@ from velmot.core.limits import (
     MOST_TEMPOS,
     MOST_TRACKS,
 )
-from velmot.core.parameters import Axis, Family, Kind
+from velmot.core.parameters import Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
 
 Text = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]

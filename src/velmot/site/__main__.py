@@ -11,7 +11,7 @@ import sys
 import django
 
 from velmot.site.folder import claim
-from velmot.site.places import DATA
+from velmot.site.paths import DATA
 from velmot.storage.errors import CannotStart
 
 FAILED = 1

@@ -24,7 +24,7 @@ def documents() -> dict[str, str]:
 def main() -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "velmot.site.settings")
     django.setup()
-    from velmot.site.places import ROOT
+    from velmot.site.paths import ROOT
 
     for name, text in documents().items():
         path = ROOT / "docs" / name

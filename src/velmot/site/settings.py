@@ -9,7 +9,7 @@ import tempfile
 from pathlib import Path
 
 from velmot.formats import files
-from velmot.site.places import BUILT, DATA
+from velmot.site.paths import BUILT, DATA
 
 # A plan makes thousands of small objects at once, and a session never holds a circle of them:
 # looking for circles every 700 objects, as is usual, takes a tenth of a large preview's time.

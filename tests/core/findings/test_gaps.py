@@ -8,11 +8,11 @@ from hypothesis import strategies as st
 
 from tests.core.test_regions import b, small
 from tests.strategies import sessions
+from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.operations import plan
 from velmot.core.operations.fill_gap import FillGap
-from velmot.core.parameters import Axis
 from velmot.core.session import Lane, Precedence
 
 

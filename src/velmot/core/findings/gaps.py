@@ -61,7 +61,7 @@ def _between(spans: list[tuple[int, int]], length: int) -> list[tuple[int, int]]
 def _odd(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Gap | None:
     jumps = []
     for tick in (start, end):
-        far = abs(float(now.place_at(tick) - now.place_at(tick, "left")))
+        far = abs(float(now.coordinate_at(tick) - now.coordinate_at(tick, "left")))
         if 0 < tick < session.length and far >= _least(parameter):
             jumps.append(f"{parameter.format_distance(far)} at {session.tempo.position(tick)}")
     if jumps:
@@ -73,7 +73,7 @@ def _drift(session: Session, parameter: Parameter, now: Envelope, start: int, en
     if end - start < LONG or now.count(start + 1, end):
         return None
     a, b = float(now.at(start)), float(now.at(end, "left"))
-    far = abs(float(parameter.axis.place(a) - parameter.axis.place(b)))
+    far = abs(float(parameter.axis.coordinate(a) - parameter.axis.coordinate(b)))
     if far < _least(parameter):
         return None
     said = f"drifts from {parameter.format(a)} to {parameter.format(b)}"
@@ -81,4 +81,4 @@ def _drift(session: Session, parameter: Parameter, now: Envelope, start: int, en
 
 
 def _least(parameter: Parameter) -> float:
-    return LEAST * abs(float(parameter.axis.place(parameter.high) - parameter.axis.place(parameter.low)))
+    return LEAST * abs(float(parameter.axis.coordinate(parameter.high) - parameter.axis.coordinate(parameter.low)))

@@ -7,12 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from velmot.core.change import Change
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_SPOTS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
 from velmot.core.parameters import Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import Session
 from velmot.core.time import LONGEST, Tick
 
@@ -58,14 +59,14 @@ def plan(session: Session, request: AddPoints) -> Change:
 
 
 def _place(parameter: Parameter, value: float) -> float:
-    if not np.isfinite(value) or (parameter.axis.value == "log" and value <= 0):
+    if not np.isfinite(value) or (parameter.axis.logarithmic and value <= 0):
         raise RequestError(
             "value-range",
             f"{parameter.name} cannot be {value:g}",
             place="spots",
             accepted=f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}",
         )
-    return float(parameter.axis.place(value))
+    return float(parameter.axis.coordinate(value))
 
 
 def with_points(envelope: Envelope | None, parameter: Parameter, points: dict[int, float]) -> Envelope:
@@ -74,7 +75,7 @@ def with_points(envelope: Envelope | None, parameter: Parameter, points: dict[in
     new_ticks, new_values = np.array([*points], dtype=np.int64), np.array([*points.values()])
     if envelope is None:
         return Envelope(new_ticks, new_values, np.full(len(points), shape), parameter.axis)
-    ticks, values, bends = envelope.cut_points(new_ticks).copies()
+    ticks, values, bends = envelope.split_at(new_ticks).copies()
     low, high = new_ticks < ticks[0], new_ticks > ticks[-1]
     inside = ~(low | high)
     values[np.searchsorted(ticks, new_ticks[inside], side="right") - 1] = new_values[inside]

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change, TrackSwap
-from velmot.core.envelope import Envelope, Fragment, Piece
+from velmot.core.editing import Fragment, Piece
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import winning_last
 from velmot.core.limits import MOST_IDS, MOST_MATCHES, MOST_TIMES
@@ -120,7 +122,7 @@ def _runs(session: Session, loads: list[_Load]) -> list[_Run]:
             whole = mine[0].trimmed().curve
         else:
             base = Envelope.constant(loads[0].parameter.value, loads[0].parameter.axis, start)
-            whole = base.overlaid(mine).cut(start, end).envelope
+            whole = editing.cut(editing.overlaid(base, mine), start, end).envelope
         out.append(_Run(loads[0].parameter, start, Fragment(whole, end - start), alone))
     return out
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import Envelope, Fragment
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS, MOST_TIMES
 from velmot.core.matching import same_parameter, with_same_parameter
@@ -238,7 +240,7 @@ def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Re
         for parameter in track.parameters:
             if session.lane_at(parameter.id):
                 curve = work.track_curve(parameter)
-                straight = curve.straightened([(region.start, region.end)], parameter.holds_only)
+                straight = editing.straightened(curve, [(region.start, region.end)], parameter.holds_only)
                 work.write(parameter.id, "track", straight.from_zero())
                 work.name(parameter.id, region.start, region.end)
     if request.automation != "alone":
@@ -262,7 +264,7 @@ def _land(work: RegionWork, request: CarryRegions, landing: _Landing) -> None:
         if request.automation == "with":
             work.write(target.id, home, _fitted(work, lane.envelope, source, target, landing))
         else:
-            _land_on_track(work, lane.envelope.cut(0, landing.length), source, target, landing)
+            _land_on_track(work, editing.cut(lane.envelope, 0, landing.length), source, target, landing)
     if request.under == "goes along":
         _carry_under(work, landing)
 
@@ -289,7 +291,7 @@ def _carry_under(work: RegionWork, landing: _Landing) -> None:
         lane = session.lane_at(parameter.id)
         target = _match(work, parameter, landing) if lane else None
         if lane and target:
-            piece = lane.envelope.cut(region.start, region.start + landing.length)
+            piece = editing.cut(lane.envelope, region.start, region.start + landing.length)
             work.name(target.id, landing.at, landing.at + landing.length)
             _land_on_track(work, piece, parameter, target, landing)
 

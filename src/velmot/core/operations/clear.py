@@ -7,15 +7,17 @@ from typing import Literal
 
 import numpy as np
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change, TrackSwap
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, need_range, says
-from velmot.core.parameters import Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session
-from velmot.core.time import LONGEST, Floats, Tick
+from velmot.core.time import LONGEST, Tick
 
 
 @dataclass(frozen=True)
@@ -80,7 +82,7 @@ def _clear_range(draft: Draft, lane: Lane, start: int, end: int, way: str) -> li
     if first >= last:
         return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]
     if way == "seal":
-        sealed = lane.envelope.straightened([(first, last)], parameter.holds_only)
+        sealed = editing.straightened(lane.envelope, [(first, last)], parameter.holds_only)
         picking.write(draft, lane, sealed, first, last)
         return []
     after, span = _bridged(lane.envelope, first, last, parameter.holds_only)
@@ -123,30 +125,7 @@ def _resting(session: Session, lane: Lane, request: Clear) -> float:
         return parameter.default
     if request.static == "cursor":
         return float(lane.envelope.at(request.cursor))
-    return mean_value(lane.envelope, parameter, 0, session.length)
-
-
-def mean_value(envelope: Envelope, parameter: Parameter, start: int, end: int) -> float:
-    """The value at the time-weighted mean on the axis over ``[start, end)``; the commonest of named values.
-
-    A straight piece contributes its middle, a bend ∫(e^kx − 1)/(e^k − 1) = 1/k − 1/(e^k − 1) of its rise.
-    """
-    part = envelope.cut(start, end).envelope
-    spans = np.diff(part.ticks).astype(np.float64)
-    if parameter.labels:
-        times: dict[float, float] = {}
-        for value, span in zip(part.values[:-1].tolist(), spans.tolist(), strict=True):
-            times[value] = times.get(value, 0.0) + span
-        return max(times, key=lambda v: times[v])
-    rise = np.diff(part.places)
-    mean = float(np.sum((part.places[:-1] + rise * _mean_part(part.bends[:-1])) * spans) / np.sum(spans))
-    return min(max(float(parameter.axis.value_at(mean)), parameter.low), parameter.high)
-
-
-def _mean_part(bends: Floats) -> Floats:
-    k = np.where(np.isfinite(bends) & (np.abs(bends) > 1e-4), bends, 1.0)
-    curved = 1 / k - 1 / np.expm1(k)
-    return np.where(np.isposinf(bends), 0.0, np.where(np.abs(bends) > 1e-4, curved, 0.5))
+    return time_weighted_mean(lane.envelope, parameter, 0, session.length)
 
 
 def _names(session: Session, lanes: list[Lane]) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from velmot.core import editing
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
@@ -40,8 +41,8 @@ def plan(session: Session, request: CutRegions) -> Change:
         work.put(track.id, replace(region, length=seam))
         work.put(track.id, second)
         for lane in session.lanes_in(region.id):
-            work.write(lane.parameter, region.id, lane.envelope.until(seam))
-            work.write(lane.parameter, second.id, lane.envelope.since(seam).shift(-seam))
+            work.write(lane.parameter, region.id, editing.until(lane.envelope, seam))
+            work.write(lane.parameter, second.id, editing.since(lane.envelope, seam).shift(-seam))
     title = f"Cut {names_of(cut)} at {session.tempo.position(request.at)}"
     return change_between(session, work.result(), title, because=LATER)
 

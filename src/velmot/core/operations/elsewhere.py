@@ -84,7 +84,7 @@ def _largest_outside(was: Envelope, now: Envelope, change: Change, parameter: st
 
 def _largest_inside(was: Envelope, now: Envelope, start: int, end: int) -> tuple[float, int]:
     """The largest difference at any tick of ``[start, end)``: what stands at the end belongs to what comes after."""
-    last = abs(float(was.place_at(end - 1) - now.place_at(end - 1))), end - 1
+    last = abs(float(was.coordinate_at(end - 1) - now.coordinate_at(end - 1))), end - 1
     return max(largest_difference(was, now, start, end - 1), last) if end - 1 > start else last
 
 
@@ -144,7 +144,8 @@ def _others_heard(
     if not found:
         return None
     p, far, at = max(
-        found, key=lambda row: row[1] / (float(row[0].axis.place(row[0].high) - row[0].axis.place(row[0].low)))
+        found,
+        key=lambda row: row[1] / (float(row[0].axis.coordinate(row[0].high) - row[0].axis.coordinate(row[0].low))),
     )
     more = "" if len(found) == 1 else f" and {len(found) - 1} more"
     said = (

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.heard import Heard, heard, reading
@@ -75,12 +76,12 @@ def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_u
         return
     spans = [(r.start, r.end) for r in chosen]
     cut = now.envelope.reaching(np.array(spans).ravel())
-    pieces = cut.slices(spans)
+    pieces = editing.slices(cut, spans)
     for region, piece in zip(chosen, pieces, strict=True):
         work.write(parameter.id, region.id, piece)
     if not keep_under:
         own = work.track_curve(parameter)
-        below = (cut if own is now.envelope else own).straightened(runs_of(chosen), parameter.holds_only)
+        below = editing.straightened(cut if own is now.envelope else own, runs_of(chosen), parameter.holds_only)
         work.write(parameter.id, ON_THE_TRACK, below.from_zero())
 
 

@@ -6,12 +6,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core.change import Change
-from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.operations.frame import Operation, need_range, says, span_text
 from velmot.core.operations.landing import not_reading
 from velmot.core.operations.region_work import RegionWork, change_between
+from velmot.core.segments import HOLD
 from velmot.core.session import Precedence, Session
 from velmot.core.time import Tick
 

@@ -6,12 +6,15 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
+from velmot.core import editing
 from velmot.core.change import Change, HeardFigure, LaneSwap, Touched, touched_lane
-from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.operations.landing import Landed, laid
 from velmot.core.parameters import Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Lane, Session
 
 
@@ -58,7 +61,7 @@ class Draft:
         if home != ON_THE_TRACK and key not in self._written:
             region = self.session.region(home)
             now = heard(reading(self.session), parameter.id, groups=False).envelope
-            return now.slices([(region.start, region.end)])[0]
+            return editing.slices(now, [(region.start, region.end)])[0]
         return Envelope.constant(parameter.value, parameter.axis, at)
 
     def write(
@@ -101,7 +104,7 @@ class Draft:
 def fitted(fragment: Fragment, parameter: Parameter) -> tuple[Fragment, int]:
     """The fragment with every value one the parameter can have, and how many spans had to give way."""
     if not parameter.labels:
-        envelope, spans = fragment.envelope.limit(parameter.low, parameter.high)
+        envelope, spans = editing.limit(fragment.envelope, parameter.low, parameter.high)
         return Fragment(envelope, fragment.length), spans
     values = [parameter.nearest(v) for v in fragment.envelope.values.tolist()]
     moved = sum(a != b for a, b in zip(values, fragment.envelope.values.tolist(), strict=True))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
+from velmot.core import editing
 from velmot.core.change import Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
@@ -68,9 +69,9 @@ def _joined(session: Session, parameter: str, parts: list[Region]) -> Envelope:
             piece = lane.envelope.shift(part.start - zero)
         else:
             piece = heard(reading(session), parameter, groups=False).envelope.shift(-zero)
-        curve = piece if curve is None else curve.joined(piece, part.start - zero)
+        curve = piece if curve is None else editing.joined(curve, piece, part.start - zero)
     assert curve is not None
-    return curve if session.lane_at(parameter, parts[-1].id) else curve.until(parts[-1].end - zero)
+    return curve if session.lane_at(parameter, parts[-1].id) else editing.until(curve, parts[-1].end - zero)
 
 
 OPERATION = Operation("join regions", JoinRegions, plan)

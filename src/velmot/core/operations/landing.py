@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
+from velmot.core import editing
 from velmot.core.change import Caution
-from velmot.core.envelope import Envelope, Fragment, Piece
+from velmot.core.editing import Fragment, Piece
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_LANDED_POINTS, MOST_LANDINGS
 from velmot.core.parameters import Parameter
@@ -55,19 +57,19 @@ def laid(base: Envelope, landings: Sequence[Landed], ramp: int = 0) -> Envelope:
     With `ramp` each goes straight from the value outside to its own over so many ticks, at both its edges.
     """
     if len(landings) == 1:
-        return base.splice(landings[0].fragment, landings[0].at, ramp)
+        return editing.splice(base, landings[0].fragment, landings[0].at, ramp)
     spans = [(x.at, x.end) for x in landings]
     order = sorted(range(len(spans)), key=lambda i: spans[i])
     apart = all(spans[a][1] <= spans[b][0] for a, b in pairwise(order))
     if ramp and not apart:
         for x in landings:
-            base = base.splice(x.fragment, x.at, ramp)
+            base = editing.splice(base, x.fragment, x.at, ramp)
         return base
     if ramp:
         landings = _ramped(base, [landings[i] for i in order], ramp)
         spans = [(x.at, x.end) for x in landings]
     pieces = [Piece(a, b, landings[i].fragment.envelope, landings[i].at) for a, b, i in topmost(spans)]
-    return base.overlaid(pieces)
+    return editing.overlaid(base, pieces)
 
 
 def _ramped(base: Envelope, landings: list[Landed], ramp: int) -> list[Landed]:
@@ -85,7 +87,7 @@ def within_session(session: Session, fragment: Fragment, at: int) -> Landed | No
     room = session.length - at
     if room <= 0 or at < 0:
         return None
-    return Landed(at, fragment if fragment.length <= room else fragment.envelope.cut(0, room))
+    return Landed(at, fragment if fragment.length <= room else editing.cut(fragment.envelope, 0, room))
 
 
 def put(draft: Draft, made: Mapped, target: Parameter, at: int, ramp: int = 0) -> list[Caution]:
@@ -109,7 +111,7 @@ def take_away(draft: Draft, lane: Lane, start: int, end: int) -> None:
         draft.write(parameter, lane.home, None, start, end)
         return
     zero, before = session.zero_of(lane), draft.envelope(parameter, lane.home, start)
-    straight = before.straightened([(start - zero, end - zero)], parameter.holds_only)
+    straight = editing.straightened(before, [(start - zero, end - zero)], parameter.holds_only)
     draft.write(parameter, lane.home, straight, start, end)
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import Piece
+from velmot.core.editing import Piece
 from velmot.core.heard import heard, reading
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations.embed import runs_of
@@ -56,7 +57,7 @@ def _lift(work: RegionWork, parameter: Parameter, regions: list[Region]) -> None
         return
     now = heard(reading(session), parameter.id, groups=False).envelope
     pieces = [Piece(start, end, now) for start, end in runs_of(chosen)]
-    work.write(parameter.id, ON_THE_TRACK, work.track_curve(parameter).overlaid(pieces).from_zero())
+    work.write(parameter.id, ON_THE_TRACK, editing.overlaid(work.track_curve(parameter), pieces).from_zero())
     for region in chosen:
         work.write(parameter.id, region.id, None)
 

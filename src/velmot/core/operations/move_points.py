@@ -45,7 +45,7 @@ def _move(draft: Draft, lane: Lane, points: list[int], by: int, rise: float) -> 
     ticks[points] += by
     limited = 0
     if rise:
-        values[points], limited = picking.limited_values(parameter, (envelope.places[points] + rise).tolist())
+        values[points], limited = picking.limited_values(parameter, (envelope.coordinates[points] + rise).tolist())
     moved = Envelope(ticks, values, bends, envelope.axis)
     before, after = picking.reach(envelope, points), picking.reach(moved, points)
     picking.write(draft, lane, moved, min(before[0], after[0]), max(before[1], after[1]), limited)

@@ -5,15 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from velmot.core import editing
+from velmot.core.axes import Axis
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import HOLD, Envelope, Fragment
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
 from velmot.core.mapping import Mapped, Wish, affine, mapped
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, fitted, says
 from velmot.core.operations.landing import not_reading, put
-from velmot.core.parameters import Axis, Family, Kind, Parameter, range_problem
+from velmot.core.parameters import Family, Kind, Parameter, range_problem
+from velmot.core.segments import HOLD
 from velmot.core.session import Session
 from velmot.core.time import Tick
 
@@ -102,7 +106,7 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
 
 def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
     owner = draft.session.owner(parameter.id)
-    made = _mapped(clip_envelope(clip).cut(0, request.length), clip, parameter, request)
+    made = _mapped(editing.cut(clip_envelope(clip), 0, request.length), clip, parameter, request)
     cautions = put(draft, made, parameter, at)
     return cautions if owner.reads else [*cautions, not_reading(owner)]
 

@@ -61,10 +61,10 @@ def reach(envelope: Envelope, points: list[int]) -> tuple[int, int]:
 
 def limited_values(parameter: Parameter, places: list[float]) -> tuple[list[float], int]:
     """Axis coordinates as values the parameter can have, and how many had to give way."""
-    low, high = float(parameter.axis.place(parameter.low)), float(parameter.axis.place(parameter.high))
+    low, high = float(parameter.axis.coordinate(parameter.low)), float(parameter.axis.coordinate(parameter.high))
     kept = [min(max(y, low), high) for y in places]
     beyond = sum(abs(a - b) > 1e-12 for a, b in zip(kept, places, strict=True))
-    values = [parameter.nearest(float(parameter.axis.value_at(y))) for y in kept]
+    values = [parameter.nearest(float(parameter.axis.value_of(y))) for y in kept]
     return [min(max(v, parameter.low), parameter.high) for v in values], beyond
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_CLIPS
@@ -46,7 +47,7 @@ def plan(session: Session, request: PlaceContainer) -> Change:
             work.cautions.append(Caution("no-such-parameter", said, track=track.id))
             continue
         taken.add(parameter.id)
-        piece, spans = fitted(clip_envelope(clip).cut(0, request.length), parameter)
+        piece, spans = fitted(editing.cut(clip_envelope(clip), 0, request.length), parameter)
         if spans:
             work.cautions.append(limited(spans, track, parameter, region.start, region.end))
         work.write(parameter.id, region.id, piece.envelope)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
@@ -58,7 +59,7 @@ def _raise(draft: Draft, lane: Lane, request: RaiseSpan) -> list[Caution]:
         return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]
     lead, tail = max(first - request.before, 0), min(last + request.after, length)
     raised = sum_axis(lane.envelope, _trapezoid(lead, first, last, tail, request.amount))
-    limited, spans = raised.limit(parameter.low, parameter.high)
+    limited, spans = editing.limit(raised, parameter.low, parameter.high)
     picking.write(draft, lane, limited, lead, tail, spans)
     return [Caution("limited", f"{spans} {'span' if spans == 1 else 'spans'} limited", lane=lane.id)] if spans else []
 

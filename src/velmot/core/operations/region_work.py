@@ -7,7 +7,8 @@ from dataclasses import dataclass, field, replace
 
 from velmot.core.change import HEARD, Caution, Change, LaneSwap, Touched, TrackSwap
 from velmot.core.difference import differing_span
-from velmot.core.envelope import Envelope, Fragment
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.operations.landing import Landed, laid

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from velmot.core import editing
 from velmot.core.change import Caution, Change, TrackSwap
-from velmot.core.envelope import Fragment
+from velmot.core.editing import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_TARGETS
 from velmot.core.mapping import Wish, affine, mapped
@@ -101,7 +102,7 @@ def source_of(session: Session, request: Retarget) -> tuple[Lane, int, Fragment]
     if start >= end:
         said = f"{session.lane_name(lane)} has nothing in this range"
         raise RequestError("nothing-to-carry", said, place="range", accepted="a range the lane reaches into")
-    return lane, start, session.in_session_time(lane).cut(start, end)
+    return lane, start, editing.cut(session.in_session_time(lane), start, end)
 
 
 def _onto_itself(session: Session, request: Retarget, lane: Lane, start: int) -> bool:

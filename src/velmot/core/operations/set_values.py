@@ -12,7 +12,7 @@ from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, says
 from velmot.core.operations.picking import Picked
-from velmot.core.parameters import SILENCE, Axis, Parameter
+from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 
 ACCEPTED = "a value (−6 dB, =-6, muted), or +2, -3, *0.5 for each point"
@@ -49,11 +49,11 @@ def plan(session: Session, request: SetValues) -> Change:
 def _wanted(parameter: Parameter, lane: Lane, points: list[int], text: str) -> list[float]:
     """The axis coordinates asked for."""
     said = text.strip().replace("−", "-").replace(",", ".")
-    places, values = lane.envelope.places[points], lane.envelope.values[points]
+    coordinates, values = lane.envelope.coordinates[points], lane.envelope.values[points]
     if match := re.fullmatch(r"([+-])\s*(\d+\.?\d*|\.\d+)", said):
         step = float(match[1] + match[2])
-        silent = parameter.axis is Axis.LEVEL
-        return [float(y) if silent and y <= SILENCE else float(y) + step for y in places]
+        silent = parameter.axis.silent(values)
+        return [float(y) if still else float(y) + step for y, still in zip(coordinates, silent, strict=True)]
     if match := re.fullmatch(r"[*×x]\s*(\d+\.?\d*|\.\d+)", said):
         return [_times(parameter, float(v), float(match[1])) for v in values]
     try:
@@ -62,14 +62,14 @@ def _wanted(parameter: Parameter, lane: Lane, points: list[int], text: str) -> l
         if error.code == "value-unread":
             raise RequestError(error.code, error.message, place="text", accepted=ACCEPTED) from None
         raise
-    return [float(parameter.axis.place(value))] * len(points)
+    return [float(parameter.axis.coordinate(value))] * len(points)
 
 
 def _times(parameter: Parameter, value: float, factor: float) -> float:
-    if parameter.axis is Axis.LEVEL and value <= SILENCE:
+    if parameter.axis.silent(value):
         return value
     product = value * factor
-    return float(parameter.axis.place(max(product, parameter.low) if parameter.axis is Axis.LOG else product))
+    return float(parameter.axis.coordinate(max(product, parameter.low) if parameter.axis.logarithmic else product))
 
 
 OPERATION = Operation("set values", SetValues, plan)

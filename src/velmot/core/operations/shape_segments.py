@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import HOLD, MAX_BEND, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import picking
 from velmot.core.operations.frame import Draft, Operation, says
 from velmot.core.operations.picking import Picked
+from velmot.core.segments import HOLD, MAX_BEND
 from velmot.core.session import Session
 
 

@@ -10,9 +10,10 @@ from typing import Any
 
 import mido
 
-from velmot.core.envelope import HOLD, Envelope
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
 from velmot.core.time import FASTEST, LONGEST, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap
 from velmot.formats.midi.table import (

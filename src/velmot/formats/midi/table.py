@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import partial
 
-from velmot.core.parameters import Axis, Family, Kind, Label, Parameter
+from velmot.core.axes import Axis
+from velmot.core.parameters import Family, Kind, Label, Parameter
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,10 @@ from typing import Any
 import mido
 import numpy as np
 
-from velmot.core.envelope import Envelope, unbend
+from velmot.core.envelope import Envelope
 from velmot.core.heard import heard
-from velmot.core.parameters import Axis, Family, Parameter
+from velmot.core.parameters import Family, Parameter
+from velmot.core.segments import unbend
 from velmot.core.session import Mode, Session, Track
 from velmot.core.time import TICKS_PER_BEAT, Floats, Ticks
 from velmot.formats.midi.table import FREE
@@ -187,7 +188,7 @@ def _stream(key: str, parameter: Parameter, choice: Choice) -> _Stream:
             place=f"choices.{parameter.id}",
             accepted="cc 0 to cc 119, cc 0 fine to cc 31 fine, bend, program, pressure, nrpn 1/8",
         )
-    if not choice.low < choice.high or (parameter.axis is Axis.LOG and choice.low <= 0):
+    if not choice.low < choice.high or (parameter.axis.logarithmic and choice.low <= 0):
         raise FormatError(
             "span-empty",
             f"{parameter.name}: {choice.low:g} to {choice.high:g} is no span",
@@ -201,14 +202,14 @@ def _stream(key: str, parameter: Parameter, choice: Choice) -> _Stream:
 
 def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int) -> tuple[Ticks, Floats]:
     """(file ticks, whole numbers): the events at which the rounded curve changes."""
-    low, high = (float(curve.axis.place(v)) for v in (choice.low, choice.high))
+    low, high = (float(curve.axis.coordinate(v)) for v in (choice.low, choice.high))
     marks = _crossings(curve, low, (high - low) / stream.steps, stream.steps)
     scaled = np.ceil(np.concatenate((marks, curve.ticks)) * (per_beat / TICKS_PER_BEAT) - 1e-6)
     ticks = np.unique(np.append(scaled.astype(np.int64), 0))
     ticks = ticks[(ticks >= 0) & (ticks * TICKS_PER_BEAT <= length * per_beat)]
     # Tick 0 always gets an event, so that a reader knows the value from the start on.
     at = np.rint(ticks * (TICKS_PER_BEAT / per_beat)).astype(np.int64)
-    numbers = np.clip(np.rint((curve.place_at(at) - low) / (high - low) * stream.steps), 0, stream.steps)
+    numbers = np.clip(np.rint((curve.coordinate_at(at) - low) / (high - low) * stream.steps), 0, stream.steps)
     changes = np.append(True, numbers[1:] != numbers[:-1])
     return ticks[changes], numbers[changes].astype(np.int64)
 
@@ -216,7 +217,7 @@ def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, leng
 def _crossings(curve: Envelope, low: float, step: float, steps: int) -> Floats:
     """Ticks (fractional) where the curve passes from one whole step to the next."""
     out: list[Floats] = [np.zeros(0)]
-    y = (curve.places - low) / step
+    y = (curve.coordinates - low) / step
     for i in np.flatnonzero(np.isfinite(curve.bends[:-1]) & (y[:-1] != y[1:])).tolist():
         start, span = int(curve.ticks[i]), int(curve.ticks[i + 1] - curve.ticks[i])
         lower, upper = sorted((float(y[i]), float(y[i + 1])))

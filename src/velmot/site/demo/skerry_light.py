@@ -13,8 +13,10 @@ import math
 import random
 from collections.abc import Callable, Iterable
 
-from velmot.core.envelope import HOLD, Envelope
-from velmot.core.parameters import Axis, Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
+from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.segments import HOLD
 from velmot.core.session import Device, Lane, Mode, Region, Session, Track, TrackKind
 from velmot.core.time import TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, ticks_of
 
