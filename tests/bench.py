@@ -33,7 +33,7 @@ from velmot.core import editing  # noqa: E402
 from velmot.core.axes import Axis  # noqa: E402
 from velmot.core.envelope import Envelope  # noqa: E402
 from velmot.core.operations import plan  # noqa: E402
-from velmot.core.operations.picking import Picked  # noqa: E402
+from velmot.core.operations.chosen_points import Picked  # noqa: E402
 from velmot.core.operations.set_values import SetValues  # noqa: E402
 from velmot.core.parameters import level, pan  # noqa: E402
 from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402

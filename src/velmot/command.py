@@ -15,8 +15,8 @@ from pydantic import ValidationError
 from velmot.core import operations
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
-from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.session import Session
+from velmot.core.wording import heard_text, span_text
 from velmot.formats import files, midi, session_file
 from velmot.formats.midi.write import usual_choices
 from velmot.formats.report import Report

@@ -69,12 +69,12 @@ def test_the_largest_difference_and_its_span_are_those_of_a_fine_scan(data):
     assert (right[(at < low) | (at >= high)] <= SAME).all() and (left[(at <= low) | (at > high)] <= SAME).all()
 
 
-def test_other_units_are_compared_by_place_in_the_range():
+def test_other_units_are_compared_by_position_in_the_range():
     """0 dB lies at 96/108 of a fader, hard right at 100 % of a pan: 11.1 percent apart."""
     pair = comparison.compared(
         side(Envelope.constant(0.0, Axis.LEVEL)), side(Envelope.constant(100.0), pan("p")), 4 * BEAT
     )
-    assert pair.by_place and pair.largest == pytest.approx(100 - 9600 / 108)
+    assert pair.by_position and pair.largest == pytest.approx(100 - 9600 / 108)
     assert pair.measure.format(pair.largest) == "11.1 %"
 
 

@@ -12,11 +12,11 @@ from velmot.core.errors import RequestError
 from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import plan
 from velmot.core.operations.add_points import AddPoints, Spot
+from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.clear import Clear
 from velmot.core.operations.draw import Draw
 from velmot.core.operations.move_points import MovePoints
 from velmot.core.operations.paste import Clip, ClipPoint, Paste
-from velmot.core.operations.picking import Picked
 from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.remove_points import RemovePoints
 from velmot.core.operations.set_values import SetValues

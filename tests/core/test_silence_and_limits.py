@@ -14,10 +14,10 @@ from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
-from velmot.core.mapping import Wish, affine, mapped
+from velmot.core.mapping import Mapping, affine, mapped
 from velmot.core.operations import plan
+from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.embed import Embed
-from velmot.core.operations.picking import Picked
 from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.retarget import Target
 from velmot.core.operations.set_values import SetValues
@@ -93,7 +93,7 @@ def test_mapping_and_cutting_give_the_same_either_way_round(curve, span, how, up
     silent = [i in quiet for i in range(len(curve))]
     curve = Envelope(curve.ticks, np.where(silent, -96.0, curve.values), curve.bends, Axis.LEVEL)
     for to in (CUT, level("x", low=-60.0)):
-        wish = Wish(how, None, None, upside_down, -20.0, None, 0.05)
+        wish = Mapping(how, None, None, upside_down, -20.0, None, 0.05)
         whole = Fragment(editing.cut(curve, 0, LENGTH).envelope, LENGTH)
         try:
             line = affine(level("l"), [whole.envelope], to, wish)
@@ -109,13 +109,13 @@ def test_mapping_and_cutting_give_the_same_either_way_round(curve, span, how, up
 def test_a_mapping_far_beyond_the_target_is_limited():
     """0 to 1826 ms around 913 ms with a depth of one octave a millisecond: all but the middle is 20 Hz or 20 kHz."""
     delay = Parameter("d", "Delay", Family.DEVICE, unit="ms", high=1826.0)
-    wish = Wish("around", anchor=913.0, to_anchor=640.0, depth=1.0)
+    wish = Mapping("around", anchor=913.0, to_anchor=640.0, depth=1.0)
     rise = Fragment(Envelope.of([(0, 0), (1826 * BEAT, 1826)]), 1826 * BEAT)
     made = mapped(delay, rise, CUT, wish, affine(delay, [rise.envelope], CUT, wish))
     assert at(made.fragment.envelope, 0, 900, 911, 913, 914, 1000) == pytest.approx([20, 20, 160, 640, 1280, 20000])
     assert made.spans_limited == 2
     with pytest.raises(RequestError) as caught:
-        affine(delay, [rise.envelope], CUT, Wish("around", anchor=913.0, to_anchor=640.0, depth=1e300))
+        affine(delay, [rise.envelope], CUT, Mapping("around", anchor=913.0, to_anchor=640.0, depth=1e300))
     assert caught.value.code == "depth"
 
 
@@ -123,7 +123,7 @@ def test_a_mapping_far_beyond_the_target_is_limited():
 def test_a_fit_onto_the_whole_range_limits_nothing(curve, to, upside_down):
     curve = Envelope(curve.ticks, np.maximum(curve.values, -95.0), curve.bends, Axis.LEVEL)
     piece = Fragment(editing.cut(curve, 0, LENGTH).envelope, LENGTH)
-    wish = Wish("fit", to.low, to.high, upside_down)
+    wish = Mapping("fit", to.low, to.high, upside_down)
     try:
         line = affine(level("l"), [piece.envelope], to, wish)
     except RequestError as refused:

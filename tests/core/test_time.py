@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from velmot.core.errors import RequestError
 from velmot.core.time import (
-    LONGEST,
+    MOST_TICKS,
     TICKS_PER_BEAT,
     Meter,
     TempoEvent,
@@ -68,7 +68,7 @@ def test_positions_are_read_as_they_are_written(bar, beat, hundredth):
     assert parse_position(str(TempoMap().position(tick)), TempoMap()) == pytest.approx(tick, abs=1)
 
 
-@given(st.integers(0, LONGEST))
+@given(st.integers(0, MOST_TICKS))
 def test_beats_read_back_to_the_tick(tick):
     assert ticks_of(beats_of(tick)) == tick
     assert beats_array(np.array([tick])) == [beats_of(tick)]

@@ -16,7 +16,7 @@ def main(rounds: int) -> None:
     from django.db import connection
 
     from velmot.core.operations import plan
-    from velmot.core.operations.picking import Picked
+    from velmot.core.operations.chosen_points import Picked
     from velmot.core.operations.set_values import SetValues
     from velmot.formats import session_file
     from velmot.site.demo import skerry_light

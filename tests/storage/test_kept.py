@@ -16,7 +16,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import plan
 from velmot.core.operations.add_points import AddPoints, Spot
-from velmot.core.operations.picking import Picked
+from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.remove_points import RemovePoints
 from velmot.core.operations.set_values import SetValues
 from velmot.core.parameters import level

@@ -15,7 +15,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.mapping import affine, source_span
 from velmot.core.operations.match_table import Landing
-from velmot.core.operations.retarget import Retarget, Target, source_of, wish_of
+from velmot.core.operations.retarget import Retarget, Target, mapping_of, source_of
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session, Track
 from velmot.core.time import beats_of
@@ -35,7 +35,7 @@ def cell_out(session: Session, cell: Landing) -> s.MatchCell:
         do=cell.do,
         found=cell.found,
         onto=cell.onto.id if cell.onto else None,
-        mapped=cell.wish is not None,
+        mapped=cell.mapping is not None,
     )
 
 
@@ -90,7 +90,7 @@ def _target_out(
         for u in useful_spans(session, to)
     ]
     try:
-        scale, offset = affine(source, [envelope], to, wish_of(request, target))
+        scale, offset = affine(source, [envelope], to, mapping_of(request, target))
     except RequestError as error:
         return s.MappingTarget(parameter=to.id, offers=offers, problem=error.message)
     ends = np.array(span) * scale + offset
@@ -146,7 +146,7 @@ def _row_out(session: Session, row: Compared) -> s.ComparedOut:
         one=row.one.name,
         other=row.other.name,
         kind=row.kind,  # type: ignore[arg-type]
-        largest=row.measure.format_distance(row.largest) + (" of the range" if row.by_place else ""),
+        largest=row.measure.format_distance(row.largest) + (" of the range" if row.by_position else ""),
         at=beats_of(row.at),
         at_text=str(session.tempo.position(row.at)),
     )

@@ -34,19 +34,20 @@ from velmot.api.schemas import (
     TrackOut,
     View,
 )
-from velmot.core.activity import activity, why_not_heard
+from velmot.core.activity import activity
 from velmot.core.axes import Axis
-from velmot.core.change import HEARD, Change, Touched, TrackSwap
+from velmot.core.change import HEARD, Change, LaneChange, TrackSwap
 from velmot.core.envelope import Envelope
 from velmot.core.findings.gaps import gaps
+from velmot.core.findings.not_heard import why_not_heard
 from velmot.core.heard import heard, in_words
-from velmot.core.operations.frame import heard_text, span_text
 from velmot.core.outline import last_outline
 from velmot.core.parameters import Family, Kind, Label, Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.summary import outline_of, picture_of
 from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
+from velmot.core.wording import heard_text, span_text
 from velmot.storage import history, remembered, sessions
 from velmot.storage.sessions import Listed
 from velmot.storage.snapshot import snapshot
@@ -142,7 +143,7 @@ def lane_out(session: Session, lane: Lane, changed: int) -> LaneOut:
     start, end = session.span(lane)
     lows, highs = outline_of(session, lane, SPARK_COLUMNS)
     low, high = float(lows.min()), float(highs.max())
-    why = why_not_heard(session, lane)
+    why, _ = why_not_heard(session, lane)
     bottom, top = session.parameter(lane.parameter).position(np.array([low, high])).tolist()
     return LaneOut(
         id=lane.id,
@@ -258,11 +259,11 @@ def _guests(change: Change, view: View | None) -> list[str]:
     return [p for n, (p, drawn) in enumerate(sums) if n == 0 or (n < MOST_GUESTS and drawn <= MOST_DRAWN)]
 
 
-def _listed(change: Change, view: View | None, guests: list[str]) -> list[tuple[Touched, bool]]:
+def _listed(change: Change, view: View | None, guests: list[str]) -> list[tuple[LaneChange, bool]]:
     """The lanes to list, and whether their curves are drawn: all in view on strips and their guests."""
     strips = {*(view.strips if view else ()), *guests}
     first, last = _ticks_in(view.start, view.end, view.columns) if view else (0, 0)
-    rows: list[tuple[Touched, bool]] = []
+    rows: list[tuple[LaneChange, bool]] = []
     for t in change.touched:
         drawn = t.parameter in strips and t.start < last and first < t.end
         if drawn or len(rows) < MOST_LISTED:
@@ -271,7 +272,7 @@ def _listed(change: Change, view: View | None, guests: list[str]) -> list[tuple[
 
 
 def _touched_out(
-    session: Session, t: Touched, view: View | None, drawn: bool, named: bool, in_words: Callable[[int, int], str]
+    session: Session, t: LaneChange, view: View | None, drawn: bool, named: bool, in_words: Callable[[int, int], str]
 ) -> TouchedOut:
     parameter = session.parameter(t.parameter)
     alone = t.home not in (ON_THE_TRACK, HEARD)  # in a region, where there is no lane there is no curve
@@ -332,7 +333,13 @@ def heard_out(session: Session, parameter: str, view: View) -> HeardOut:
 def gaps_out(session: Session, parameters: Iterable[str]) -> list[GapOut]:
     """The odd gaps of parameters."""
     return [
-        GapOut(parameter=g.parameter, start=beats_of(g.start), end=beats_of(g.end), kind=g.kind, message=g.message)
+        GapOut(
+            parameter=g.parameter,
+            start=beats_of(g.start),
+            end=beats_of(g.end),
+            kind="jump" if g.words.startswith("jump") else "drift",
+            message=g.words,
+        )
         for id in parameters
         for g in gaps(session, id)
     ]

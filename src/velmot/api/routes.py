@@ -18,9 +18,9 @@ from velmot.api import schemas as s
 from velmot.api.problems import PROBLEMS
 from velmot.core import operations, selection
 from velmot.core.errors import RequestError
+from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.frame import need_range
 from velmot.core.operations.paste import Paste
-from velmot.core.operations.picking import Picked
 from velmot.core.operations.place_container import PlaceContainer
 from velmot.core.parameters import Parameter
 from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
@@ -312,7 +312,7 @@ def export_container(request: HttpRequest, id: int, region: str) -> HttpResponse
 def read_container(request: HttpRequest, id: int, file: File[UploadedFile], track: str, at: float) -> Any:
     """The request that lays a container from a file over a track, ready to preview."""
     _view(at, at, 1)
-    if (file.size or 0) > clipboard.LONGEST:
+    if (file.size or 0) > clipboard.MOST_BYTES:
         raise FormatError("file-large", "the file is too large", place="file", accepted=container_file.ACCEPTED)
     name, length, clips = container_file.read(file.read())
     wanted = PlaceContainer(sessions.load(id).track(track).id, name, ticks_of(at), length, clips)

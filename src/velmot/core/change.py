@@ -16,7 +16,7 @@ Spans = tuple[tuple[int, int], ...]
 """Some spans ``[start, end)`` in session ticks."""
 
 HEARD = "heard"
-"""The home of a Touched that shows what is heard of a parameter."""
+"""The home of a LaneChange that shows what is heard of a parameter."""
 
 
 @dataclass(frozen=True)
@@ -28,9 +28,22 @@ class LaneSwap:
 
     @property
     def id(self) -> str:
+        return self.lane.id
+
+    @property
+    def lane(self) -> Lane:
+        """The lane as it will be, or as it was where it is removed."""
         lane = self.after or self.before
         assert lane is not None
-        return lane.id
+        return lane
+
+    @property
+    def parameter(self) -> str:
+        return self.lane.parameter
+
+    @property
+    def home(self) -> str:
+        return self.lane.home
 
 
 @dataclass(frozen=True)
@@ -55,7 +68,7 @@ class Caution:
 
 
 @dataclass(frozen=True)
-class Touched:
+class LaneChange:
     """What happens to one lane: over which span (session ticks), how many points, how far it moves.
 
     `called` gives its name, `curves` what it does before and after, in session ticks. They and the largest
@@ -103,7 +116,7 @@ class Touched:
     def _largest(self) -> tuple[float, int]:
         return largest_difference(self.before, self.after, self.start, self.end)
 
-    def place(self) -> dict[str, Any]:
+    def location(self) -> dict[str, Any]:
         """Where it is, for a log that goes there."""
         return {"lane": self.lane, "parameter": self.parameter, "start": self.start, "end": self.end}
 
@@ -129,7 +142,7 @@ class Change:
     title: str
     lanes: tuple[LaneSwap, ...] = ()
     tracks: tuple[TrackSwap, ...] = ()
-    touched: tuple[Touched, ...] = ()
+    touched: tuple[LaneChange, ...] = ()
     cautions: tuple[Caution, ...] = ()
     precedence: Precedence | None = None
     heard: HeardFigure | None = None
@@ -166,27 +179,25 @@ class Change:
         return replace(self.tracks_applied_to(session), lanes=kept, precedence=precedence)
 
 
-def touched_lane(
-    session: Session, swap: LaneSwap, start: int, end: int, spans_limited: int = 0, after: Session | None = None
-) -> Touched:
-    """The figures of one swapped lane over ``[start, end)`` in session ticks.
+def lane_change(
+    session: Session, swap: LaneSwap, span: tuple[int, int], spans_limited: int = 0, after: Session | None = None
+) -> LaneChange:
+    """The figures of one swapped lane over a span ``[start, end)`` in session ticks.
 
     `after` is the session with its tracks as they will be, where regions move or are made.
     """
-    lane, then = swap.after or swap.before, after or session
-    assert lane is not None
+    lane, then = swap.lane, after or session
     home = then if swap.after else session
 
     def curve(side: Session, there: Lane | None) -> Envelope:
         static = home.parameter(lane.parameter)
         return side.in_session_time(there) if there else Envelope.constant(static.value, static.axis)
 
-    return Touched(
+    return LaneChange(
         lane.id,
         lane.parameter,
         lane.home,
-        start,
-        end,
+        *span,
         len(swap.before.envelope) if swap.before else 0,
         len(swap.after.envelope) if swap.after else 0,
         lambda: home.lane_name(lane),

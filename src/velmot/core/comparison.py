@@ -14,8 +14,9 @@ from velmot.core.matching import same_parameter
 from velmot.core.parameters import Family, Parameter
 from velmot.core.session import Lane, Session, Track
 from velmot.core.sums import sum_axis
+from velmot.core.wording import parameter_name
 
-PLACES = Parameter("places", "Place in the range", Family.DEVICE, unit="%", low=-100, high=100)
+POSITIONS = Parameter("positions", "Position in the range", Family.DEVICE, unit="%", low=-100, high=100)
 """What a difference is measured in where the units differ."""
 
 
@@ -32,7 +33,7 @@ class Side:
 class Compared:
     """Two curves over ``[0, length]``: the largest difference (in `measure`'s axis units) and its tick.
 
-    `by_place` says that the units differ, so that places in the range (percent) are compared. A side
+    `by_position` says that the units differ, so that places in the range (percent) are compared. A side
     that is missing counts as its parameter's static value; `kind` is "same", "changed", "only one" or
     "only other".
     """
@@ -42,7 +43,7 @@ class Compared:
     kind: str
     largest: float
     at: int
-    by_place: bool = False
+    by_position: bool = False
 
     @property
     def same(self) -> bool:
@@ -51,25 +52,25 @@ class Compared:
     @property
     def measure(self) -> Parameter:
         """The parameter in whose axis the difference is said."""
-        return PLACES if self.by_place else self.one.parameter
+        return POSITIONS if self.by_position else self.one.parameter
 
 
 def compared(one: Side, other: Side, length: int) -> Compared:
     """Two curves compared over a whole session of `length` ticks."""
-    by_place = not _same_measure(one.parameter, other.parameter)
-    a, b = (_measured(side, by_place) for side in (one, other))
+    by_position = not _same_measure(one.parameter, other.parameter)
+    a, b = (_measured(side, by_position) for side in (one, other))
     largest, at = largest_difference(a, b, 0, length)
     kind = "same" if largest <= SAME else "changed"
     if one.envelope is None and other.envelope is not None:
         kind = "only other"
     elif other.envelope is None and one.envelope is not None:
         kind = "only one"
-    return Compared(one, other, kind, largest, at, by_place)
+    return Compared(one, other, kind, largest, at, by_position)
 
 
 def difference(pair: Compared) -> Envelope:
     """The other minus the one, on a straight axis in the units of `largest`; bends that meet slopes within 0.001."""
-    a, b = (_straight(_measured(side, pair.by_place)) for side in (pair.one, pair.other))
+    a, b = (_straight(_measured(side, pair.by_position)) for side in (pair.one, pair.other))
     return sum_axis(b, editing.map_axis(a, -1.0, 0.0))
 
 
@@ -87,7 +88,7 @@ def tracks_compared(session: Session, one: Track, other: Track) -> list[Compared
         partner = same_parameter(session, parameter, other)
         if partner is not None:
             sides = [
-                Side(f"{t.name} {p.name}", p, heard(session, p.id, groups=False).envelope)
+                Side(parameter_name(session, p.id), p, heard(session, p.id, groups=False).envelope)
                 for t, p in ((one, parameter), (other, partner))
             ]
             rows.append(compared(sides[0], sides[1], session.length))
@@ -132,11 +133,11 @@ def _same_measure(one: Parameter, other: Parameter) -> bool:
     return (one.axis, one.unit, one.labels) == (other.axis, other.unit, other.labels)
 
 
-def _measured(side: Side, by_place: bool) -> Envelope:
+def _measured(side: Side, by_position: bool) -> Envelope:
     """The curve to compare: as it is, or as percent of the parameter's range."""
     p = side.parameter
     envelope = side.envelope if side.envelope is not None else Envelope.constant(p.value, p.axis)
-    if not by_place:
+    if not by_position:
         return envelope
     low, high = float(p.axis.coordinate(p.low)), float(p.axis.coordinate(p.high))
     scale = 100.0 / (high - low)

@@ -22,6 +22,32 @@ Span = tuple[int, int, Region, Lane]
 
 
 @dataclass(frozen=True)
+class Speaking:
+    """Which lane of a parameter speaks at every moment, if its track reads.
+
+    In `spans`, disjoint and in order, a region's lane does; wherever else `own`, the track's lane, if there is one, and
+    else the static value. `muted` are the regions whose lanes would speak if they were not muted.
+    """
+
+    own: Lane | None
+    spans: tuple[Span, ...] = ()
+    muted: tuple[Region, ...] = ()
+
+    def over(self, length: int) -> list[tuple[int, int, Lane | None]]:
+        """(start, end, lane) for all of ``[0, length)``, in order; no lane where the static value speaks."""
+        out: list[tuple[int, int, Lane | None]] = []
+        at = 0
+        for start, end, _, lane in self.spans:
+            out += [(at, start, self.own), (start, end, lane)]
+            at = end
+        return [(a, b, lane) for a, b, lane in (*out, (at, length, self.own)) if a < b]
+
+    def lanes(self, length: int) -> set[str]:
+        """The ids of all lanes that speak at some moment."""
+        return {lane.id for _, _, lane in self.over(length) if lane}
+
+
+@dataclass(frozen=True)
 class Reason:
     """Over ``[start, end)`` the value comes from `source`: static, track or region (then `region` is its id).
 
@@ -86,7 +112,23 @@ def reading(session: Session) -> Session:
     return known
 
 
-def spoken(lanes: Iterable[tuple[Region, Lane]]) -> list[Span]:
+def speaking(session: Session, parameter_id: str) -> Speaking:
+    """Which lane of a parameter speaks when: the one home of that rule. A session never changes, so it remembers."""
+    known: dict[str, Speaking] = session.__dict__.setdefault("_speaking", {})
+    if parameter_id not in known:
+        known[parameter_id] = _speaking(session, parameter_id)
+    return known[parameter_id]
+
+
+def _speaking(session: Session, parameter_id: str) -> Speaking:
+    own = session.lane_at(parameter_id)
+    if own and session.precedence is Precedence.TRACK:
+        return Speaking(own)
+    lanes = session.region_lanes(parameter_id)
+    return Speaking(own, tuple(_topmost_lanes(lanes)), tuple(r for r, _ in lanes if r.muted))
+
+
+def _topmost_lanes(lanes: Iterable[tuple[Region, Lane]]) -> list[Span]:
     """The disjoint spans (start, end) in which region lanes, the winning last, speak, in order; muted regions have none."""
     sounding = [(region, lane) for region, lane in lanes if not region.muted]
     spans = topmost([(region.start, region.end) for region, _ in sounding])
@@ -124,19 +166,14 @@ def in_words(session: Session, reason: Reason, groups: tuple[str, ...] = ()) -> 
 
 def _own(session: Session, parameter_id: str) -> Heard:
     parameter = session.parameter(parameter_id)
-    whole = Reason(0, session.length, "static")
+    static = Envelope.constant(parameter.value, parameter.axis)
     if not session.owner(parameter_id).reads:
-        return Heard(Envelope.constant(parameter.value, parameter.axis), whole)
-    own = session.lane_at(parameter_id)
-    base = own.envelope if own else Envelope.constant(parameter.value, parameter.axis)
-    if own:
-        whole = Reason(0, session.length, "track")
-        if session.precedence is Precedence.TRACK:
-            return Heard(base, whole)
-    lanes = session.region_lanes(parameter_id)
-    spans, muted = tuple(spoken(lanes)), tuple(r for r, _ in lanes if r.muted)
-    pieces = [Piece(a, b, x.envelope, r.start) for a, b, r, x in spans]
-    return Heard(editing.overlaid(base, pieces), whole, spans, muted)
+        return Heard(static, Reason(0, session.length, "static"))
+    now = speaking(session, parameter_id)
+    whole = Reason(0, session.length, "track" if now.own else "static")
+    pieces = [Piece(a, b, x.envelope, r.start) for a, b, r, x in now.spans]
+    base = now.own.envelope if now.own else static
+    return Heard(editing.overlaid(base, pieces), whole, now.spans, now.muted)
 
 
 def _with_groups(session: Session, parameter_id: str) -> Heard:

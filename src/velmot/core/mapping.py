@@ -16,14 +16,15 @@ from velmot.core.errors import RequestError
 from velmot.core.hysteresis import stepped
 from velmot.core.limits import STEEPEST
 from velmot.core.parameters import Parameter
+from velmot.core.segments import HOLD
 from velmot.core.time import Floats
 
 How = Literal["unit", "range", "fit", "around"]
 
 
 @dataclass(frozen=True)
-class Wish:
-    """How a source becomes a target: the mapping and the numbers it needs, in the parameters' own units.
+class Mapping:
+    """How a source becomes a target: the way and the numbers it needs, in the parameters' own units.
 
     `low` and `high` are where a fit lands (nothing means the target's whole range); `anchor` becomes
     `to_anchor` (nothing means the target's static value) and one source axis unit `depth` target axis units.
@@ -39,21 +40,21 @@ class Wish:
     hysteresis: float = 0.0
 
 
-def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, wish: Wish) -> tuple[float, float]:
+def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, mapping: Mapping) -> tuple[float, float]:
     """(scale, offset) of the mapping between the two axes; RequestError where it makes no sense.
 
     `curves` are all that is mapped together: what a fit reads its span from.
     """
-    if wish.how == "unit":
+    if mapping.how == "unit":
         if (source.unit, source.axis) != (to.unit, to.axis) or source.holds_only != to.holds_only:
             said = f"{source.name} and {to.name} have different units"
             raise RequestError("unit-differs", said, place="mapping", accepted="range, fit or around")
         return 1.0, 0.0
-    if wish.how == "around":
-        return _around(source, to, wish)
-    low, high = source_span(source, curves, wish.how)
-    to_low, to_high = target_span(wish, to)
-    if wish.upside_down:
+    if mapping.how == "around":
+        return _around(source, to, mapping)
+    low, high = source_span(source, curves, mapping.how)
+    to_low, to_high = target_span(mapping, to)
+    if mapping.upside_down:
         to_low, to_high = to_high, to_low
     scale = (to_high - to_low) / (high - low)
     if not abs(scale) <= STEEPEST:
@@ -62,13 +63,13 @@ def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, wish: W
     return scale, to_low - scale * low
 
 
-def _around(source: Parameter, to: Parameter, wish: Wish) -> tuple[float, float]:
-    if not abs(wish.depth) <= STEEPEST:
-        said = f"a depth of {wish.depth:g} cannot be used"
+def _around(source: Parameter, to: Parameter, mapping: Mapping) -> tuple[float, float]:
+    if not abs(mapping.depth) <= STEEPEST:
+        said = f"a depth of {mapping.depth:g} cannot be used"
         raise RequestError("depth", said, place="depth", accepted=f"−{STEEPEST:,.0f} to {STEEPEST:,.0f}")
-    anchor = float(source.axis.coordinate(_value(source, wish.anchor, "anchor")))
-    landing = to.value if wish.to_anchor is None else _value(to, wish.to_anchor, "to_anchor")
-    depth = -wish.depth if wish.upside_down else wish.depth
+    anchor = float(source.axis.coordinate(_value(source, mapping.anchor, "anchor")))
+    landing = to.value if mapping.to_anchor is None else _value(to, mapping.to_anchor, "to_anchor")
+    depth = -mapping.depth if mapping.upside_down else mapping.depth
     return depth, float(to.axis.coordinate(landing)) - depth * anchor
 
 
@@ -101,11 +102,11 @@ def _glided(curve: Envelope) -> Floats:
     return np.asarray(curve.coordinates[reached])
 
 
-def target_span(wish: Wish, to: Parameter) -> tuple[float, float]:
+def target_span(mapping: Mapping, to: Parameter) -> tuple[float, float]:
     """Where a fit or a range lands, in target axis units."""
-    if wish.how == "range" or wish.low is None or wish.high is None:
+    if mapping.how == "range" or mapping.low is None or mapping.high is None:
         return float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
-    low, high = _value(to, wish.low, "low"), _value(to, wish.high, "high")
+    low, high = _value(to, mapping.low, "low"), _value(to, mapping.high, "high")
     if low == high:
         said = f"both ends are {to.format(low)}"
         raise RequestError("fit-equal", said, place="targets", accepted="two different values")
@@ -133,7 +134,7 @@ class Mapped:
     silence: str = ""
 
 
-def mapped(source: Parameter, fragment: Fragment, to: Parameter, wish: Wish, line: tuple[float, float]) -> Mapped:
+def mapped(source: Parameter, fragment: Fragment, to: Parameter, mapping: Mapping, line: tuple[float, float]) -> Mapped:
     """The fragment by the straight `line` (scale, offset) on the target's axis, limited to what it can be.
 
     It is limited before it becomes values, as a steep line may lead to none. The steps of named values are solved,
@@ -142,8 +143,8 @@ def mapped(source: Parameter, fragment: Fragment, to: Parameter, wish: Wish, lin
     scale, offset = line
     if to.labels:
         mapped_to = scale * fragment.envelope.coordinates + offset
-        return Mapped(Fragment(stepped(fragment.envelope, mapped_to, to, wish.hysteresis), fragment.length))
-    envelope, silence = fragment.envelope, _silence_lands(source, to, wish, line)
+        return Mapped(Fragment(stepped(fragment.envelope, mapped_to, to, mapping.hysteresis), fragment.length))
+    envelope, silence = fragment.envelope, _silence_lands(source, to, mapping, line)
     floor = source.axis.floor
     if floor is not None and silence != scale * floor + offset:
         envelope = envelope.split_at(envelope.beside_silence())
@@ -161,7 +162,7 @@ def mapped(source: Parameter, fragment: Fragment, to: Parameter, wish: Wish, lin
     return Mapped(Fragment(curve, fragment.length), spans, said)
 
 
-def _silence_lands(source: Parameter, to: Parameter, wish: Wish, line: tuple[float, float]) -> float:
+def _silence_lands(source: Parameter, to: Parameter, mapping: Mapping, line: tuple[float, float]) -> float:
     """Where silence lands, in target axis units: silence stays silence on a level; elsewhere it is the end of what is
     mapped where that reaches down to silence, else the lowest there is (the highest, upside down).
     """
@@ -172,9 +173,20 @@ def _silence_lands(source: Parameter, to: Parameter, wish: Wish, line: tuple[flo
     if to.axis.floor is not None:
         return to.axis.floor
     ends = [float(to.axis.coordinate(v)) for v in (to.low, to.high)]
-    if wish.how in ("range", "fit"):
+    if mapping.how in ("range", "fit"):
         reached = scale * floor + offset
-        spanned = target_span(wish, to)
+        spanned = target_span(mapping, to)
         if min(abs(reached - end) for end in spanned) <= SAME:
             return reached
     return ends[0] if scale > 0 else ends[1]
+
+
+def possible(fragment: Fragment, parameter: Parameter) -> Mapped:
+    """The fragment with every value one the parameter can have, its numbers kept: mapped to itself, and limited."""
+    if not parameter.labels:
+        envelope, spans = editing.limit(fragment.envelope, parameter.low, parameter.high)
+        return Mapped(Fragment(envelope, fragment.length), spans)
+    values = [parameter.nearest(v) for v in fragment.envelope.values.tolist()]
+    moved = sum(a != b for a, b in zip(values, fragment.envelope.values.tolist(), strict=True))
+    rows = zip(fragment.envelope.ticks.tolist(), values, [HOLD] * len(values), strict=True)
+    return Mapped(Fragment(Envelope.of(rows, parameter.axis), fragment.length), moved)

@@ -10,6 +10,7 @@ from velmot.core.operations.carry import Carry
 from velmot.core.operations.retarget import Retarget, Target
 from velmot.core.session import Session, Track
 from velmot.core.time import Tick
+from velmot.core.wording import parameter_name
 
 VERBS: dict[str, type[Any]] = {"carry": Carry, "retarget": Retarget}
 
@@ -46,7 +47,7 @@ def kept(session: Session, verb: str, request: Any) -> Recipe:
         names = {id: session.track(id).name for id in request.targets}
     else:
         bare |= {"lane": ""}
-        names = {t.parameter: _said(session, t.parameter) for t in request.targets}
+        names = {t.parameter: parameter_name(session, t.parameter) for t in request.targets}
     return Recipe(verb, replace(request, **bare), tuple(names.items()))
 
 
@@ -66,10 +67,6 @@ def used(session: Session, recipe: Recipe, on: Selection) -> tuple[Any, list[str
     found = [(spans[id], _parameter(session, id, name, missing)) for id, name in recipe.names if id in spans]
     landing = tuple(Target(p, t.low, t.high) for t, p in found if p is not None)
     return replace(request, lane=on.lanes[0], targets=landing, **common), missing
-
-
-def _said(session: Session, parameter: str) -> str:
-    return f"{session.owner(parameter).name} {session.parameter(parameter).name}"
 
 
 def _track(session: Session, id: str, name: str, missing: list[str]) -> Track | None:

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from velmot.core.mean import time_weighted_mean
-from velmot.core.operations.picking import Picked, check_points, lanes_of
+from velmot.core.operations.chosen_points import Picked, check_points, points_of
 from velmot.core.session import Session
 
 Way = Literal["all", "range", "same value", "next", "previous"]
@@ -57,7 +57,7 @@ def picked_points(
 
 def numbers_of_points(session: Session, picked: tuple[Picked, ...]) -> Numbers:
     """The numbers of picked points; values only if all are of one parameter."""
-    lanes = lanes_of(session, picked)
+    lanes = points_of(session, picked)
     ticks = [int(lane.envelope.ticks[i]) + session.zero_of(lane) for lane, points in lanes for i in points]
     start, end, count = min(ticks), max(ticks), len(ticks)
     if len({lane.parameter for lane, _ in lanes}) > 1:

@@ -27,7 +27,7 @@ from velmot.core.limits import (
 )
 from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
-from velmot.core.time import LONGEST, TempoMap
+from velmot.core.time import MOST_TICKS, TempoMap
 
 Extra = tuple[tuple[str, str], ...]
 """What a file said that this version does not know: (key, JSON text) pairs, kept for writing back."""
@@ -285,7 +285,7 @@ class Session:
 
     def checked(self) -> Session:
         """The session itself, once everything in it is found possible; else RequestError with the place."""
-        if not 0 < self.length <= LONGEST:
+        if not 0 < self.length <= MOST_TICKS:
             raise _wrong("length", "the session's length must be above 0", "length", "1 to 1,000,000 beats")
         _check_amounts(self)
         self._check_ids()
@@ -320,7 +320,7 @@ class Session:
                 said = f"{parameter.name} feeds “{parameter.target}”, which is no track"
                 raise _wrong("target-unknown", said, f"parameter {parameter.id}", "the id of a track")
         for region in track.regions:
-            if region.start < 0 or region.length < 1 or region.end > LONGEST:
+            if region.start < 0 or region.length < 1 or region.end > MOST_TICKS:
                 said = f"the region “{region.name}” does not lie in a session"
                 raise _wrong("region-span", said, f"region {region.id}", "a start from 0 and a length above 0")
 

@@ -27,7 +27,7 @@ Floats = npt.NDArray[np.float64]
 Flags = npt.NDArray[np.bool_]
 
 TICKS_PER_BEAT = 1_612_800  # 2^10 · 3^2 · 5^2 · 7
-LONGEST = 1_000_000 * TICKS_PER_BEAT
+MOST_TICKS = 1_000_000 * TICKS_PER_BEAT
 SLOWEST, FASTEST = 1.0, 1000.0
 _FEW = 24  # fewer positions are quicker one by one
 _CLOCK_ERROR = 5e-5  # seconds
@@ -332,7 +332,7 @@ def parse_position(text: str, tempo: TempoMap) -> Tick:
         raise RequestError(
             "position-unread", f"“{text}” is not a position", place="position", accepted=ACCEPTED_POSITIONS
         )
-    if not 0 <= tick <= LONGEST:
+    if not 0 <= tick <= MOST_TICKS:
         raise RequestError(
             "position-range",
             f"“{text}” lies outside what a session can hold",

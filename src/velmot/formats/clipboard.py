@@ -21,7 +21,7 @@ from velmot.formats.report import FormatError
 from velmot.formats.session_file import envelope_of, point_rows
 from velmot.formats.strict_json import parsed
 
-LONGEST = 16 * 1024 * 1024
+MOST_BYTES = 16 * 1024 * 1024
 ACCEPTED = "lanes copied from Velmot"
 
 
@@ -68,7 +68,7 @@ def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str
 
 def read(text: str) -> tuple[tuple[Clip, ...], Tick, Tick]:
     """(clips, start, length) of a clipboard's text; FormatError if it is anything else."""
-    if len(text) > LONGEST:
+    if len(text) > MOST_BYTES:
         raise FormatError("clip-long", "the clipboard's text is too long", place="clipboard", accepted=ACCEPTED)
     try:
         board = _Clipboard.model_validate(parsed(text.encode("utf-8")))

@@ -13,7 +13,7 @@ from velmot.core.limits import LONGEST_NAME, MOST_CLIPS
 from velmot.core.operations.paste import Clip
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
-from velmot.formats.clipboard import LONGEST, ClipShape, clip_of, clip_row, within_points
+from velmot.formats.clipboard import MOST_BYTES, ClipShape, clip_of, clip_row, within_points
 from velmot.formats.report import FormatError
 from velmot.formats.strict_json import parsed
 
@@ -46,7 +46,7 @@ def write(session: Session, region_id: str) -> bytes:
 
 def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...]]:
     """(name, length, clips) of a file's bytes; FormatError if it is anything else."""
-    if not data or len(data) > LONGEST:
+    if not data or len(data) > MOST_BYTES:
         raise FormatError("container-size", f"the file has {len(data):,} bytes", place="file", accepted=ACCEPTED)
     try:
         box = _Container.model_validate(parsed(data))

@@ -33,8 +33,3 @@ def within_size(data: bytes, most: int, noun: str) -> None:
             place="file",
             accepted=f"{noun} of at most {most // MEGABYTE} MB",
         )
-
-
-def counted(number: int, noun: str) -> str:
-    """“1 lane”, “12 lanes”."""
-    return f"{number:,} {noun}" if number == 1 else f"{number:,} {noun}s"

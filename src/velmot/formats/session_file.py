@@ -16,7 +16,8 @@ from velmot.core.parameters import Label, Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
 from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
-from velmot.formats.report import MEGABYTE, FormatError, Report, counted, within_size
+from velmot.core.wording import counted
+from velmot.formats.report import MEGABYTE, FormatError, Report, within_size
 from velmot.formats.session_shape import LaneShape, ParameterShape, Part, RegionShape, SessionShape, TrackShape
 from velmot.formats.strict_json import NotPlain, check_plain, check_text, parsed
 

@@ -62,7 +62,7 @@ def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None
             title=shortened(change.title),
             request=request or {},
             swaps=swaps,
-            touched=[t.place() for t in change.touched],
+            touched=[t.location() for t in change.touched],
         )
         _keep_named(step)
         _swap(row, swaps, "after")

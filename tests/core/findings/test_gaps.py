@@ -19,8 +19,9 @@ from velmot.core.session import Lane, Precedence
 def test_jumps_at_both_edges_of_a_gap_are_named_with_their_figures():
     """Wave goes from −10 to −2 dB; the track stands at −20 dB at beat 8 and at −16 dB at beat 16."""
     first, after = gaps(small(), "bell.level")
-    assert (first.kind, first.start, first.end, first.message) == ("jump", 0, b(8), "jumps 10.00 dB at 3.1.00")
-    assert (after.start, after.end, after.message) == (b(16), b(40), "jumps 14.00 dB at 5.1.00")
+    assert (first.kind, first.start, first.end, first.words) == ("gap", 0, b(8), "jumps 10.00 dB at 3.1.00")
+    assert (after.start, after.end, after.words) == (b(16), b(40), "jumps 14.00 dB at 5.1.00")
+    assert (first.size, after.size) == pytest.approx((10, 14)) and first.lane is None
 
 
 def test_a_long_straight_segment_through_a_gap_between_regions_is_a_drift():
@@ -30,8 +31,8 @@ def test_a_long_straight_segment_through_a_gap_between_regions_is_a_drift():
     apart = replace(bell, regions=(bell.regions[0], replace(bell.regions[1], start=b(30))))
     made = made.with_tracks([apart, made.tracks[1]])
     (drift,) = gaps(made, "bell.level")
-    assert (drift.kind, drift.start, drift.end) == ("drift", b(16), b(30))
-    assert drift.message == "drifts from −16.0 dB to −9.0 dB"
+    assert (drift.size, drift.start, drift.end) == (pytest.approx(7), b(16), b(30))
+    assert drift.words == "drifts from −16.0 dB to −9.0 dB"
     closer = made.with_tracks([replace(apart, regions=(apart.regions[0], replace(bell.regions[1], start=b(21))))])
     assert gaps(closer.with_tracks([*closer.tracks, made.tracks[1]]), "bell.level") == [], "five beats are not long"
 
@@ -48,10 +49,11 @@ def test_there_is_nothing_odd_where_no_region_is_heard(change):
 def test_joining_a_gap_leaves_nothing_odd_at_its_start(data):
     session = data.draw(sessions())
     every = [g for p in session._parameters if not p.endswith(("mute", "step")) for g in gaps(session, p)]
-    found = [g for g in every if g.kind == "jump" and g.start > 0 and g.end < session.length]
+    found = [g for g in every if g.words.startswith("jumps") and g.start > 0 and g.end < session.length]
     assume(found)
     gap = data.draw(st.sampled_from(found))
-    filled = FillGap(gap.parameter, gap.start, gap.end, "join")
+    assert gap.mend == FillGap(gap.parameter, gap.start, gap.end, "hold"), "it brings what would mend it"
+    filled = replace(gap.mend, how="join")
     after = plan(session, "fill gap", filled).applied_to(session)
     again = [g for g in gaps(after, gap.parameter) if g.start == gap.start]
-    assert all(g.kind == "drift" for g in again)
+    assert all(g.words.startswith("drifts") for g in again)

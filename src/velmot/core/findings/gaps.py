@@ -2,34 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 from velmot.core.envelope import Envelope
-from velmot.core.heard import heard, reading, spoken
+from velmot.core.findings.finding import Finding, Kind
+from velmot.core.heard import heard, reading, speaking
+from velmot.core.operations.fill_gap import FillGap
 from velmot.core.parameters import Parameter
 from velmot.core.session import Precedence, Session
-from velmot.core.time import TICKS_PER_BEAT
+from velmot.core.spans import outside
+from velmot.core.time import TICKS_PER_BEAT, Tick
 
-LONG = 6 * TICKS_PER_BEAT
+SHORTEST_DRIFT = 6 * TICKS_PER_BEAT
 """A segment at least this long through a gap is a drift."""
 
-LEAST = 0.01
+SMALLEST_SHARE = 0.01
 """Jumps and drifts below this share of the parameter's range are none."""
 
 
-@dataclass(frozen=True)
-class Gap:
-    """A gap ``[start, end)`` of one parameter, and in words what is odd about it."""
-
-    parameter: str
-    start: int
-    end: int
-    kind: Literal["jump", "drift"]
-    message: str
-
-
-def gaps(session: Session, parameter_id: str) -> list[Gap]:
+def gaps(session: Session, parameter_id: str) -> list[Finding]:
     """The gaps of one parameter in which it jumps or drifts, in order; none for named values.
 
     Where region lanes speak the gaps are between them; else between the regions of the track, where
@@ -37,48 +26,46 @@ def gaps(session: Session, parameter_id: str) -> list[Gap]:
     """
     parameter = session.parameter(parameter_id)
     lane = session.lane_at(parameter_id)
-    if parameter.holds_only or (session.precedence is Precedence.TRACK and lane):
+    track = session.owner(parameter_id)
+    if not track.regions or parameter.holds_only or (session.precedence is Precedence.TRACK and lane):
+        return []
+    spans = [(a, b) for a, b, _, _ in speaking(session, parameter_id).spans]
+    if not spans and lane is None:
         return []
     now = heard(reading(session), parameter_id, groups=False).envelope
-    spans = [(a, b) for a, b, _, _ in spoken(session.region_lanes(parameter_id))]
     if spans:
-        return [g for a, b in _between(spans, session.length) if (g := _odd(session, parameter, now, a, b))]
-    track = session.owner(parameter_id)
-    covered = sorted((r.start, r.end) for r in track.regions if not r.container)
-    inner = [(a, b) for a, b in _between(covered, session.length) if a > 0 and b < session.length]
-    return [g for a, b in inner if lane and (g := _drift(session, parameter, now, a, b))]
+        return [g for a, b in outside(spans, session.length) if (g := _odd(session, parameter, now, a, b))]
+    covered = [(r.start, r.end) for r in track.regions if not r.container]
+    inner = [(a, b) for a, b in outside(covered, session.length) if a > 0 and b < session.length]
+    return [g for a, b in inner if (g := _drift(session, parameter, now, a, b))]
 
 
-def _between(spans: list[tuple[int, int]], length: int) -> list[tuple[int, int]]:
-    """What sorted spans leave of ``[0, length)``."""
-    out, at = [], 0
-    for start, end in spans:
-        out.append((at, min(start, length)))
-        at = max(at, end)
-    return [(a, b) for a, b in (*out, (at, length)) if a < b]
-
-
-def _odd(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Gap | None:
-    jumps = []
+def _odd(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Finding | None:
+    jumps: list[tuple[float, str]] = []
     for tick in (start, end):
         far = abs(float(now.coordinate_at(tick) - now.coordinate_at(tick, "left")))
-        if 0 < tick < session.length and far >= _least(parameter):
-            jumps.append(f"{parameter.format_distance(far)} at {session.tempo.position(tick)}")
+        if 0 < tick < session.length and far >= SMALLEST_SHARE * parameter.span:
+            jumps.append((far, f"{parameter.format_distance(far)} at {session.tempo.position(tick)}"))
     if jumps:
-        return Gap(parameter.id, start, end, "jump", f"jumps {' and '.join(jumps)}")
+        said = f"jumps {' and '.join(words for _, words in jumps)}"
+        return _finding(parameter, start, end, said, max(far for far, _ in jumps))
     return _drift(session, parameter, now, start, end)
 
 
-def _drift(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Gap | None:
-    if end - start < LONG or now.count(start + 1, end):
+def _drift(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Finding | None:
+    if end - start < SHORTEST_DRIFT or now.count(start + 1, end):
         return None
-    a, b = float(now.at(start)), float(now.at(end, "left"))
-    far = abs(float(parameter.axis.coordinate(a) - parameter.axis.coordinate(b)))
-    if far < _least(parameter):
+    far = abs(float(now.coordinate_at(start) - now.coordinate_at(end, "left")))
+    if far < SMALLEST_SHARE * parameter.span:
         return None
-    said = f"drifts from {parameter.format(a)} to {parameter.format(b)}"
-    return Gap(parameter.id, start, end, "drift", said)
+    values = now.value_at(start), now.value_at(end, "left")
+    said = f"drifts from {parameter.format(values[0])} to {parameter.format(values[1])}"
+    return _finding(parameter, start, end, said, far)
 
 
-def _least(parameter: Parameter) -> float:
-    return LEAST * abs(float(parameter.axis.coordinate(parameter.high) - parameter.axis.coordinate(parameter.low)))
+def _finding(parameter: Parameter, start: int, end: int, words: str, size: float) -> Finding:
+    mend = FillGap(parameter.id, Tick(start), Tick(end), "hold")
+    return Finding(KIND.name, parameter.id, start, end, words, size=size, sure=0.5, mend=mend)
+
+
+KIND = Kind("gap", "gaps", gaps)

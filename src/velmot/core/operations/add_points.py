@@ -10,12 +10,15 @@ from velmot.core.change import Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_SPOTS
-from velmot.core.operations import picking
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
+from velmot.core.operations import cautions as say
+from velmot.core.operations.chosen_points import possible_values
+from velmot.core.operations.frame import Operation, home_span, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
-from velmot.core.session import Session
-from velmot.core.time import LONGEST, Tick
+from velmot.core.session import ON_THE_TRACK, Session
+from velmot.core.time import MOST_TICKS, Tick
+from velmot.core.wording import counted, parameter_name, span_text
 
 
 @dataclass(frozen=True)
@@ -41,24 +44,24 @@ def plan(session: Session, request: AddPoints) -> Change:
     if not request.spots:
         raise RequestError("points-none", "no point is given", place="spots", accepted="at least one point")
     zero, end = home_span(session, parameter, request.home)
-    values, limited = picking.limited_values(parameter, [_place(parameter, s.value) for s in request.spots])
-    draft = Draft(session)
+    values, limited = possible_values(parameter, [_coordinate(parameter, s.value) for s in request.spots])
     lane = session.lane_at(request.parameter, request.home)
     ticks = [s.at for s in request.spots]
     if min(ticks) < zero or max(ticks) > end:
-        place = f"{session.tempo.position(zero)} to {session.tempo.position(end)}"
-        raise RequestError("point-outside", "a point would lie outside its lane", place="spots", accepted=place)
+        said = "a point would lie outside its lane"
+        raise RequestError("point-outside", said, place="spots", accepted=span_text(session, zero, end))
     points = dict(sorted({t - zero: v for t, v in zip(ticks, values, strict=True)}.items()))
     envelope = with_points(lane.envelope if lane else None, parameter, points)
     first, last = _span(envelope, min(points), max(points))
-    draft.write(parameter, request.home, envelope, zero + first, min(zero + last, end), limited)
-    cautions = picking.limited_caution(parameter, limited)
-    owner = session.owner(parameter.id).name
-    noun = "a point" if len(request.spots) == 1 else f"{len(request.spots)} points"
-    return picking.finished(draft, f"Add {noun} to {owner} {parameter.name}", cautions)
+    work = WorkingCopy(session)
+    work.write(parameter.id, request.home, envelope, (zero + first, min(zero + last, end)), limited)
+    work.cautions += say.limited_values(parameter, limited)
+    count = len(request.spots)
+    what = "a point" if count == 1 else counted(count, "point")
+    return work.change(f"Add {what} to {parameter_name(session, parameter.id)}")
 
 
-def _place(parameter: Parameter, value: float) -> float:
+def _coordinate(parameter: Parameter, value: float) -> float:
     if not np.isfinite(value) or (parameter.axis.logarithmic and value <= 0):
         raise RequestError(
             "value-range",
@@ -92,7 +95,7 @@ def with_points(envelope: Envelope | None, parameter: Parameter, points: dict[in
 def _span(envelope: Envelope, first: int, last: int) -> tuple[int, int]:
     before = envelope.ticks[envelope.ticks < first]
     after = envelope.ticks[envelope.ticks > last]
-    return (int(before[-1]) if len(before) else 0), (int(after[0]) + 1 if len(after) else LONGEST)
+    return (int(before[-1]) if len(before) else 0), (int(after[0]) + 1 if len(after) else MOST_TICKS)
 
 
 OPERATION = Operation("add points", AddPoints, plan)

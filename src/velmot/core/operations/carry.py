@@ -6,30 +6,24 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core import editing
-from velmot.core.change import Caution, Change, TrackSwap
+from velmot.core.change import Caution, Change
 from velmot.core.editing import Fragment, Piece
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import winning_last
 from velmot.core.limits import MOST_IDS, MOST_MATCHES, MOST_TIMES
-from velmot.core.mapping import affine, mapped
-from velmot.core.matching import device_named, resting_like, static_differences, with_device, with_same_parameter
-from velmot.core.operations.frame import Draft, Operation, fitted, need_range, says, span_text
-from velmot.core.operations.landing import (
-    Budget,
-    Landed,
-    beyond_end,
-    limited,
-    not_reading,
-    region_wins,
-    take_away,
-    within_session,
-)
+from velmot.core.mapping import affine, mapped, possible
+from velmot.core.matching import device_named, static_differences, with_device, with_same_parameter
+from velmot.core.operations import cautions as say
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.landing import Landed
 from velmot.core.operations.match_table import Landing, Match, table
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Mode, Session, Track
+from velmot.core.session import Lane, Session, Track
 from velmot.core.spans import runs, topmost
 from velmot.core.time import Tick
+from velmot.core.wording import named, parameter_name, span_text
 
 
 @dataclass(frozen=True)
@@ -83,29 +77,27 @@ class _Run:
 def plan(session: Session, request: Carry) -> Change:
     """Everything carrying would replace. All sources are read before anything is written."""
     lanes, targets = _asked(session, request)
-    cautions: list[Caution] = []
-    loads = _loads(session, request, lanes, cautions)
+    work = WorkingCopy(session)
+    loads = _loads(session, request, lanes, work.cautions)
     wider, cells = _with_missing(session, request, loads, targets)
-    targets = [wider.track(t.id) for t in targets]
+    work.widen(wider)
     stretches = {id: _runs(wider, [x for x in loads if x.parameter.id == id]) for id in cells}
     shifts = _shifts(request, loads, wider.length)
-    draft = Draft(wider)
     if request.how == "move":
         for load in loads:
             if not _stays(load, stretches[load.parameter.id], cells[load.parameter.id], shifts, wider.length):
-                take_away(draft, load.lane, load.start, load.end)
-    budget = Budget()
+                work.take_away(load.lane, load.start, load.end)
     for id, own in cells.items():
         for cell in own:
-            _land(draft, request, stretches[id], cell, shifts, cautions, budget)
-    cautions = list(dict.fromkeys(cautions))
-    swaps, touched = draft.finished()
-    changed = _changed_tracks(session, request, lanes, targets)
-    hit = {wider.owner(t.parameter).id for t in touched}
-    cautions += [not_reading(t) for t in targets if not t.reads and not request.set_to_read and t.id in hit]
-    if not (swaps or changed or cautions):
-        cautions.append(Caution("no-change", "It is already like this: nothing would change"))
-    return Change(_title(request, session, lanes, targets), swaps, changed, touched, tuple(cautions))
+            _land(work, request, stretches[id], cell, shifts)
+    if request.match_static:
+        pairs = (pair for target in targets for pair in _static_pairs(session, lanes, target))
+        work.rest_at({there.id: here.value for here, there in pairs})
+    if request.set_to_read:
+        work.set_to_read(t.id for t in targets)
+    hit = {wider.owner(s.parameter).id for s in work.lane_swaps()}
+    work.cautions += [say.not_reading(t) for t in targets if not work.track(t.id).reads and t.id in hit]
+    return work.change(_title(request, session, lanes, targets))
 
 
 def _runs(session: Session, loads: list[_Load]) -> list[_Run]:
@@ -187,18 +179,6 @@ def _static_pairs(session: Session, lanes: list[Lane], target: Track) -> list[tu
     return [pair for owner in owners.values() for pair in static_differences(session, owner, target)]
 
 
-def _changed_tracks(session: Session, request: Carry, lanes: list[Lane], targets: list[Track]) -> tuple[TrackSwap, ...]:
-    """Targets that gained parameters, rest elsewhere now, or are switched to read."""
-    out = []
-    for target in targets:
-        after = resting_like(target, _static_pairs(session, lanes, target)) if request.match_static else target
-        if request.set_to_read and not after.reads:
-            after = replace(after, mode=Mode.READ)
-        if after != session.track(target.id):
-            out.append(TrackSwap(session.track(target.id), after))
-    return tuple(out)
-
-
 def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
     need_range(request.start, request.end)
     if not request.lanes and not request.devices:
@@ -247,73 +227,47 @@ def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[C
     return loads
 
 
-def _land(
-    draft: Draft,
-    request: Carry,
-    runs: list[_Run],
-    cell: Landing,
-    shifts: list[int],
-    cautions: list[Caution],
-    budget: Budget,
-) -> None:
+def _land(work: WorkingCopy, request: Carry, runs: list[_Run], cell: Landing, shifts: list[int]) -> None:
     """Lay a parameter's runs over its match on one target track, with cautions for what does not fit."""
-    session, track, target, source = draft.session, cell.track, cell.onto, cell.source
+    session, track, target, source = work.session, cell.track, cell.onto, cell.source
     if target is None:
         if cell.found != "chosen":
-            said = f"{track.name} has no {source.name} like {session.owner(source.id).name}'s: left out"
-            cautions.append(Caution("no-such-parameter", said, track=track.id))
+            like = f"like {session.owner(source.id).name}'s"
+            work.cautions.append(say.no_such_parameter(track, source.name, like))
         return
-    fragments, spans_limited = _fitted(runs, cell, target, cautions)
-    landings: list[Landed] = []
+    fragments, spans_limited = _fitted(work, runs, cell, target)
+    pieces: list[Landed] = []
     for shift in shifts:
         for run, fragment in zip(runs, fragments, strict=True):
             if shift == 0 and target.id == source.id and run.on_track:
                 if len(shifts) == 1:
-                    said = f"{session.owner(source.id).name} {source.name} is already there: nothing would change"
-                    cautions.append(Caution("already-there", said, track=track.id))
+                    said = f"{parameter_name(session, source.id)} is already there: nothing would change"
+                    work.cautions.append(Caution("already-there", said, track=track.id))
                 continue
-            landed = within_session(session, fragment, run.start + shift)
-            if landed is None or landed.fragment.length < fragment.length:
-                cautions.append(beyond_end(session, track))
-            if landed is not None:
-                landings.append(landed)
-        budget.spend(sum(len(f.envelope) for f in fragments), len(fragments))
+            pieces.append(Landed(run.start + shift, fragment))
+        work.budget.spend(sum(len(f.envelope) for f in fragments), len(fragments))
     if request.times > len(shifts):
-        cautions.append(beyond_end(session, track))
-    if not landings:
-        return
-    start, end = min(x.at for x in landings), max(x.end for x in landings)
-    if spans_limited:
-        cautions.append(limited(spans_limited, track, target, start, end))
-    ramp = request.ramp if request.edges == "ramp" else 0
-    draft.lay(target, landings, ramp, spans_limited * (len(landings) // len(runs) or 1))
-    cautions += region_wins(session, target, track, [(x.at, x.end) for x in landings])
+        work.cautions.append(say.beyond_end(session, track))
+    copies = sum(0 <= x.at < session.length for x in pieces) // len(runs) or 1
+    work.land(target, pieces, request.ramp if request.edges == "ramp" else 0, spans_limited, copies)
 
 
-def _fitted(runs: list[_Run], cell: Landing, target: Parameter, cautions: list[Caution]) -> tuple[list[Fragment], int]:
+def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Parameter) -> tuple[list[Fragment], int]:
     """The runs as the target can have them, all by one map where the units differ; and how many spans were limited."""
-    out, limited = [], 0
-    line = None
-    if cell.wish is not None:
-        line = affine(cell.source, [run.fragment.envelope for run in runs], target, cell.wish)
-    for run in runs:
-        if line is None or cell.wish is None:
-            fragment, spans = fitted(run.fragment, target)
-        else:
-            made = mapped(cell.source, run.fragment, target, cell.wish, line)
-            fragment, spans = made.fragment, made.spans_limited
-            if made.silence:
-                cautions.append(Caution("silence", made.silence, track=cell.track.id))
-        out.append(fragment)
-        limited += spans
-    return out, limited
+    if cell.mapping is None:
+        made = [possible(run.fragment, target) for run in runs]
+    else:
+        line = affine(cell.source, [run.fragment.envelope for run in runs], target, cell.mapping)
+        made = [mapped(cell.source, run.fragment, target, cell.mapping, line) for run in runs]
+    silences = dict.fromkeys(x.silence for x in made if x.silence)
+    work.cautions += [Caution("silence", said, track=cell.track.id) for said in silences]
+    return [x.fragment for x in made], sum(x.spans_limited for x in made)
 
 
 def _title(request: Carry, session: Session, lanes: list[Lane], targets: list[Track]) -> str:
     verb = "Carry" if request.how == "copy" else "Move"
-    what = session.lane_name(lanes[0]) if len(lanes) == 1 else f"{len(lanes)} lanes"
-    where = targets[0].name if len(targets) == 1 else f"{len(targets)} tracks"
-    return f"{verb} {what} to {where}"
+    what = named([session.lane_name(lane) for lane in lanes], "lane")
+    return f"{verb} {what} to {named([t.name for t in targets], 'track')}"
 
 
 OPERATION = Operation("carry", Carry, plan)

@@ -8,18 +8,22 @@ from typing import Literal
 from velmot.core import editing
 from velmot.core.change import Caution, Change
 from velmot.core.editing import Fragment
-from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS, MOST_TIMES
+from velmot.core.mapping import possible
 from velmot.core.matching import same_parameter, with_same_parameter
+from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
-from velmot.core.operations.frame import Operation, fitted, says
-from velmot.core.operations.landing import Budget, limited, not_reading
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.operations.chosen_regions import names_of, regions_of
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.landing import Landed
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
-from velmot.core.session import Mode, Region, Session, Track
+from velmot.core.session import ON_THE_TRACK, Region, Session, Track
 from velmot.core.time import Tick
+from velmot.core.wording import named
 
 
 @dataclass(frozen=True)
@@ -64,13 +68,13 @@ def plan(session: Session, request: CarryRegions) -> Change:
 
     Raises RequestError where automation that is to stay on the track could not be heard there as it was.
     """
-    regions = regions_named(session, request.regions)
+    regions = regions_of(session, request.regions)
     cautions: list[Caution] = []
     source = session
     if request.how == "move" and request.automation == "without":
         source, cautions = _left_behind(session, regions)
-        regions = regions_named(source, request.regions)
-    work = RegionWork(source, cautions)
+        regions = regions_of(source, request.regions)
+    work = WorkingCopy(source, cautions)
     landings = _landings(source, request, regions, work)
     work.widen(_with_missing(source, request, landings))
     if request.how == "move":
@@ -81,15 +85,12 @@ def plan(session: Session, request: CarryRegions) -> Change:
         _say_muted(work, regions)
     for landing in landings:
         _land(work, request, landing)
-    after = work.result()
     if request.set_to_read:
-        targets = {x.target for x in landings}
-        after = after.with_tracks(
-            replace(t, mode=Mode.READ) if t.id in targets and not t.reads else t for t in after.tracks
-        )
+        work.set_to_read(dict.fromkeys(x.target for x in landings))
+    after = work.after()
     change = change_between(session, after, _title(session, request, regions), work.cautions, work.named)
     hit = dict.fromkeys(after.owner(t.parameter).id for t in change.touched)
-    unread = [not_reading(after.track(id)) for id in hit if not after.track(id).reads]
+    unread = [say.not_reading(after.track(id)) for id in hit if not after.track(id).reads]
     return replace(change, cautions=(*change.cautions, *unread))
 
 
@@ -121,20 +122,20 @@ def _along(session: Session, remedy: Remedy | None) -> Remedy | None:
     """A remedy that asks to lift others too is one that takes them along here."""
     if remedy is None or not remedy.also:
         return remedy
-    name = session.region(remedy.also[0]).name if len(remedy.also) == 1 else f"{len(remedy.also)} regions"
+    name = named([session.region(id).name for id in remedy.also], "region")
     return replace(remedy, words=f"take {name} along too")
 
 
-def _say_muted(work: RegionWork, regions: list[tuple[Track, Region]]) -> None:
+def _say_muted(work: WorkingCopy, regions: list[tuple[Track, Region]]) -> None:
     """Automation of a muted region that goes alone is heard where it lands."""
     for track, region in regions:
         if region.muted and work.session.lanes_in(region.id):
             said = f"{region.name} is muted and its automation is not heard now: where it lands, it would be"
-            work.cautions.append(Caution("muted", said, track=track.id, start=region.start, end=region.end))
+            work.cautions.append(say.about_region("muted", said, region, track.id))
 
 
 def _landings(
-    session: Session, request: CarryRegions, regions: list[tuple[Track, Region]], work: RegionWork
+    session: Session, request: CarryRegions, regions: list[tuple[Track, Region]], work: WorkingCopy
 ) -> list[_Landing]:
     """Every place the regions land at, in order; RequestError where one cannot be."""
     first, last = regions[0][1].start, max(r.end for _, r in regions)
@@ -142,9 +143,9 @@ def _landings(
     shifts, step = [shift], _step(request, last - first)
     if request.how == "repeat":
         shifts = [shift + n * step for n in range(1, _count(request, first + shift, step) + 1)]
-    budget, copies = Budget(), len(shifts) * max(len(set(request.targets)), 1)
+    copies = len(shifts) * max(len(set(request.targets)), 1)
     points = sum(len(x.envelope) for _, r in regions for x in session.lanes_in(r.id))
-    budget.spend(points * copies, len(regions) * copies)
+    work.budget.spend(points * copies, len(regions) * copies)
     out = []
     for by in shifts:
         for track, region in regions:
@@ -153,7 +154,7 @@ def _landings(
 
 
 def _landing(
-    session: Session, request: CarryRegions, track: Track, region: Region, at: int, work: RegionWork
+    session: Session, request: CarryRegions, track: Track, region: Region, at: int, work: WorkingCopy
 ) -> list[_Landing]:
     """Where one region lands; a repeat leaves out, or cuts, what would pass its end."""
     fill = request.how == "repeat" and request.until is not None
@@ -168,8 +169,7 @@ def _landing(
             length = end - at
         elif request.how == "repeat":
             if not fill:
-                said = f"What would pass the session's end, {session.tempo.position(session.length)}, is left out"
-                work.cautions.append(Caution("beyond-end", said, track=track.id))
+                work.cautions.append(say.beyond_end(session, track))
             return []
         else:
             latest = session.tempo.position(max(session.length - region.length, 0))
@@ -226,7 +226,9 @@ def _going(session: Session, request: CarryRegions, track: Track, region: Region
     return [*(inside if request.automation != "without" else []), *(p for p in under if p not in inside)]
 
 
-def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Region, targets: tuple[str, ...]) -> None:
+def _take_away(
+    work: WorkingCopy, request: CarryRegions, track: Track, region: Region, targets: tuple[str, ...]
+) -> None:
     """What a move takes from its old place; automation that goes alone and lands nowhere stays in its region."""
     session = work.session
     for lane in session.lanes_in(region.id):
@@ -239,18 +241,18 @@ def _take_away(work: RegionWork, request: CarryRegions, track: Track, region: Re
     if request.under == "goes along":
         for parameter in track.parameters:
             if session.lane_at(parameter.id):
-                curve = work.track_curve(parameter)
+                curve = work.curve(parameter)
                 straight = editing.straightened(curve, [(region.start, region.end)], parameter.holds_only)
-                work.write(parameter.id, "track", straight.from_zero())
+                work.write(parameter.id, ON_THE_TRACK, straight)
                 work.name(parameter.id, region.start, region.end)
     if request.automation != "alone":
         work.drop(track.id, region.id)
 
 
-def _land(work: RegionWork, request: CarryRegions, landing: _Landing) -> None:
+def _land(work: WorkingCopy, request: CarryRegions, landing: _Landing) -> None:
     """Put one region, and what goes along, at its new place."""
     session, region = work.session, landing.region
-    home = region.id if request.how == "move" and len(set(request.targets)) <= 1 else work.new_id()
+    home = region.id if request.how == "move" and len(set(request.targets)) <= 1 else work.new_region_id()
     if request.automation != "alone":
         work.put(landing.target, replace(region, id=home, start=landing.at, length=landing.length))
     for lane in session.lanes_in(region.id):
@@ -262,29 +264,33 @@ def _land(work: RegionWork, request: CarryRegions, landing: _Landing) -> None:
             continue
         work.name(target.id, landing.at, landing.at + landing.length)
         if request.automation == "with":
-            work.write(target.id, home, _fitted(work, lane.envelope, source, target, landing))
+            work.write(
+                target.id,
+                home,
+                _possible(work, Fragment(lane.envelope, landing.length), source, target, landing).envelope,
+            )
         else:
-            _land_on_track(work, editing.cut(lane.envelope, 0, landing.length), source, target, landing)
+            _lay_on_track(work, editing.cut(lane.envelope, 0, landing.length), source, target, landing)
     if request.under == "goes along":
         _carry_under(work, landing)
 
 
-def _fitted(work: RegionWork, curve: Envelope, source: Parameter, target: Parameter, landing: _Landing) -> Envelope:
+def _possible(work: WorkingCopy, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> Fragment:
     """A lane as the target can have it, with a caution where it had to give way."""
     if source.id == target.id:
-        return curve
-    fragment, spans = fitted(Fragment(curve, landing.length), target)
-    if spans:
-        track = work.session.track(landing.target)
-        work.cautions.append(limited(spans, track, target, landing.at, landing.at + landing.length))
-    return fragment.envelope
+        return piece
+    made = possible(piece, target)
+    if made.spans_limited:
+        track, end = work.session.track(landing.target), landing.at + landing.length
+        work.cautions.append(say.limited_spans(made.spans_limited, track, target, landing.at, end))
+    return made.fragment
 
 
-def _land_on_track(work: RegionWork, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> None:
-    work.land(target, piece.map(lambda curve: _fitted(work, curve, source, target, landing)), landing.at)
+def _lay_on_track(work: WorkingCopy, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> None:
+    work.lay(target, [Landed(landing.at, _possible(work, piece, source, target, landing))])
 
 
-def _carry_under(work: RegionWork, landing: _Landing) -> None:
+def _carry_under(work: WorkingCopy, landing: _Landing) -> None:
     """The track's own automation under a region, to where the region lands."""
     session, region = work.session, landing.region
     for parameter in landing.source.parameters:
@@ -293,16 +299,15 @@ def _carry_under(work: RegionWork, landing: _Landing) -> None:
         if lane and target:
             piece = editing.cut(lane.envelope, region.start, region.start + landing.length)
             work.name(target.id, landing.at, landing.at + landing.length)
-            _land_on_track(work, piece, parameter, target, landing)
+            _lay_on_track(work, piece, parameter, target, landing)
 
 
-def _match(work: RegionWork, parameter: Parameter, landing: _Landing) -> Parameter | None:
+def _match(work: WorkingCopy, parameter: Parameter, landing: _Landing) -> Parameter | None:
     """The same parameter on the target, or a caution that there is none."""
     track = work.session.track(landing.target)
     target = same_parameter(work.session, parameter, track)
     if target is None:
-        said = f"{track.name} has no {parameter.name} like {landing.source.name}'s: left out"
-        work.cautions.append(Caution("no-such-parameter", said, track=track.id))
+        work.cautions.append(say.no_such_parameter(track, parameter.name, f"like {landing.source.name}'s"))
     return target
 
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from velmot.core.change import Change
-from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations.chosen_regions import checked_name, names_of, regions_of
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Session
 
 
@@ -23,11 +24,9 @@ class ChangeRegions:
 
 def plan(session: Session, request: ChangeRegions) -> Change:
     """The regions renamed or muted; the lanes of others that run at the same time stay as they are."""
-    regions = regions_named(session, request.regions)
-    name = None if request.name is None else request.name.strip()
-    if name is not None and not 0 < len(name) <= 300:
-        raise RequestError("name", "a region needs a name", place="name", accepted="1 to 300 characters")
-    work = RegionWork(session)
+    regions = regions_of(session, request.regions)
+    name = None if request.name is None else checked_name(request.name, "region")
+    work = WorkingCopy(session)
     for track, region in regions:
         muted = region.muted if request.muted is None else request.muted
         work.put(track.id, replace(region, name=name or region.name, muted=muted))
@@ -36,7 +35,7 @@ def plan(session: Session, request: ChangeRegions) -> Change:
                 work.name(lane.parameter, region.start, region.end)
     verb = "Rename" if name is not None else "Mute" if request.muted else "Unmute"
     title = f"{verb} {names_of(regions)}{f' to {name}' if name else ''}"
-    return change_between(session, work.result(), title, named=work.named)
+    return change_between(session, work.after(), title, named=work.named)
 
 
 OPERATION = Operation("change regions", ChangeRegions, plan)

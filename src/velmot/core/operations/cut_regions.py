@@ -8,10 +8,13 @@ from velmot.core import editing
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Session
 from velmot.core.time import Tick
+from velmot.core.wording import span_text
 
 LATER = "the second part starts later, and so wins over what overlaps it"
 
@@ -26,25 +29,23 @@ class CutRegions:
 
 def plan(session: Session, request: CutRegions) -> Change:
     """The first part keeps the region's id, the second gets a new one; RequestError if none lies across the place."""
-    regions = regions_named(session, request.regions)
+    regions = regions_of(session, request.regions)
     cut = [(t, r) for t, r in regions if r.start < request.at < r.end]
     if not cut:
-        spans = ", ".join(
-            f"{session.tempo.position(r.start)} to {session.tempo.position(r.end)}" for _, r in regions[:3]
-        )
+        spans = ", ".join(span_text(session, r.start, r.end) for _, r in regions[:3])
         said = f"{session.tempo.position(request.at)} is not inside {names_of(regions)}"
         raise RequestError("cut-edge", said, place="at", accepted=f"a place between the edges {spans}")
-    work = RegionWork(session)
+    work = WorkingCopy(session)
     for track, region in cut:
         seam = request.at - region.start
-        second = replace(region, id=work.new_id(), start=request.at, length=region.end - request.at)
+        second = replace(region, id=work.new_region_id(), start=request.at, length=region.end - request.at)
         work.put(track.id, replace(region, length=seam))
         work.put(track.id, second)
         for lane in session.lanes_in(region.id):
             work.write(lane.parameter, region.id, editing.until(lane.envelope, seam))
             work.write(lane.parameter, second.id, editing.since(lane.envelope, seam).shift(-seam))
     title = f"Cut {names_of(cut)} at {session.tempo.position(request.at)}"
-    return change_between(session, work.result(), title, because=LATER)
+    return change_between(session, work.after(), title, because=LATER)
 
 
 OPERATION = Operation("cut regions", CutRegions, plan)

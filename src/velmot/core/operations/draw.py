@@ -4,19 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from velmot.core import editing
 from velmot.core.change import Change
 from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_SPOTS
-from velmot.core.operations import picking
+from velmot.core.operations import cautions as say
 from velmot.core.operations.add_points import Spot
-from velmot.core.operations.frame import ON_THE_TRACK, Draft, Operation, home_span, says
+from velmot.core.operations.chosen_points import possible_values
+from velmot.core.operations.frame import Operation, home_span, says
+from velmot.core.operations.landing import Landed
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
-from velmot.core.session import Session
+from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.thinning import thinned
+from velmot.core.wording import parameter_name
 
 
 @dataclass(frozen=True)
@@ -37,17 +40,15 @@ def plan(session: Session, request: Draw) -> Change:
         raise RequestError("tolerance", "an error cannot be negative", place="tolerance", accepted="0 or more")
     spots = {min(max(s.at, zero), end) - zero: s.value for s in request.stroke}
     if len(spots) < 2:
-        raise RequestError("stroke-short", "a stroke needs a length", place="stroke", accepted="two places apart")
+        raise RequestError("stroke-short", "a stroke needs a length", place="stroke", accepted="two positions apart")
     ticks = sorted(spots)
     raw = [float(parameter.axis.coordinate(max(spots[t], parameter.low))) for t in ticks]
-    values, limited = picking.limited_values(parameter, raw)
+    values, limited = possible_values(parameter, raw)
     fragment = _fragment(parameter, ticks, values, request.tolerance)
-    draft = Draft(session)
-    base = draft.envelope(parameter, request.home, ticks[0])
-    after = editing.splice(base, fragment, ticks[0])
-    draft.write(parameter, request.home, after, zero + ticks[0], zero + ticks[-1], limited)
-    cautions = picking.limited_caution(parameter, limited)
-    return picking.finished(draft, f"Draw on {session.owner(parameter.id).name} {parameter.name}", cautions)
+    work = WorkingCopy(session)
+    work.lay(parameter, [Landed(ticks[0], fragment)], home=request.home, limited=limited)
+    work.cautions += say.limited_values(parameter, limited)
+    return work.change(f"Draw on {parameter_name(session, parameter.id)}")
 
 
 def _fragment(parameter: Parameter, ticks: list[int], values: list[float], tolerance: float) -> Fragment:
@@ -56,8 +57,8 @@ def _fragment(parameter: Parameter, ticks: list[int], values: list[float], toler
         rows = [(t - ticks[0], v, HOLD) for t, v in zip(ticks, values, strict=True)]
         steps = [row for i, row in enumerate(rows) if i == 0 or row[1] != rows[i - 1][1]]
         return Fragment(Envelope.of([*steps, (length, steps[-1][1], HOLD)], parameter.axis), length)
-    places = [float(parameter.axis.coordinate(v)) for v in values]
-    kept = thinned(list(zip(ticks, places, strict=True)), tolerance)
+    coordinates = [float(parameter.axis.coordinate(v)) for v in values]
+    kept = thinned(list(zip(ticks, coordinates, strict=True)), tolerance)
     known = dict(zip(ticks, values, strict=True))
     return Fragment(Envelope.of([(t - ticks[0], known[t]) for t, _ in kept], parameter.axis), length)
 

@@ -63,7 +63,7 @@ def _only(session: Session, change: Change, parameters: list[str]) -> Session:
     """The session after the change, with nothing but the lanes of some parameters."""
     wanted = set(parameters)
     few = session.with_lanes(lane for p in parameters if _known(session, p) for lane in session.lanes_of(p))
-    lanes = tuple(s for s in change.lanes if (s.after or s.before).parameter in wanted)  # type: ignore[union-attr]
+    lanes = tuple(s for s in change.lanes if s.parameter in wanted)
     return replace(change, lanes=lanes).unchecked_on(few)
 
 

@@ -12,14 +12,16 @@ from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.heard import Heard, heard, reading
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import cautions as say
+from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
-from velmot.core.operations.region_work import RegionWork, names_of, regions_named
 from velmot.core.operations.set_precedence import SetPrecedence
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session, Track
-from velmot.core.spans import runs
+from velmot.core.spans import outside, runs
 
 
 @dataclass(frozen=True)
@@ -34,7 +36,7 @@ class Embed:
 
 def plan(session: Session, request: Embed) -> Change:
     """Each region takes over what was heard in its span; in the gaps the track's lanes stay as they are."""
-    regions = regions_named(session, request.regions)
+    regions = regions_of(session, request.regions)
     after, cautions = embed_into(session, regions, request.parameters)
     otherwise = (
         f"no track lane of these parameters runs where {names_of(regions)} {'lies' if len(regions) == 1 else 'lie'}"
@@ -58,17 +60,17 @@ def embed_into(
             accepted="the precedence region, which can be switched first",
             remedy=Remedy("let region lanes win first", step=SetPrecedence("region")),
         )
-    work = RegionWork(session)
+    work = WorkingCopy(session)
     heard_in = {r.id for r in sounding([r for _, r in regions], work.cautions, "embed")}
     for track in dict.fromkeys(t.id for t, _ in regions):
         mine = [r for t, r in regions if t.id == track and r.id in heard_in]
         for parameter in session.track(track).parameters:
             if (not parameters or parameter.id in parameters) and session.lane_at(parameter.id):
                 _embed(work, parameter, mine, keep_under)
-    return work.result(), work.cautions
+    return work.after(), work.cautions
 
 
-def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_under: bool) -> None:
+def _embed(work: WorkingCopy, parameter: Parameter, regions: list[Region], keep_under: bool) -> None:
     session = work.session
     now = heard(reading(session), parameter.id, groups=False)
     chosen = [r for r in regions if _can(work, now, parameter, r)]
@@ -80,24 +82,28 @@ def _embed(work: RegionWork, parameter: Parameter, regions: list[Region], keep_u
     for region, piece in zip(chosen, pieces, strict=True):
         work.write(parameter.id, region.id, piece)
     if not keep_under:
-        own = work.track_curve(parameter)
+        own = work.curve(parameter)
         below = editing.straightened(cut if own is now.envelope else own, runs_of(chosen), parameter.holds_only)
-        work.write(parameter.id, ON_THE_TRACK, below.from_zero())
+        work.write(parameter.id, ON_THE_TRACK, below)
 
 
-def _can(work: RegionWork, now: Heard, parameter: Parameter, region: Region) -> bool:
+def _can(work: WorkingCopy, now: Heard, parameter: Parameter, region: Region) -> bool:
     """Whether the track's lane can be embedded in a region; if not, a caution says why."""
     session = work.session
     if session.lane_at(parameter.id, region.id):
         said = f"{region.name} has its own {parameter.name} lane, which is heard: it stays"
-    elif now.spans and not any(
-        r.source == "track" and r.start < region.end and region.start < r.end for r in now.reasons
-    ):
+    elif _covered(now, region):
         said = f"In {region.name} another region's {parameter.name} lane is heard, not the track's"
     else:
         return True
-    work.cautions.append(Caution("not-embedded", said, start=region.start, end=region.end))
+    work.cautions.append(say.about_region("not-embedded", said, region))
     return False
+
+
+def _covered(now: Heard, region: Region) -> bool:
+    """Whether other regions' lanes are heard in all of a region's span."""
+    others = [(a - region.start, b - region.start) for a, b, _, _ in now.spans if a < region.end and region.start < b]
+    return bool(others) and not outside(others, region.length)
 
 
 def runs_of(regions: list[Region]) -> list[tuple[int, int]]:

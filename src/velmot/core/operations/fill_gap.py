@@ -10,12 +10,15 @@ from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
-from velmot.core.operations.frame import Operation, need_range, says, span_text
-from velmot.core.operations.landing import not_reading
-from velmot.core.operations.region_work import RegionWork, change_between
+from velmot.core.operations.cautions import not_reading
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.landing import Landed
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.segments import HOLD
-from velmot.core.session import Precedence, Session
+from velmot.core.session import Session
 from velmot.core.time import Tick
+from velmot.core.wording import parameter_name, span_text
 
 
 @dataclass(frozen=True)
@@ -36,12 +39,10 @@ def plan(session: Session, request: FillGap) -> Change:
         end = session.tempo.position(session.length)
         raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
     now = heard(reading(session), parameter.id, groups=False)
-    if session.precedence is Precedence.REGION and any(
-        r.source == "region" and r.start < request.end and request.start < r.end for r in now.reasons
-    ):
+    if any(a < request.end and request.start < b for a, b, _, _ in now.spans):
         said = f"a region's own {parameter.name} lane speaks in {span_text(session, request.start, request.end)}"
         raise RequestError("gap-covered", said, place="range", accepted="a span between regions")
-    before, after = float(now.envelope.at(request.start, "left")), float(now.envelope.at(request.end))
+    before, after = now.envelope.value_at(request.start, "left"), now.envelope.value_at(request.end)
     if request.start == 0:
         before = after
     if request.end >= session.length:
@@ -49,14 +50,13 @@ def plan(session: Session, request: FillGap) -> Change:
     hold = request.how == "hold" or parameter.holds_only or before == after
     length = request.end - request.start
     rows = [(0, before, HOLD if hold else 0.0), (length, before if hold else after, 0.0)]
-    work = RegionWork(session)
-    work.land(parameter, Fragment(Envelope.of(rows, parameter.axis), length), request.start)
+    work = WorkingCopy(session)
+    work.lay(parameter, [Landed(request.start, Fragment(Envelope.of(rows, parameter.axis), length))])
     work.name(parameter.id, request.start, request.end)
     verb = "Hold" if hold else "Join"
-    name = f"{session.owner(parameter.id).name} {parameter.name}"
-    title = f"{verb} {name} over {span_text(session, request.start, request.end)}"
+    title = f"{verb} {parameter_name(session, parameter.id)} over {span_text(session, request.start, request.end)}"
     track = session.owner(parameter.id)
-    return change_between(session, work.result(), title, [] if track.reads else [not_reading(track)], work.named)
+    return change_between(session, work.after(), title, [] if track.reads else [not_reading(track)], work.named)
 
 
 OPERATION = Operation("fill gap", FillGap, plan)

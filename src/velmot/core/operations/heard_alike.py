@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from velmot.core.change import Caution, Change, HeardFigure, LaneSwap, Touched, touched_lane
+from velmot.core.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, lane_change
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.operations.change_regions import ChangeRegions
-from velmot.core.operations.region_work import swaps_between
+from velmot.core.operations.heard_change import swaps_between
 from velmot.core.remedy import Remedy
-from velmot.core.session import Lane, Region, Session
+from velmot.core.session import Region, Session
+from velmot.core.wording import is_or_are, named, parameter_name
 
 
 def change_heard_alike(
@@ -28,14 +29,14 @@ def change_heard_alike(
         reason, remedy = (said[0].message, said[0].remedy) if said else (otherwise, None)
         accepted = "regions and parameters for which it can be done"
         raise RequestError("nothing-to-do", reason, place="regions", accepted=accepted, remedy=remedy)
-    figures = [_figure(before, after, p) for p in dict.fromkeys(_lane(s).parameter for s in lanes)]
+    figures = [_figure(before, after, p) for p in dict.fromkeys(s.parameter for s in lanes)]
     worst = max(figures, key=lambda f: f.largest)
     if worst.largest > SAME:
-        name = f"{after.owner(worst.parameter).name} {after.parameter(worst.parameter).name}"
+        name = parameter_name(after, worst.parameter)
         far = after.parameter(worst.parameter).format_distance(worst.largest)
         said_so = f"{name} would be heard up to {far} differently at {after.tempo.position(worst.at)}"
         raise RequestError("heard-differs", said_so, place="regions", accepted="regions that do not overlap others")
-    touched = _touched(before, after, lanes)
+    touched = _lane_changes(before, after, lanes)
     return Change(title, lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
 
 
@@ -43,9 +44,8 @@ def sounding(regions: list[Region], cautions: list[Caution], what: str) -> list[
     """Of some regions those that are not muted; one caution for the others offers to let them sound, to do `what`."""
     muted = [r for r in regions if r.muted]
     if muted:
-        one = len(muted) == 1
-        name = muted[0].name if one else f"{len(muted)} regions"
-        said = f"{name} {'is' if one else 'are'} muted, so nothing in {'it' if one else 'them'} is heard: unmute {'it' if one else 'them'} to {what}"
+        name, them = named([r.name for r in muted], "region"), "it" if len(muted) == 1 else "them"
+        said = f"{name} {is_or_are(len(muted))} muted, so nothing in {them} is heard: unmute {them} to {what}"
         remedy = Remedy(f"unmute {name} first", step=ChangeRegions(tuple(r.id for r in muted), muted=False))
         start, end = min(r.start for r in muted), max(r.end for r in muted)
         cautions.append(Caution("muted", said, start=start, end=end, remedy=remedy))
@@ -58,12 +58,12 @@ def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
     return HeardFigure(parameter, *largest_difference(was, now, 0, before.length))
 
 
-def _touched(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[Touched, ...]:
+def _lane_changes(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[LaneChange, ...]:
     """The lanes, each over its span; a track's over those of the regions whose lanes change with it."""
     reach: dict[str, tuple[int, int]] = {}
     placed = []
     for swap in lanes:
-        lane = _lane(swap)
+        lane = swap.lane
         start, end = after.span(lane)
         placed.append((swap, lane, start, end))
         if not lane.on_track:
@@ -73,11 +73,5 @@ def _touched(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tu
     for swap, lane, start, end in placed:
         if lane.on_track:
             start, end = reach.get(lane.parameter, (start, end))
-        out.append(touched_lane(before, swap, start, end, after=after))
+        out.append(lane_change(before, swap, (start, end), after=after))
     return tuple(out)
-
-
-def _lane(swap: LaneSwap) -> Lane:
-    lane = swap.after or swap.before
-    assert lane is not None
-    return lane

@@ -11,9 +11,12 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Region, Session, Track
+from velmot.core.wording import span_text
 
 EARLIER = "the joined region starts earlier, and so loses to what overlaps it"
 
@@ -27,11 +30,11 @@ class JoinRegions:
 
 def plan(session: Session, request: JoinRegions) -> Change:
     """The first region grows over the others; where one of them lacks a lane it takes what was heard there."""
-    regions = regions_named(session, request.regions)
+    regions = regions_of(session, request.regions)
     _check(session, regions)
     track, first = regions[0]
     parts = [r for _, r in regions]
-    work = RegionWork(session)
+    work = WorkingCopy(session)
     work.put(track.id, replace(first, length=parts[-1].end - first.start))
     for part in parts[1:]:
         work.drop(track.id, part.id)
@@ -39,7 +42,7 @@ def plan(session: Session, request: JoinRegions) -> Change:
         work.write(parameter, first.id, _joined(session, parameter, parts))
         for part in parts[1:]:
             work.write(parameter, part.id, None)
-    return change_between(session, work.result(), f"Join {names_of(regions)} of {track.name}", because=EARLIER)
+    return change_between(session, work.after(), f"Join {names_of(regions)} of {track.name}", because=EARLIER)
 
 
 def _check(session: Session, regions: list[tuple[Track, Region]]) -> None:
@@ -53,7 +56,7 @@ def _check(session: Session, regions: list[tuple[Track, Region]]) -> None:
         if a.end != b.start:
             way = "a gap" if a.end < b.start else "an overlap"
             low, high = sorted((a.end, b.start))
-            said = f"between {a.name} and {b.name} there is {way}, {session.tempo.position(low)} to {session.tempo.position(high)}"
+            said = f"between {a.name} and {b.name} there is {way}, {span_text(session, low, high)}"
             raise RequestError("join-gap", said, place="regions", accepted="regions that touch")
         if (a.muted, a.container) != (b.muted, b.container):
             said = f"{a.name} and {b.name} differ: one is muted or a container"

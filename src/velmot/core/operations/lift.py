@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from velmot.core import editing
 from velmot.core.change import Caution, Change
-from velmot.core.editing import Piece
 from velmot.core.heard import heard, reading
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import cautions as say
+from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.embed import runs_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
-from velmot.core.operations.region_work import RegionWork, names_of, regions_named
+from velmot.core.operations.landing import Landed
 from velmot.core.operations.set_precedence import SetPrecedence
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
-from velmot.core.session import ON_THE_TRACK, Precedence, Region, Session
+from velmot.core.session import Precedence, Region, Session
+from velmot.core.wording import listed, named
 
 
 @dataclass(frozen=True)
@@ -31,8 +34,8 @@ class Lift:
 
 def plan(session: Session, request: Lift) -> Change:
     """Each track lane takes over what was heard in the regions' spans; outside them it stays as it is."""
-    regions = regions_named(session, request.regions)
-    work = RegionWork(session)
+    regions = regions_of(session, request.regions)
+    work = WorkingCopy(session)
     inside = {
         r.id: [
             x.parameter for x in session.lanes_in(r.id) if not request.parameters or x.parameter in request.parameters
@@ -47,22 +50,21 @@ def plan(session: Session, request: Lift) -> Change:
         _lift(work, session.parameter(parameter), mine)
     name = names_of(regions)
     otherwise = f"{name} {'has' if len(regions) == 1 else 'have'} no lane of these parameters to lift"
-    return change_heard_alike(session, work.result(), f"Lift from {name}", work.cautions, otherwise)
+    return change_heard_alike(session, work.after(), f"Lift from {name}", work.cautions, otherwise)
 
 
-def _lift(work: RegionWork, parameter: Parameter, regions: list[Region]) -> None:
+def _lift(work: WorkingCopy, parameter: Parameter, regions: list[Region]) -> None:
     session = work.session
     chosen = _possible(work, parameter, regions)
     if not chosen:
         return
     now = heard(reading(session), parameter.id, groups=False).envelope
-    pieces = [Piece(start, end, now) for start, end in runs_of(chosen)]
-    work.write(parameter.id, ON_THE_TRACK, editing.overlaid(work.track_curve(parameter), pieces).from_zero())
+    work.lay(parameter, [Landed(start, editing.cut(now, start, end)) for start, end in runs_of(chosen)])
     for region in chosen:
         work.write(parameter.id, region.id, None)
 
 
-def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> list[Region]:
+def _possible(work: WorkingCopy, parameter: Parameter, regions: list[Region]) -> list[Region]:
     """The regions whose lanes can be lifted without a change in what is heard; cautions say why not."""
     session, chosen = work.session, list(regions)
     order = {r.id: n for n, (r, _) in enumerate(session.region_lanes(parameter.id))}
@@ -83,13 +85,14 @@ def _possible(work: RegionWork, parameter: Parameter, regions: list[Region]) -> 
 
 
 def _where_track_wins(
-    work: RegionWork, parameter: Parameter, chosen: list[Region], others: list[Region]
+    work: WorkingCopy, parameter: Parameter, chosen: list[Region], others: list[Region]
 ) -> list[Region]:
     if work.session.lane_at(parameter.id):
         reason = "is not heard, as the track's own lane wins in this session: there is nothing to lift"
         remedy = Remedy("let region lanes win first", step=SetPrecedence("region"))
     elif others:
-        reason = f"can only be lifted together with {', '.join(r.name for r in others[:3])}, which a track lane would silence"
+        names = listed([r.name for r in others], "region")
+        reason = f"can only be lifted together with {names}, which a track lane would silence"
         remedy = _together(others)
     else:
         return chosen
@@ -99,12 +102,11 @@ def _where_track_wins(
 
 
 def _refused(region: Region, said: str, remedy: Remedy) -> Caution:
-    return Caution("not-lifted", said, start=region.start, end=region.end, remedy=remedy)
+    return replace(say.about_region("not-lifted", said, region), remedy=remedy)
 
 
 def _together(others: list[Region]) -> Remedy:
-    name = others[0].name if len(others) == 1 else f"{len(others)} regions"
-    return Remedy(f"lift {name} too", also=tuple(r.id for r in others))
+    return Remedy(f"lift {named([r.name for r in others], 'region')} too", also=tuple(r.id for r in others))
 
 
 def _overlap(one: Region, other: Region) -> bool:

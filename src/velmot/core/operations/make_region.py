@@ -7,9 +7,11 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations.chosen_regions import checked_name
 from velmot.core.operations.embed import embed_into
 from velmot.core.operations.frame import Operation, need_range, says
-from velmot.core.operations.region_work import RegionWork, change_between
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Region, Session
 from velmot.core.time import Tick
 
@@ -30,17 +32,16 @@ class MakeRegion:
 
 def plan(session: Session, request: MakeRegion) -> Change:
     """The region, and in it what was heard of the parameters; what is heard stays the same."""
-    track, name = session.track(request.track), request.name.strip()
+    track = session.track(request.track)
     need_range(request.start, request.end)
     if request.end > session.length:
         end = session.tempo.position(session.length)
         raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
-    if not 0 < len(name) <= 300:
-        raise RequestError("name", "a region needs a name", place="name", accepted="1 to 300 characters")
-    work = RegionWork(session)
-    region = Region(work.new_id(), name, request.start, request.end - request.start, False, request.container)
+    name = checked_name(request.name, "region")
+    work = WorkingCopy(session)
+    region = Region(work.new_region_id(), name, request.start, request.end - request.start, False, request.container)
     work.put(track.id, region)
-    made = work.result()
+    made = work.after()
     cautions: list[Caution] = []
     if request.parameters:
         made, cautions = embed_into(made, [(made.track(track.id), region)], request.parameters, keep_under=True)

@@ -7,11 +7,12 @@ from typing import Literal
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_LANDINGS
-from velmot.core.mapping import Wish
+from velmot.core.mapping import Mapping
 from velmot.core.matching import same_parameter
 from velmot.core.operations.frame import says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session, Track
+from velmot.core.wording import parameter_name
 
 Found = Literal["itself", "same", "other slot", "nothing", "chosen"]
 
@@ -37,7 +38,7 @@ class Landing:
     """Where one source parameter's lanes go on one target track, and how that was found.
 
     `onto` is None where they are left out or where what they need has to be added first (`do` says which).
-    `wish` is the mapping where the units differ, else None.
+    `mapping` is the mapping where the units differ, else None.
     """
 
     source: Parameter
@@ -45,7 +46,7 @@ class Landing:
     do: Literal["land", "add", "leave out"]
     found: Found
     onto: Parameter | None = None
-    wish: Wish | None = None
+    mapping: Mapping | None = None
 
 
 def landing(session: Session, given: Match | None, missing: str, source: Parameter, track: Track) -> Landing:
@@ -76,7 +77,7 @@ def table(
             continue
         first = taken.setdefault(cell.onto.id, cell.source)
         if first.id != cell.source.id:
-            names = " and ".join(f"{session.owner(p.id).name} {p.name}" for p in (first, cell.source))
+            names = " and ".join(parameter_name(session, p.id) for p in (first, cell.source))
             raise RequestError(
                 "lands-twice",
                 f"both {names} would land on {cell.track.name} {cell.onto.name}",
@@ -98,7 +99,7 @@ def _chosen(session: Session, given: Match, source: Parameter, track: Track) -> 
     if same_form and source.labels == onto.labels:
         return Landing(source, track, "land", "chosen", onto)
     how: Literal["fit", "range"] = "range" if given.low is None or given.high is None else "fit"
-    return Landing(source, track, "land", "chosen", onto, Wish(how, given.low, given.high))
+    return Landing(source, track, "land", "chosen", onto, Mapping(how, given.low, given.high))
 
 
 def _found(session: Session, source: Parameter, track: Track, usual: Parameter) -> Found:

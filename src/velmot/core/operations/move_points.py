@@ -7,11 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from velmot.core.change import Caution, Change
-from velmot.core.envelope import Envelope
 from velmot.core.limits import MOST_IDS
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, says
-from velmot.core.operations.picking import Picked
+from velmot.core.operations import cautions as say
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values, title
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
 from velmot.core.time import Tick, Ticks
 
@@ -27,29 +27,28 @@ class MovePoints:
 
 def plan(session: Session, request: MovePoints) -> Change:
     """The change that moves the points, as far as their neighbours and the range let them."""
-    lanes = picking.lanes_of(session, request.picked)
-    draft = Draft(session)
-    cautions: list[Caution] = []
-    for lane, points in lanes:
+    chosen = points_of(session, request.picked)
+    work = WorkingCopy(session)
+    for lane, points in chosen:
         by = _possible_shift(session, lane, points, request.by)
         if by != request.by:
             said = f"In {session.lane_name(lane)} the points stop at their neighbours"
-            cautions.append(Caution("stopped", said, lane=lane.id))
-        cautions += _move(draft, lane, points, by, request.rise)
-    return picking.finished(draft, picking.title(session, "Move", lanes), cautions)
+            work.cautions.append(Caution("stopped", said, lane=lane.id))
+        _move(work, lane, points, by, request.rise)
+    return work.change(title(session, "Move", chosen))
 
 
-def _move(draft: Draft, lane: Lane, points: list[int], by: int, rise: float) -> list[Caution]:
-    envelope, parameter = lane.envelope, draft.session.parameter(lane.parameter)
+def _move(work: WorkingCopy, lane: Lane, points: list[int], by: int, rise: float) -> None:
+    envelope, parameter = lane.envelope, work.session.parameter(lane.parameter)
     ticks, values, bends = envelope.copies()
     ticks[points] += by
     limited = 0
     if rise:
-        values[points], limited = picking.limited_values(parameter, (envelope.coordinates[points] + rise).tolist())
-    moved = Envelope(ticks, values, bends, envelope.axis)
-    before, after = picking.reach(envelope, points), picking.reach(moved, points)
-    picking.write(draft, lane, moved, min(before[0], after[0]), max(before[1], after[1]), limited)
-    return picking.limited_caution(parameter, limited)
+        values[points], limited = possible_values(parameter, (envelope.coordinates[points] + rise).tolist())
+    moved = envelope.with_points(ticks, values, bends)
+    before, after = between_neighbours(envelope, points), between_neighbours(moved, points)
+    work.rewrite(lane, moved, min(before[0], after[0]), max(before[1], after[1]), limited)
+    work.cautions += say.limited_values(parameter, limited)
 
 
 def _possible_shift(session: Session, lane: Lane, points: list[int], by: int) -> int:

@@ -8,18 +8,18 @@ from typing import Literal
 from velmot.core import editing
 from velmot.core.axes import Axis
 from velmot.core.change import Caution, Change
-from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
-from velmot.core.mapping import Mapped, Wish, affine, mapped
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, fitted, says
-from velmot.core.operations.landing import not_reading, put
+from velmot.core.mapping import Mapped, Mapping, affine, mapped, possible
+from velmot.core.operations import cautions as say
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Kind, Parameter, range_problem
 from velmot.core.segments import HOLD
 from velmot.core.session import Session
 from velmot.core.time import Tick
+from velmot.core.wording import as_sentence, named
 
 
 @dataclass(frozen=True)
@@ -44,6 +44,11 @@ class Clip:
     low: float = says("The lowest value the parameter had.")
     high: float = says("The highest.")
     points: tuple[ClipPoint, ...] = says("The points, from 0 to the length.", most=MOST_SPOTS)
+
+    @property
+    def measure(self) -> str:
+        """The unit in words."""
+        return self.unit or "plain numbers"
 
 
 @dataclass(frozen=True)
@@ -72,23 +77,19 @@ def plan(session: Session, request: Paste) -> Change:
     if request.length <= 0 or not 0 <= at < session.length:
         end = str(session.tempo.position(session.length))
         raise RequestError("at-outside", "it would land outside the session", place="at", accepted=f"1.1.00 to {end}")
-    draft = Draft(session)
-    cautions: list[Caution] = []
+    work = WorkingCopy(session)
     taken: set[str] = set()
     for clip in request.clips:
         parameter = _parameter(session, clip, request, taken)
         if parameter is None:
             said = f"there is no {clip.track} {clip.name} here: left out"
-            cautions.append(Caution("no-such-parameter", said[0].upper() + said[1:]))
+            work.cautions.append(Caution("no-such-parameter", as_sentence(said)))
             continue
         taken.add(parameter.id)
-        cautions += _paste(draft, clip, parameter, request, at)
-    what = (
-        f"{request.clips[0].track} {request.clips[0].name}"
-        if len(request.clips) == 1
-        else f"{len(request.clips)} lanes"
-    )
-    return picking.finished(draft, f"Paste {what}", cautions)
+        work.land_mapped(parameter, _mapped(clip, parameter, request), at)
+        if not session.owner(parameter.id).reads:
+            work.cautions.append(say.not_reading(session.owner(parameter.id)))
+    return work.change(f"Paste {named([f'{c.track} {c.name}' for c in request.clips], 'lane')}")
 
 
 def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) -> Parameter | None:
@@ -102,13 +103,6 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
         if (p.name, p.family, p.kind) == (clip.name, clip.family, clip.kind) and p.id not in taken
     ]
     return named[0] if named else None
-
-
-def _paste(draft: Draft, clip: Clip, parameter: Parameter, request: Paste, at: int) -> list[Caution]:
-    owner = draft.session.owner(parameter.id)
-    made = _mapped(editing.cut(clip_envelope(clip), 0, request.length), clip, parameter, request)
-    cautions = put(draft, made, parameter, at)
-    return cautions if owner.reads else [*cautions, not_reading(owner)]
 
 
 def clip_envelope(clip: Clip) -> Envelope:
@@ -128,19 +122,20 @@ def clip_envelope(clip: Clip) -> Envelope:
     return Envelope.of(rows, clip.axis)
 
 
-def _mapped(fragment: Fragment, clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
+def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
     """The clip's curve as the parameter can have it: the same numbers, or the same place in the range."""
     if (clip.kind is Kind.CONTINUOUS) != (parameter.kind is Kind.CONTINUOUS):
         said = f"{clip.name} is {clip.kind} and {parameter.name} is {parameter.kind}"
         raise RequestError("kind-differs", said, place="onto", accepted=f"a {clip.kind} parameter")
+    fragment = editing.cut(clip_envelope(clip), 0, request.length)
     if (clip.unit, clip.axis) == (parameter.unit, parameter.axis):
-        return Mapped(*fitted(fragment, parameter))
+        return possible(fragment, parameter)
     if request.how == "unit":
         raise RequestError(
             "unit-differs",
-            f"{clip.name} is in {clip.unit or 'plain numbers'}, {parameter.name} in {parameter.unit or 'plain numbers'}",
+            f"{clip.name} is in {clip.measure}, {parameter.name} in {parameter.unit or 'plain numbers'}",
             place="onto",
-            accepted=f"a parameter in {clip.unit or 'plain numbers'}, or the same place in the range",
+            accepted=f"a parameter in {clip.measure}, or the same place in the range",
         )
     source = Parameter(
         "clip",
@@ -153,8 +148,8 @@ def _mapped(fragment: Fragment, clip: Clip, parameter: Parameter, request: Paste
         default=clip.low,
         value=clip.low,
     )
-    wish = Wish("range")
-    return mapped(source, fragment, parameter, wish, affine(source, [fragment.envelope], parameter, wish))
+    by_range = Mapping("range")
+    return mapped(source, fragment, parameter, by_range, affine(source, [fragment.envelope], parameter, by_range))
 
 
 OPERATION = Operation("paste", Paste, plan)

@@ -9,11 +9,13 @@ from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS, STEEPEST
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, need_range, says
+from velmot.core.operations import cautions as say
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
 from velmot.core.sums import sum_axis
 from velmot.core.time import Tick
+from velmot.core.wording import counted, named
 
 
 @dataclass(frozen=True)
@@ -37,31 +39,32 @@ def plan(session: Session, request: RaiseSpan) -> Change:
         raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
     if not abs(request.amount) <= STEEPEST:
         raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
-    draft = Draft(session)
-    cautions: list[Caution] = []
+    work = WorkingCopy(session)
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
     for lane in lanes:
-        cautions += _raise(draft, lane, request)
+        _raise(work, lane, request)
     way = "Raise" if request.amount >= 0 else "Lower"
-    what = session.lane_name(lanes[0]) if len(lanes) == 1 else f"{len(lanes)} lanes"
+    what = named([session.lane_name(lane) for lane in lanes], "lane")
     by = session.parameter(lanes[0].parameter).format_distance(abs(request.amount))
-    return picking.finished(draft, f"{way} {what} by {by}", cautions)
+    return work.change(f"{way} {what} by {by}")
 
 
-def _raise(draft: Draft, lane: Lane, request: RaiseSpan) -> list[Caution]:
-    session, parameter = draft.session, draft.session.parameter(lane.parameter)
+def _raise(work: WorkingCopy, lane: Lane, request: RaiseSpan) -> None:
+    session, parameter = work.session, work.session.parameter(lane.parameter)
     if parameter.holds_only:
-        said = f"{session.lane_name(lane)} has named values and cannot be raised"
-        return [Caution("holds-only", said, lane=lane.id)]
+        work.cautions.append(say.holds_only(session, lane, "has named values and cannot be raised"))
+        return
     zero, length = session.zero_of(lane), session.span(lane)[1] - session.span(lane)[0]
     first, last = max(request.start - zero, 0), min(request.end - zero, length)
     if first >= last:
-        return [Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)]
+        work.cautions.append(say.outside_range(session, lane))
+        return
     lead, tail = max(first - request.before, 0), min(last + request.after, length)
     raised = sum_axis(lane.envelope, _trapezoid(lead, first, last, tail, request.amount))
     limited, spans = editing.limit(raised, parameter.low, parameter.high)
-    picking.write(draft, lane, limited, lead, tail, spans)
-    return [Caution("limited", f"{spans} {'span' if spans == 1 else 'spans'} limited", lane=lane.id)] if spans else []
+    work.rewrite(lane, limited, lead, tail, spans)
+    if spans:
+        work.cautions.append(Caution("limited", f"{counted(spans, 'span')} limited", lane=lane.id))
 
 
 def _trapezoid(lead: int, first: int, last: int, tail: int, amount: float) -> Envelope:

@@ -7,11 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from velmot.core.change import Change
-from velmot.core.envelope import Envelope
 from velmot.core.limits import MOST_IDS
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, says
-from velmot.core.operations.picking import Picked
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, title
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Session
 
 
@@ -24,15 +23,15 @@ class RemovePoints:
 
 def plan(session: Session, request: RemovePoints) -> Change:
     """The change without the points."""
-    lanes = picking.lanes_of(session, request.picked)
-    draft = Draft(session)
-    for lane, points in lanes:
+    chosen = points_of(session, request.picked)
+    work = WorkingCopy(session)
+    for lane, points in chosen:
         keep = np.ones(len(lane.envelope), dtype=bool)
         keep[points] = False
         ticks, values, bends = lane.envelope.arrays()
-        after = Envelope(ticks[keep], values[keep], bends[keep], lane.envelope.axis) if keep.any() else None
-        picking.write(draft, lane, after, *picking.reach(lane.envelope, points))
-    return picking.finished(draft, picking.title(session, "Remove", lanes), [])
+        after = lane.envelope.with_points(ticks[keep], values[keep], bends[keep]) if keep.any() else None
+        work.rewrite(lane, after, *between_neighbours(lane.envelope, points))
+    return work.change(title(session, "Remove", chosen))
 
 
 OPERATION = Operation("remove points", RemovePoints, plan)

@@ -8,9 +8,12 @@ from typing import Literal
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
+from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import RegionWork, change_between, names_of, regions_named
+from velmot.core.operations.heard_change import change_between
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.remedy import Remedy
 from velmot.core.session import Session
 
@@ -27,14 +30,14 @@ class RemoveRegions:
 
 def plan(session: Session, request: RemoveRegions) -> Change:
     """The regions and their lanes gone; with automation that stays, lifted onto the track first, where it can be."""
-    regions = regions_named(session, request.regions)
+    regions = regions_of(session, request.regions)
     cautions: list[Caution] = []
     lifted = session
     if request.automation == "stays" and any(session.lanes_in(r.id) for _, r in regions):
         first = _lifting(session, request.regions)
         lifted = first.applied_to(session)
         cautions = [replace(c, remedy=_step_only(c.remedy)) for c in first.cautions]
-    work = RegionWork(lifted)
+    work = WorkingCopy(lifted)
     lanes = [lane for _, r in regions for lane in lifted.lanes_in(r.id)]
     for lane in lanes:
         work.write(lane.parameter, lane.home, None)
@@ -43,13 +46,8 @@ def plan(session: Session, request: RemoveRegions) -> Change:
     for track, region in regions:
         work.drop(track.id, region.id)
     if lanes:
-        points = sum(len(x.envelope) for x in lanes)
-        cautions.append(
-            Caution(
-                "takes", f"Takes {len(lanes)} region {'lane' if len(lanes) == 1 else 'lanes'} with {points:,} points"
-            )
-        )
-    return change_between(session, work.result(), f"Remove {names_of(regions)}", cautions, work.named, BEHIND)
+        cautions.append(say.takes(lanes, "region lane"))
+    return change_between(session, work.after(), f"Remove {names_of(regions)}", cautions, work.named, BEHIND)
 
 
 def _lifting(session: Session, regions: tuple[str, ...]) -> Change:

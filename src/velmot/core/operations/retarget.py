@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core import editing
-from velmot.core.change import Caution, Change, TrackSwap
+from velmot.core.change import Change
 from velmot.core.editing import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_TARGETS
-from velmot.core.mapping import Wish, affine, mapped
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, need_range, says
-from velmot.core.operations.landing import not_reading, put, take_away
+from velmot.core.mapping import Mapping, affine, mapped
+from velmot.core.operations import cautions as say
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Mode, Session, Track
+from velmot.core.session import Lane, Session
 from velmot.core.time import Tick
+from velmot.core.wording import counted, parameter_name
 
 
 @dataclass(frozen=True)
@@ -56,21 +57,23 @@ class Retarget:
 def plan(session: Session, request: Retarget) -> Change:
     """Everything retargeting would replace; the source is read before anything is written."""
     lane, start, fragment = source_of(session, request)
-    source = session.parameter(lane.parameter)
-    draft, cautions = Draft(session), list[Caution]()
+    work = WorkingCopy(session)
     if request.how == "move" and not _onto_itself(session, request, lane, start):
-        take_away(draft, lane, start, start + fragment.length)
-    tracks: list[Track] = []
+        work.take_away(lane, start, start + fragment.length)
     for target in request.targets:
-        parameter = session.parameter(target.parameter)
-        tracks.append(session.owner(parameter.id))
-        cautions += _land(draft, request, source, fragment, start, target, parameter)
-    return _change(draft, request, lane, list(dict.fromkeys(tracks)), cautions)
+        _land(work, request, session.parameter(lane.parameter), fragment, start, target)
+    tracks = dict.fromkeys(session.owner(t.parameter).id for t in request.targets)
+    if request.set_to_read:
+        work.set_to_read(tracks)
+    work.cautions += [say.not_reading(work.track(id)) for id in tracks if not work.track(id).reads]
+    names = [parameter_name(session, t.parameter) for t in request.targets]
+    where = names[0] if len(names) == 1 else counted(len(names), "parameter")
+    return work.change(f"Retarget {session.lane_name(lane)} to {where}")
 
 
-def wish_of(request: Retarget, target: Target) -> Wish:
+def mapping_of(request: Retarget, target: Target) -> Mapping:
     """The mapping a request asks for onto one of its targets."""
-    return Wish(
+    return Mapping(
         request.mapping,
         target.low,
         target.high,
@@ -116,34 +119,14 @@ def _at(request: Retarget, start: int) -> int:
 
 
 def _land(
-    draft: Draft,
-    request: Retarget,
-    source: Parameter,
-    fragment: Fragment,
-    start: int,
-    target: Target,
-    to: Parameter,
-) -> list[Caution]:
-    session = draft.session
-    at = _at(request, start)
-    if not 0 <= at < session.length:
+    work: WorkingCopy, request: Retarget, source: Parameter, fragment: Fragment, start: int, target: Target
+) -> None:
+    at, to = _at(request, start), work.session.parameter(target.parameter)
+    if not 0 <= at < work.session.length:
         raise RequestError("at-outside", "it would land outside the session", place="at", accepted="a place inside it")
-    wish = wish_of(request, target)
-    made = mapped(source, fragment, to, wish, affine(source, [fragment.envelope], to, wish))
-    return put(draft, made, to, at, request.ramp if request.edges == "ramp" else 0)
-
-
-def _change(draft: Draft, request: Retarget, lane: Lane, tracks: list[Track], cautions: list[Caution]) -> Change:
-    session = draft.session
-    reading = tuple(TrackSwap(t, replace(t, mode=Mode.READ)) for t in tracks if request.set_to_read and not t.reads)
-    for track in tracks:
-        if not track.reads and not request.set_to_read:
-            cautions.append(not_reading(track))
-    first = session.parameter(request.targets[0].parameter)
-    one = f"{session.owner(first.id).name} {first.name}"
-    where = one if len(request.targets) == 1 else f"{len(request.targets)} parameters"
-    change = picking.finished(draft, f"Retarget {session.lane_name(lane)} to {where}", cautions)
-    return replace(change, tracks=reading)
+    mapping = mapping_of(request, target)
+    made = mapped(source, fragment, to, mapping, affine(source, [fragment.envelope], to, mapping))
+    work.land_mapped(to, made, at, request.ramp if request.edges == "ramp" else 0)
 
 
 OPERATION = Operation("retarget", Retarget, plan)

@@ -9,8 +9,9 @@ from velmot.core.change import Caution, Change
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.heard import heard
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.region_work import heard_touched
+from velmot.core.operations.heard_change import heard_lane_change
 from velmot.core.session import Precedence, Session
+from velmot.core.wording import counted
 
 
 @dataclass(frozen=True)
@@ -34,8 +35,9 @@ def plan(session: Session, request: SetPrecedence) -> Change:
         was, now = (heard(s, parameter, groups=False).envelope for s in (session, after))
         if largest_difference(was, now, 0, session.length)[0] > SAME:
             spans = [session.span(x) for _, x in session.region_lanes(parameter)]
-            touched.append(heard_touched(session, after, parameter, min(a for a, _ in spans), max(b for _, b in spans)))
-    said = f"{len(touched)} {'parameter' if len(touched) == 1 else 'parameters'} would be heard differently"
+            start, end = min(a for a, _ in spans), max(b for _, b in spans)
+            touched.append(heard_lane_change(session, after, parameter, start, end))
+    said = f"{counted(len(touched), 'parameter')} would be heard differently"
     cautions = (Caution("heard-differs", said),) if touched else ()
     return Change(f"Let {wanted.value} lanes win", (), (), tuple(touched), cautions, precedence=wanted)
 

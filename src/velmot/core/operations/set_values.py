@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from velmot.core.change import Caution, Change
-from velmot.core.envelope import Envelope
+from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, says
-from velmot.core.operations.picking import Picked
+from velmot.core.operations import cautions as say
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values, title
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 
@@ -32,18 +32,16 @@ class SetValues:
 
 def plan(session: Session, request: SetValues) -> Change:
     """The change that gives the points their values."""
-    lanes = picking.lanes_of(session, request.picked)
-    draft = Draft(session)
-    cautions: list[Caution] = []
-    for lane, points in lanes:
+    chosen = points_of(session, request.picked)
+    work = WorkingCopy(session)
+    for lane, points in chosen:
         parameter = session.parameter(lane.parameter)
-        places, limited = picking.limited_values(parameter, _wanted(parameter, lane, points, request.text))
-        values = lane.envelope.values.copy()
-        values[points] = places
-        after = Envelope(lane.envelope.ticks, values, lane.envelope.bends, lane.envelope.axis)
-        picking.write(draft, lane, after, *picking.reach(after, points), limited)
-        cautions += picking.limited_caution(parameter, limited)
-    return picking.finished(draft, picking.title(session, "Set", lanes), cautions)
+        ticks, values, bends = lane.envelope.copies()
+        values[points], limited = possible_values(parameter, _wanted(parameter, lane, points, request.text))
+        after = lane.envelope.with_points(ticks, values, bends)
+        work.rewrite(lane, after, *between_neighbours(after, points), limited)
+        work.cautions += say.limited_values(parameter, limited)
+    return work.change(title(session, "Set", chosen))
 
 
 def _wanted(parameter: Parameter, lane: Lane, points: list[int], text: str) -> list[float]:

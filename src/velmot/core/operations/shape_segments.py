@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from velmot.core.change import Caution, Change
-from velmot.core.envelope import Envelope
+from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
-from velmot.core.operations import picking
-from velmot.core.operations.frame import Draft, Operation, says
-from velmot.core.operations.picking import Picked
+from velmot.core.operations import cautions as say
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, title
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.segments import HOLD, MAX_BEND
 from velmot.core.session import Session
 
@@ -28,24 +28,18 @@ def plan(session: Session, request: ShapeSegments) -> Change:
     if request.bend is not None and abs(request.bend) > MAX_BEND:
         said = f"a bend of {request.bend:g} cannot be used"
         raise RequestError("bend-range", said, place="bend", accepted=f"−{MAX_BEND:g} to {MAX_BEND:g}, or hold")
-    lanes = picking.lanes_of(session, request.picked)
-    draft = Draft(session)
-    cautions: list[Caution] = []
-    for lane, points in lanes:
-        parameter = session.parameter(lane.parameter)
-        if parameter.holds_only and request.bend is not None:
-            said = f"{session.lane_name(lane)} only holds: it has no in-between"
-            cautions.append(Caution("holds-only", said, lane=lane.id))
+    chosen = points_of(session, request.picked)
+    work = WorkingCopy(session)
+    for lane, points in chosen:
+        if session.parameter(lane.parameter).holds_only and request.bend is not None:
+            work.cautions.append(say.holds_only(session, lane, "only holds: it has no in-between"))
             continue
-        bends = lane.envelope.bends.copy()
+        ticks, values, bends = lane.envelope.copies()
         bends[points] = HOLD if request.bend is None else request.bend
-        after = Envelope(lane.envelope.ticks, lane.envelope.values, bends, lane.envelope.axis)
-        picking.write(draft, lane, after, *picking.reach(after, points))
+        after = lane.envelope.with_points(ticks, values, bends)
+        work.rewrite(lane, after, *between_neighbours(after, points))
     shape = "Hold" if request.bend is None else "Straighten" if request.bend == 0 else "Bend"
-    count = sum(len(points) for _, points in lanes)
-    noun = "a segment" if count == 1 else f"{count} segments"
-    where = session.lane_name(lanes[0][0]) if len(lanes) == 1 else f"{len(lanes)} lanes"
-    return picking.finished(draft, f"{shape} {noun} of {where}", cautions)
+    return work.change(title(session, shape, chosen, "segment"))
 
 
 OPERATION = Operation("shape segments", ShapeSegments, plan)

@@ -15,7 +15,8 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
-from velmot.core.time import FASTEST, LONGEST, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap
+from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap
+from velmot.core.wording import counted
 from velmot.formats.midi.table import (
     COMMANDS,
     DATA_HIGH,
@@ -24,7 +25,7 @@ from velmot.formats.midi.table import (
     SWITCHES,
     parameter_of,
 )
-from velmot.formats.report import MEGABYTE, FormatError, Report, counted, within_size
+from velmot.formats.report import MEGABYTE, FormatError, Report, within_size
 
 LARGEST = 16 * MEGABYTE
 BEND_RANGE = "rpn 0/0"
@@ -153,7 +154,7 @@ def _gathered(file: mido.MidiFile, data: bytes) -> _Found:
         )
     for index, track in enumerate(file.tracks):
         _gather_track(found, index, track)
-    if found.tick(found.last) > LONGEST // 2:
+    if found.tick(found.last) > MOST_TICKS // 2:
         raise FormatError(
             "midi-long", "the last event lies too far out", place=f"tick {found.last}", accepted="up to 500,000 beats"
         )

@@ -17,8 +17,9 @@ from velmot.core.parameters import Family, Parameter
 from velmot.core.segments import unbend
 from velmot.core.session import Mode, Session, Track
 from velmot.core.time import TICKS_PER_BEAT, Floats, Ticks
+from velmot.core.wording import counted
 from velmot.formats.midi.table import FREE
-from velmot.formats.report import FormatError, Report, counted
+from velmot.formats.report import FormatError, Report
 
 PER_BEAT = 960
 

@@ -1,0 +1,42 @@
+"""Not heard: lanes that do nothing to what is heard, and in words why."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from velmot.core.findings.finding import Finding, Kind
+from velmot.core.heard import speaking
+from velmot.core.operations.change_regions import ChangeRegions
+from velmot.core.operations.set_precedence import SetPrecedence
+from velmot.core.session import Lane, Precedence, Session
+
+
+def not_heard(session: Session, parameter: str) -> list[Finding]:
+    """The parameter's lanes that are heard at no moment, each over its span."""
+    found = []
+    for lane in session.lanes_of(parameter):
+        why, mend = why_not_heard(session, lane)
+        if why:
+            found.append(Finding(KIND.name, parameter, *session.span(lane), why, lane.id, mend=mend))
+    return found
+
+
+def why_not_heard(session: Session, lane: Lane) -> tuple[str, Any]:
+    """In words why a lane is not heard at all, and what would let it be heard; ("", None) for one that is."""
+    track = session.owner(lane.parameter)
+    if not track.reads:
+        return f"{track.name} is not reading its lanes", None
+    now = speaking(session, lane.parameter)
+    if lane.id in now.lanes(session.length):
+        return "", None
+    if lane.on_track:
+        return "its regions' lanes win over all of it", None
+    region = session.region(lane.home)
+    if region.muted:
+        return f"the region {region.name} is muted", ChangeRegions((region.id,), muted=False)
+    if session.precedence is Precedence.TRACK and now.own:
+        return "the track's own lane wins in this session", SetPrecedence("region")
+    return f"other regions' lanes win over all of {region.name}", None
+
+
+KIND = Kind("not heard", "not heard", not_heard, of_lanes=True)
