@@ -17,8 +17,7 @@ from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.session import Session
 from velmot.core.wording import heard_text, span_text
-from velmot.formats import files, midi, session_file
-from velmot.formats.midi.write import usual_choices
+from velmot.formats import files, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
 
@@ -42,7 +41,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="velmot", description="Carry, retarget and tidy automation in files.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    convert = commands.add_parser("convert", help="read a .mid or .velmot.json file and write the other format")
+    convert = commands.add_parser("convert", help=f"read a file and write another, each {table.ACCEPTED}")
     convert.add_argument("source", type=Path)
     convert.add_argument("target", type=Path)
     convert.set_defaults(run=_convert)
@@ -72,14 +71,8 @@ def _convert(chosen: argparse.Namespace) -> None:
 
 
 def _write(session: Session, target: Path) -> None:
-    if target.name.lower().endswith((".mid", ".midi")):
-        data, report = midi.write(session, usual_choices(session))
-        _say(report)
-    elif target.name.lower().endswith(".json"):
-        data = session_file.write(session)
-    else:
-        said = f"“{target.name}” has an ending that names no format"
-        raise RequestError("ending", said, place="target", accepted=".mid or .velmot.json")
+    data, report = table.to_write(target.name).write(session)
+    _say(report)
     target.write_bytes(data)
     print(f"wrote {target.name}, {len(data):,} bytes")
 

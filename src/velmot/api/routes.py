@@ -24,7 +24,7 @@ from velmot.core.operations.paste import Paste
 from velmot.core.operations.place_container import PlaceContainer
 from velmot.core.parameters import Parameter
 from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
-from velmot.formats import clipboard, container_file, files, midi, session_file
+from velmot.formats import clipboard, container_file, files, midi, session_file, table
 from velmot.formats.midi.write import usual_choices
 from velmot.formats.report import MEGABYTE, FormatError
 from velmot.formats.requests import to_core, to_row
@@ -58,9 +58,9 @@ def list_sessions(request: HttpRequest, deleted: bool = False) -> Any:
 @router.post("/sessions/import", response={200: s.Imported} | PROBLEMS, operation_id="importSession")
 def import_session(request: HttpRequest, file: File[UploadedFile]) -> Any:
     _only_one(request)
-    if (file.size or 0) > files.LARGEST:
+    if (file.size or 0) > table.LARGEST:
         said = f"the file has {(file.size or 0) // MEGABYTE} MB"
-        raise FormatError("file-large", said, place="file", accepted=f"at most {files.LARGEST // MEGABYTE} MB")
+        raise FormatError("file-large", said, place="file", accepted=f"at most {table.LARGEST // MEGABYTE} MB")
     with files.taking_turns(file.size or 0):
         session, report = files.read(file.read(), file.name or "")
         return {"id": sessions.create(session, report), "report": vars(report)}
@@ -295,7 +295,7 @@ def _log_line(entry: history.LogEntry) -> dict[str, Any]:
 @router.get("/sessions/{id}/export/session", response={200: None} | PROBLEMS, operation_id="exportSession")
 def export_session(request: HttpRequest, id: int) -> HttpResponseBase:
     session = sessions.load(id)
-    return _download(session_file.parts(session), session.name + session_file.ENDING, "application/json")
+    return _download(session_file.parts(session), session.name + session_file.FORMAT.endings[0], "application/json")
 
 
 @router.get(
@@ -343,7 +343,7 @@ def plan_midi(request: HttpRequest, id: int, body: s.MidiOut) -> Any:
 
 @router.post("/sessions/{id}/export/midi/file", response={200: None} | PROBLEMS, operation_id="exportMidi")
 def export_midi(request: HttpRequest, id: int, body: s.MidiOut) -> HttpResponseBase:
-    return _download(_midi(id, body)[0], sessions.load(id).name + ".mid", "audio/midi")
+    return _download(_midi(id, body)[0], sessions.load(id).name + ".mid", midi.FORMAT.media)
 
 
 def _midi(id: int, body: s.MidiOut) -> Any:

@@ -1,4 +1,4 @@
-"""Which reader takes a file, told by its first bytes and never by its name alone."""
+"""Reading a file of whichever format: told by its first bytes, else by its name."""
 
 from __future__ import annotations
 
@@ -8,11 +8,8 @@ from contextlib import contextmanager
 from pathlib import PurePath
 
 from velmot.core.session import Session
-from velmot.formats import midi, session_file
 from velmot.formats.report import FormatError, Report
-
-ACCEPTED = "a velmot-session file (.velmot.json) or a Standard MIDI File (.mid)"
-LARGEST = session_file.LARGEST
+from velmot.formats.table import ACCEPTED, FORMATS, by_name
 
 _LARGE = 4 * 1024 * 1024
 _turn = threading.Lock()
@@ -30,14 +27,10 @@ def taking_turns(size: int) -> Iterator[None]:
 
 def read(data: bytes, file_name: str) -> tuple[Session, Report]:
     """The session a file holds, whichever known format it is in. Raises FormatError."""
-    stem = PurePath(file_name).name.removesuffix(session_file.ENDING)
-    stem = stem.removesuffix(".mid").removesuffix(".midi") or "Imported"
-    if data[:4] == b"MThd" or file_name.lower().endswith((".mid", ".midi")):
-        return midi.read(data, stem)
-    if data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{" or file_name.lower().endswith(".json"):
-        return session_file.read(data.removeprefix(b"\xef\xbb\xbf"), stem)
+    name = PurePath(file_name).name
+    found = next((f for f in FORMATS if f.fits(data)), None) or by_name(name)
+    if found is not None:
+        return found.read(data, found.stem(name) or "Imported")
     if not data:
         raise FormatError("file-empty", "the file is empty (0 bytes)", place="file", accepted=ACCEPTED)
-    raise FormatError(
-        "file-unknown", f"“{PurePath(file_name).name}” is in no format Velmot reads", place="file", accepted=ACCEPTED
-    )
+    raise FormatError("file-unknown", f"“{name}” is in no format Velmot reads", place="file", accepted=ACCEPTED)

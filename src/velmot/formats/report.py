@@ -20,16 +20,3 @@ class Report:
 
 class FormatError(RequestError):
     """A file that cannot be read: what is wrong, where in the file, and what was expected."""
-
-
-def within_size(data: bytes, most: int, noun: str) -> None:
-    """Raise FormatError for an empty file or one over `most` bytes."""
-    if not data:
-        raise FormatError("file-empty", "the file is empty (0 bytes)", place="file", accepted=noun)
-    if len(data) > most:
-        raise FormatError(
-            "file-large",
-            f"the file has {len(data) / MEGABYTE:.0f} MB",
-            place="file",
-            accepted=f"{noun} of at most {most // MEGABYTE} MB",
-        )

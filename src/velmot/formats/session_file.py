@@ -17,12 +17,11 @@ from velmot.core.segments import HOLD
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
 from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
 from velmot.core.wording import counted
-from velmot.formats.report import MEGABYTE, FormatError, Report, within_size
+from velmot.formats.format import Format
+from velmot.formats.report import MEGABYTE, FormatError, Report
 from velmot.formats.session_shape import LaneShape, ParameterShape, Part, RegionShape, SessionShape, TrackShape
 from velmot.formats.strict_json import NotPlain, check_plain, check_text, parsed
 
-LARGEST = 320 * MEGABYTE  # as long as a file of the most points can be
-ENDING = ".velmot.json"
 _AT_ONCE = 8192  # points
 _FURTHEST = 1_000_000  # beats
 _ROW = "[beat, value] or [beat, value, shape]"
@@ -32,7 +31,8 @@ _ROW = "[beat, value] or [beat, value, shape]"
 
 def read(data: bytes, name: str = "") -> tuple[Session, Report]:
     """The session in a file's bytes. Raises FormatError with the place of the first thing wrong."""
-    within_size(data, LARGEST, "a velmot-session file")
+    FORMAT.check_size(len(data))
+    data = data.removeprefix(b"\xef\xbb\xbf")  # a mark that some editors put in front
     content = _parsed(data)
     _check_version(content)
     shape = _shaped(content)
@@ -347,3 +347,19 @@ def _known(extra: Extra) -> dict[str, Any]:
 def _plain(number: float) -> float | int:
     """Whole numbers without a point; every float reads back bit for bit."""
     return int(number) if float(number).is_integer() else float(number)
+
+
+def _fits(data: bytes) -> bool:
+    """Whether a file begins as JSON does."""
+    return data[:64].lstrip(b"\xef\xbb\xbf \t\r\n")[:1] == b"{"
+
+
+FORMAT = Format(
+    called="a velmot-session file",
+    endings=(".velmot.json", ".json"),
+    fits=_fits,
+    read=read,
+    write=lambda session: (write(session), Report()),
+    largest=320 * MEGABYTE,  # as long as a file of the most points can be
+    media="application/json",
+)

@@ -8,7 +8,7 @@ import secrets
 import tempfile
 from pathlib import Path
 
-from velmot.formats import files
+from velmot.formats import table
 from velmot.site.paths import BUILT, DATA
 
 # A plan makes thousands of small objects at once, and a session never holds a circle of them:
@@ -74,7 +74,7 @@ WHITENOISE_AUTOREFRESH = False
 WHITENOISE_ALLOW_ALL_ORIGINS = False
 DJANGO_VITE = {"default": {"dev_mode": False, "manifest_path": BUILT / "manifest.json"}}
 
-LARGEST_UPLOAD = files.LARGEST + 1024 * 1024
+LARGEST_UPLOAD = table.LARGEST + 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FILES = 16  # more than one is refused in words, by the route
 CSRF_COOKIE_NAME = "velmot_csrf"

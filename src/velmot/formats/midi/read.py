@@ -25,9 +25,8 @@ from velmot.formats.midi.table import (
     SWITCHES,
     parameter_of,
 )
-from velmot.formats.report import MEGABYTE, FormatError, Report, within_size
+from velmot.formats.report import FormatError, Report
 
-LARGEST = 16 * MEGABYTE
 BEND_RANGE = "rpn 0/0"
 _NULL = (127, 127)
 
@@ -97,7 +96,6 @@ class _Found:
 
 def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     """The session a MIDI file holds, and the report. Raises FormatError if the file is damaged."""
-    within_size(data, LARGEST, "a Standard MIDI File")
     report = Report()
     found = _gathered(_opened(data), data)
     tempo = _tempo_map(found, report)
