@@ -247,7 +247,7 @@ def bench_kept(client: Client) -> None:
     for n in range(200):
         start = time.perf_counter()
         wanted = SetValues((Picked("L1", (n * 499,)),), f"=-{n / 7 + 1:.3f}")
-        head = history.apply(long, head, plan(sessions.load(long), "set values", wanted))
+        head = history.apply(long, head, plan(sessions.load(long), "set values", wanted)).number
         times.append((time.perf_counter() - start) * 1000)
     row("edit one of 100,000 points and save it", times)
     row("a page of the log of 200 revisions", timed(lambda: client.get(f"/api/sessions/{long}/log")))

@@ -28,7 +28,7 @@ def main(rounds: int) -> None:
     texts, head = {0: session_file.write(sessions.load(id))}, 0
     for n in range(1, 5):
         change = plan(sessions.load(id), "set values", SetValues((Picked("L1", (n,)), Picked("L21", (n,))), f"=-{n}"))
-        head = history.apply(id, head, change)
+        head = history.apply(id, head, change).number
         texts[head] = session_file.write(sessions.load(id))
     wrong, reads, stop = [], [], threading.Event()
 
@@ -52,8 +52,8 @@ def main(rounds: int) -> None:
         thread.start()
     for _ in range(rounds):
         while head:
-            head = history.undo(id, head)
-        while (after := history.redo(id, head)) != head:
+            head = history.undo(id, head).number
+        while (after := history.redo(id, head).number) != head:
             head = after
     stop.set()
     for thread in threads:

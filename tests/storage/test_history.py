@@ -36,12 +36,12 @@ class Walks(TestCase):
         id = sessions.create(session)
         before = stored(id)
         change = plan(session, "carry", request)
-        number = history.apply(id, 0, change)
+        number = history.apply(id, 0, change).number
         after = stored(id)
         assert after == session_file.write(change.applied_to(session))
-        assert history.undo(id, number) == 0
+        assert history.undo(id, number).number == 0
         assert stored(id) == before
-        assert history.redo(id, 0) == number
+        assert history.redo(id, 0).number == number
         assert stored(id) == after
 
 
@@ -52,9 +52,9 @@ def demo(db):
 
 
 def test_a_new_change_after_undo_gets_a_new_number_and_the_log_keeps_both(demo):
-    first = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
+    first = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE)).number
     history.undo(demo, first)
-    again = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
+    again = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE)).number
     assert (first, again) == (1, 2)
     assert [(e.number, e.undone) for e in history.log(demo).entries] == [(2, False), (1, True)]
 
@@ -71,7 +71,7 @@ def test_a_request_on_an_old_revision_changes_nothing(demo):
 
 
 def test_walking_off_either_end_stays(demo):
-    assert history.undo(demo, 0) == 0 and history.redo(demo, 0) == 0
+    assert history.undo(demo, 0).number == 0 and history.redo(demo, 0).number == 0
 
 
 def test_a_change_that_cannot_be_leaves_nothing(demo, monkeypatch):
@@ -111,8 +111,8 @@ def test_every_revision_can_be_read_back_also_those_on_a_path_that_was_left(demo
     files, head = {0: stored(demo)}, 0
     for parent, verb, request in steps:
         while head != parent:
-            head = history.undo(demo, head)
-        head = history.apply(demo, head, plan(sessions.load(demo), verb, request))
+            head = history.undo(demo, head).number
+        head = history.apply(demo, head, plan(sessions.load(demo), verb, request)).number
         files[head] = stored(demo)
     assert plan(sessions.load(demo), "lift", lift).heard.largest == 0
     sessions._cache.clear()

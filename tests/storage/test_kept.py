@@ -56,7 +56,7 @@ def test_an_edit_stores_the_chunk_it_falls_into_and_reads_back_bit_for_bit(fresh
             ("remove points", RemovePoints((Picked("L", (n * 500 + 7,)),))),
         ):
             change = plan(sessions.load(id), verb, request)
-            head = history.apply(id, head, change)
+            head = history.apply(id, head, change).number
     now = session_file.write(sessions.load(id))
     assert kept_bytes() - whole < 60 * 30_000, "a chunk and a list of chunks each, not 480 kB"
     sessions._cache.clear()
@@ -84,7 +84,9 @@ def test_a_session_removed_for_good_takes_with_it_what_nobody_else_names(fresh):
     stays = sessions.create(skerry_light.session())
     alone = kept_bytes()
     goes = sessions.create(long_lane())
-    head = history.apply(goes, 0, plan(sessions.load(goes), "set values", SetValues((Picked("L", (5,)),), "=-1")))
+    head = history.apply(
+        goes, 0, plan(sessions.load(goes), "set values", SetValues((Picked("L", (5,)),), "=-1"))
+    ).number
     before = session_file.write(sessions.load(stays))
     with pytest.raises(RequestError, match="long is not deleted"):
         sessions.remove(goes)
@@ -110,10 +112,10 @@ def test_a_damaged_envelope_is_named_and_all_else_opens(fresh):
     assert said == "Bell buoy Level (lane L1) is damaged in the database and left out"
     assert {x.id for x in skerry_light.session().lanes} - {x.id for x in now.session.lanes} == {"L1"}
     change = plan(now.session, "add points", AddPoints("bell.level", (Spot(Tick(0), -3.0),)))
-    head = history.apply(id, 0, change)
+    head = history.apply(id, 0, change).number
     sessions._cache.clear()
     assert sessions.load(id).lane_at("bell.level").envelope.values.tolist() == [-3]
-    assert history.undo(id, head) == 0
+    assert history.undo(id, head).number == 0
     sessions._cache.clear()
     assert sessions.opened(id).damaged == now.damaged
 
@@ -143,8 +145,8 @@ def test_the_log_comes_in_pages_and_lanes_know_their_last_change(fresh):
     id, head = sessions.create(skerry_light.session()), 0
     for n in range(7):
         change = plan(sessions.load(id), "set values", SetValues((Picked(f"L{n % 3 + 1}", (0,)),), f"=-{n + 1}"))
-        head = history.apply(id, head, change)
-    head = history.undo(id, head)
+        head = history.apply(id, head, change).number
+    head = history.undo(id, head).number
     first, second = history.log(id, most=4), history.log(id, before=4, most=4)
     assert [(e.number, e.undone, e.current) for e in first.entries] == [
         (7, True, False), (6, False, True), (5, False, False), (4, False, False),
@@ -156,7 +158,9 @@ def test_the_log_comes_in_pages_and_lanes_know_their_last_change(fresh):
 
 def test_the_list_of_sessions_reads_no_session(fresh, django_assert_num_queries):
     ids = [sessions.create(skerry_light.session()) for _ in range(5)]
-    head = history.apply(ids[0], 0, plan(sessions.load(ids[0]), "remove points", RemovePoints((Picked("L1", (0, 1)),))))
+    head = history.apply(
+        ids[0], 0, plan(sessions.load(ids[0]), "remove points", RemovePoints((Picked("L1", (0, 1)),)))
+    ).number
     points = sum(len(x.envelope) for x in skerry_light.session().lanes)
     with django_assert_num_queries(1):
         listed = sessions.listed()

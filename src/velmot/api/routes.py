@@ -236,30 +236,30 @@ def _view(start: float, end: float, columns: int) -> s.View:
 
 @router.post("/sessions/{id}/preview", response={200: s.ChangeOut} | PROBLEMS, operation_id="preview")
 def preview(request: HttpRequest, id: int, body: s.Ask) -> Any:
-    session = history.session_at(id, body.revision)
+    session = history.standing_at(id, body.revision).session
     verb, wanted = to_core(body.request)
     return _quick(drawing.change_out(session, operations.plan(session, verb, wanted), body.view))
 
 
 @router.post("/sessions/{id}/apply", response={200: s.Applied} | PROBLEMS, operation_id="apply")
 def apply(request: HttpRequest, id: int, body: s.Ask) -> Any:
-    session = history.session_at(id, body.revision)
+    session = history.standing_at(id, body.revision).session
     verb, wanted = to_core(body.request)
     change = operations.plan(session, verb, wanted)
     if change.empty:
         said = change.cautions[0].message if change.cautions else "this would change nothing"
         raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
-    return {"revision": history.apply(id, body.revision, change, to_row(verb, wanted)), "title": change.title}
+    return {"revision": history.apply(id, body.revision, change, to_row(verb, wanted)).number, "title": change.title}
 
 
 @router.post("/sessions/{id}/undo", response={200: s.Applied} | PROBLEMS, operation_id="undo")
 def undo(request: HttpRequest, id: int, body: s.OnRevision) -> Any:
-    return {"revision": history.undo(id, body.revision)}
+    return {"revision": history.undo(id, body.revision).number}
 
 
 @router.post("/sessions/{id}/redo", response={200: s.Applied} | PROBLEMS, operation_id="redo")
 def redo(request: HttpRequest, id: int, body: s.OnRevision) -> Any:
-    return {"revision": history.redo(id, body.revision)}
+    return {"revision": history.redo(id, body.revision).number}
 
 
 @router.get("/sessions/{id}/log", response={200: s.LogOut} | PROBLEMS, operation_id="log")

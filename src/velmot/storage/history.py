@@ -16,6 +16,7 @@ from velmot.formats.session_file import track_row
 from velmot.storage import blobs, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
+from velmot.storage.sessions import Opened
 from velmot.storage.snapshot import snapshot
 
 LONGEST_TITLE = 600
@@ -43,22 +44,45 @@ class LogPage:
     more: bool
 
 
-def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None = None) -> int:
-    """Save a change made on `revision`; gives the new revision's number.
+@dataclass(frozen=True)
+class Step:
+    """A step along the history: the session before it, and as it stands after it."""
+
+    before: Session
+    after: Opened
+
+    @property
+    def number(self) -> int:
+        """The revision the session stands at now."""
+        return self.after.row.head
+
+
+def standing_at(id: int, revision: int) -> Opened:
+    """The session, if it stands at `revision`; else Conflict."""
+    now = sessions.opened(id)
+    if now.row.head != revision:
+        raise Conflict(now.row.head)
+    return now
+
+
+def apply(
+    id: int, revision: int, change: Change, request: dict[str, Any] | None = None, now: Opened | None = None
+) -> Step:
+    """Save a change made on `revision`. `now` is the session at it, if it has been read already.
 
     Raises Conflict, with nothing saved, if the session stands at another revision.
     """
+    now = now or standing_at(id, revision)
+    after = change.applied_to(now.session)
     with transaction.atomic():
-        row = _at_head(id, revision)
-        now = sessions.opened(id)
-        after = change.applied_to(now.session)
-        number = row.latest + 1
+        row, number = now.row, now.row.latest + 1
+        _claim(now.row, number, latest=number)
         swaps = _swaps(row, change, number)
         swaps["summary"] = {"before": row.summary, "after": asdict(summary_of(after))}
         step = Revision.objects.create(
             session=row,
             number=number,
-            parent=row.head,
+            parent=revision,
             title=shortened(change.title),
             request=request or {},
             swaps=swaps,
@@ -66,41 +90,42 @@ def apply(id: int, revision: int, change: Change, request: dict[str, Any] | None
         )
         _keep_named(step)
         _swap(row, swaps, "after")
-        _stand_at(row, number, latest=number)
         remembered.keep(row, now.session, request or {})
     sessions.remember(id, number, after)
-    return number
+    return Step(now.session, Opened(row, after))
 
 
-def undo(id: int, revision: int) -> int:
-    """Go back to the revision before; gives its number (the same one if there is none)."""
+def undo(id: int, revision: int) -> Step:
+    """Go back to the revision before (stay, if there is none). Raises Conflict if the session stands elsewhere."""
+    return _walked(standing_at(id, revision), "before")
+
+
+def redo(id: int, revision: int) -> Step:
+    """Go forward again to the newest revision made from here (stay, if there is none). Raises Conflict like `undo`."""
+    return _walked(standing_at(id, revision), "after")
+
+
+def _walked(now: Opened, side: str) -> Step:
+    """One step along the revisions: to what was `before` the one that stands, or to what is `after` it."""
+    row = now.row
     with transaction.atomic():
-        row = _at_head(id, revision)
-        step = row.revisions.filter(number=row.head).first()
+        known = row.revisions.filter(number=row.head) if side == "before" else row.revisions.filter(parent=row.head)
+        step = known.last()
         if step is None:
-            return row.head
-        _swap(row, step.swaps, "before")
-        return _stand_at(row, step.parent)
+            return Step(now.session, now)
+        _claim(row, step.parent if side == "before" else step.number)
+        _swap(row, step.swaps, side)
+    return Step(now.session, sessions.standing(row))
 
 
-def redo(id: int, revision: int) -> int:
-    """Go forward again to the newest revision made from here."""
-    with transaction.atomic():
-        row = _at_head(id, revision)
-        step = row.revisions.filter(parent=row.head).last()
-        if step is None:
-            return row.head
-        _swap(row, step.swaps, "after")
-        return _stand_at(row, step.number)
-
-
-def _stand_at(row: StoredSession, number: int, **more: int) -> int:
-    """Write where a session stands now, and what its swaps have changed, and no other column."""
-    row.head, row.changed = number, timezone.now()
-    for column, value in more.items():
+def _claim(row: StoredSession, number: int, latest: int | None = None) -> None:
+    """Let the session stand at another revision, if nobody was faster since its row was read; else Conflict."""
+    still = StoredSession.objects.filter(pk=row.pk, head=row.head, latest=row.latest)
+    columns = {"head": number, "latest": latest or row.latest, "changed": timezone.now()}
+    if not still.update(**columns):
+        raise Conflict(sessions.row(row.pk).head)
+    for column, value in columns.items():
         setattr(row, column, value)
-    row.save(update_fields=["head", "changed", "structure", "summary", *more])
-    return number
 
 
 def _keep_named(step: Revision) -> None:
@@ -195,13 +220,6 @@ def next_titles(row: StoredSession) -> tuple[str | None, str | None]:
     return back, forth
 
 
-def _at_head(id: int, revision: int) -> StoredSession:
-    row = sessions.row(id)
-    if row.head != revision:
-        raise Conflict(row.head)
-    return row
-
-
 def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
     known = {lane.key: lane for lane in row.lanes.filter(key__in=[s.id for s in change.lanes])}
     last = row.lanes.order_by("-position").values_list("position", flat=True).first()
@@ -269,11 +287,4 @@ def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:
     if "session" in swaps:
         row.structure = swaps["session"][side]
     row.summary = swaps.get("summary", {}).get(side)
-
-
-def session_at(id: int, revision: int) -> Session:
-    """The session, if it stands at `revision`; else Conflict."""
-    now = sessions.opened(id)
-    if now.row.head != revision:
-        raise Conflict(now.row.head)
-    return now.session
+    row.save(update_fields=["structure", "summary"])

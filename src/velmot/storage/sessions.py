@@ -18,6 +18,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME
 from velmot.core.session import ON_THE_TRACK, Lane, Session
 from velmot.core.summary import summary_of
+from velmot.core.wording import parameter_name
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
 from velmot.storage import blobs, upkeep
@@ -91,12 +92,16 @@ def load(id: int) -> Session:
 def opened(id: int) -> Opened:
     """The session as it stands, with its row. Revisions never change, so they are remembered by number."""
     with snapshot():
-        stored = row(id)
-        known = _cache.get((id, stored.head))
-        if known is None or known[0].name != stored.name:
-            known = _loaded(stored)
-            remember(id, stored.head, *known)
-        return Opened(stored, *known)
+        return standing(row(id))
+
+
+def standing(stored: StoredSession) -> Opened:
+    """The session as a row that has been read says it stands."""
+    known = _cache.get((stored.pk, stored.head))
+    if known is None or known[0].name != stored.name:
+        known = _loaded(stored)
+        remember(stored.pk, stored.head, *known)
+    return Opened(stored, *known)
 
 
 def remember(id: int, revision: int, session: Session, damaged: tuple[str, ...] = ()) -> None:
@@ -133,11 +138,9 @@ def assembled(
     for key, x in sorted(lanes.items(), key=lambda pair: pair[1]["position"]):
         curve = curves.get(x["envelope_id"], Damaged())
         if isinstance(curve, Damaged):
-            owner, parameter = session.owner(x["parameter"]), session.parameter(x["parameter"])
             inside = "" if x["home"] == ON_THE_TRACK else f" in {session.region(x['home']).name}"
-            damaged.append(
-                f"{owner.name} {parameter.name}{inside} (lane {key}) is damaged in the database and left out"
-            )
+            name = f"{parameter_name(session, x['parameter'])}{inside}"
+            damaged.append(f"{name} (lane {key}) is damaged in the database and left out")
         else:
             made.append(Lane(key, x["parameter"], x["home"], curve, tuple((k, v) for k, v in x["extra"])))
     return session.with_lanes(made), tuple(damaged)
