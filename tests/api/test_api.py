@@ -47,7 +47,8 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
     assert said["title"] == "Carry Bell buoy Level to Kelp choir"
     assert [c["code"] for c in said["cautions"]] == ["not-reading"]
     done = post(client, f"{demo}/apply", ask).json()
-    assert done == {"revision": 1, "title": said["title"]}
+    assert (done["revision"], done["title"], done["undo"]) == (1, said["title"], said["title"])
+    assert done["redrawn"] == [touched["lane"]] and done["heard"] == ["choir.level"]
     lane = next(x for x in client.get(f"/api/sessions/{demo}").json()["lanes"] if x["id"] == touched["lane"])
     assert lane["points"] == touched["points_after"]
     curve = client.get(f"/api/sessions/{demo}/curves?lanes={lane['id']}&start=0&end=64&columns=900").json()[0]
@@ -278,7 +279,10 @@ def test_the_mapping_graph_has_real_units_time_and_offers(client, demo):
     graph = post(client, f"{demo}/mapping", {"request": request}).json()
     assert (graph["low"], graph["high"]) == (-26, -5) and max(graph["time"]) == 1 and len(graph["time"]) == 24
     vowel, bell = graph["targets"]
-    assert (vowel["low"], vowel["high"]) == pytest.approx((300, 3200)) and (bell["low_place"], bell["high_place"]) == (
+    assert (vowel["low"], vowel["high"]) == pytest.approx((300, 3200)) and (
+        bell["low_position"],
+        bell["high_position"],
+    ) == (
         0,
         1,
     )
@@ -362,11 +366,13 @@ def test_a_preview_of_thousands_of_lanes_draws_what_is_on_view_and_a_few_guests(
 
 
 def test_gaps_that_jump_or_drift_are_found(client, demo):
-    found = client.get(f"/api/sessions/{demo}/gaps?parameters=foghorn.level%0Arain.level%0Afoghorn.mute").json()
-    assert {g["parameter"] for g in found} == {"foghorn.level", "rain.level"}
-    jump = next(g for g in found if g["parameter"] == "foghorn.level")
-    assert (jump["kind"], jump["start"], jump["end"]) == ("jump", 0, 17) and jump["message"].startswith("jumps 14.1")
-    assert "drift" in {g["kind"] for g in found if g["parameter"] == "rain.level"}
+    found = client.get(f"/api/sessions/{demo}/findings?parameters=foghorn.level%0Arain.level%0Afoghorn.mute").json()
+    gaps = [f for f in found if f["kind"] == "gap"]
+    assert {g["parameter"] for g in gaps} == {"foghorn.level", "rain.level"}
+    jump = next(g for g in gaps if g["parameter"] == "foghorn.level")
+    assert (jump["start"], jump["end"], jump["lane"]) == (0, 17, None) and jump["words"].startswith("jumps 14.1")
+    assert jump["mend"] == {"verb": "fill gap", "parameter": "foghorn.level", "start": 0, "end": 17, "how": "hold"}
+    assert any(g["words"].startswith("drifts") for g in gaps if g["parameter"] == "rain.level")
 
 
 def test_a_regions_lane_that_comes_or_goes_has_one_curve_and_no_difference(client, demo):

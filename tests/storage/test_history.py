@@ -117,10 +117,10 @@ def test_every_revision_can_be_read_back_also_those_on_a_path_that_was_left(demo
     assert plan(sessions.load(demo), "lift", lift).heard.largest == 0
     sessions._cache.clear()
     for number, file in files.items():
-        assert session_file.write(history.at_revision(demo, number)) == file
+        assert session_file.write(*history.at_revisions(demo, number)) == file
     assert stored(demo) == files[4], "reading others leaves the session where it stands"
     with pytest.raises(NotFound):
-        history.at_revision(demo, 5)
+        history.at_revisions(demo, 5)
 
 
 def test_a_failed_apply_remembers_no_match(demo):

@@ -12,9 +12,9 @@ from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from velmot.api.remedies import remedy_out
-from velmot.api.schemas import Problem
+from velmot.api.schemas.problems import Problem
 from velmot.core.errors import RequestError
+from velmot.presentation.requests import remedy_out
 from velmot.storage.errors import Conflict, NotFound
 
 log = logging.getLogger("velmot")

@@ -46,7 +46,7 @@ def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, mapping
     `curves` are all that is mapped together: what a fit reads its span from.
     """
     if mapping.how == "unit":
-        if (source.unit, source.axis) != (to.unit, to.axis) or source.holds_only != to.holds_only:
+        if not same_unit(source, to):
             said = f"{source.name} and {to.name} have different units"
             raise RequestError("unit-differs", said, place="mapping", accepted="range, fit or around")
         return 1.0, 0.0
@@ -61,6 +61,11 @@ def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, mapping
         said = f"{source.name} moves too little in this range to be spread over {to.name}"
         raise RequestError("nothing-moves", said, place="mapping", accepted="a range in which it moves, or around")
     return scale, to_low - scale * low
+
+
+def same_unit(one: Parameter, other: Parameter) -> bool:
+    """Whether a value of one parameter means the same on another."""
+    return (one.unit, one.axis, one.holds_only) == (other.unit, other.axis, other.holds_only)
 
 
 def _around(source: Parameter, to: Parameter, mapping: Mapping) -> tuple[float, float]:

@@ -10,7 +10,7 @@ from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, HttpResponseForbidden, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 
-from velmot.api.schemas import Problem
+from velmot.api.schemas.problems import Problem
 
 Next = Callable[[HttpRequest], HttpResponseBase]
 

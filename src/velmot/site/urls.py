@@ -9,9 +9,9 @@ from django.shortcuts import render
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-from velmot.api.problems import PROBLEMS
 from velmot.api.routes import make_api
-from velmot.api.schemas import Imported
+from velmot.api.schemas.problems import PROBLEMS
+from velmot.api.schemas.sessions import Imported
 from velmot.site.demo import skerry_light
 from velmot.site.middleware import problem
 from velmot.storage import sessions

@@ -165,15 +165,16 @@ def _path_down_to(row: StoredSession, least: int) -> set[int]:
     return path
 
 
-def at_revision(id: int, number: int) -> Session:
-    """The session as it stood at a revision, undone ones included; NotFound if there is no such revision."""
+def at_revisions(id: int, *numbers: int | None) -> tuple[Session, ...]:
+    """The session as it stood at revisions, undone ones included, and as it stands for None; NotFound for none such."""
     with snapshot():
-        return _at_revision(sessions.row(id), number)
+        row = sessions.row(id)
+        return tuple(_at_revision(row, row.head if n is None else n) for n in numbers)
 
 
 def _at_revision(row: StoredSession, number: int) -> Session:
     if number == row.head:
-        return sessions.load(row.pk)
+        return sessions.standing(row).session
     if number > row.latest or number < 0:
         raise NotFound(f"there is no revision {number}")
     parents = dict(row.revisions.values_list("number", "parent"))

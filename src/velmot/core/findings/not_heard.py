@@ -13,22 +13,18 @@ from velmot.core.session import Lane, Precedence, Session
 
 def not_heard(session: Session, parameter: str) -> list[Finding]:
     """The parameter's lanes that are heard at no moment, each over its span."""
-    found = []
-    for lane in session.lanes_of(parameter):
-        why, mend = why_not_heard(session, lane)
-        if why:
-            found.append(Finding(KIND.name, parameter, *session.span(lane), why, lane.id, mend=mend))
-    return found
+    lanes, reads = session.lanes_of(parameter), session.owner(parameter).reads
+    speak = speaking(session, parameter).lanes(session.length) if lanes and reads else set()
+    silent = [lane for lane in lanes if lane.id not in speak]
+    found = [(lane, *why_not_heard(session, lane)) for lane in silent]
+    return [Finding(KIND.name, parameter, *session.span(x), why, x.id, mend=mend) for x, why, mend in found]
 
 
 def why_not_heard(session: Session, lane: Lane) -> tuple[str, Any]:
-    """In words why a lane is not heard at all, and what would let it be heard; ("", None) for one that is."""
-    track = session.owner(lane.parameter)
+    """In words why a lane that speaks at no moment is not heard, and the request that would let it be."""
+    track, now = session.owner(lane.parameter), speaking(session, lane.parameter)
     if not track.reads:
         return f"{track.name} is not reading its lanes", None
-    now = speaking(session, lane.parameter)
-    if lane.id in now.lanes(session.length):
-        return "", None
     if lane.on_track:
         return "its regions' lanes win over all of it", None
     region = session.region(lane.home)

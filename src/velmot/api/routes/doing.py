@@ -1,0 +1,58 @@
+"""Doing: preview and apply, undo and redo, and the log of it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from velmot.api.routes.answers import quick
+from velmot.api.schemas.doing import Ask, OnRevision
+from velmot.api.schemas.problems import PROBLEMS
+from velmot.core import operations
+from velmot.core.errors import RequestError
+from velmot.formats.requests import to_core, to_row
+from velmot.presentation.changes import ChangeOut, change_out
+from velmot.presentation.log import LogOut, log_out
+from velmot.presentation.sessions import Stepped, stepped_out
+from velmot.storage import history
+
+router = Router()
+_Number = Annotated[int, Query(ge=0, le=2**31)]
+_PageSize = Annotated[int, Query(ge=1, le=1000)]
+
+
+@router.post("/sessions/{id}/preview", response={200: ChangeOut} | PROBLEMS, operation_id="preview")
+def preview(request: HttpRequest, id: int, body: Ask) -> Any:
+    session = history.standing_at(id, body.revision).session
+    verb, wanted = to_core(body.request)
+    return quick(change_out(session, operations.plan(session, verb, wanted), body.view))
+
+
+@router.post("/sessions/{id}/apply", response={200: Stepped} | PROBLEMS, operation_id="apply")
+def apply(request: HttpRequest, id: int, body: Ask) -> Any:
+    """Save what a preview of the same request shows; answers with what that changed."""
+    now = history.standing_at(id, body.revision)
+    verb, wanted = to_core(body.request)
+    change = operations.plan(now.session, verb, wanted)
+    if change.empty:
+        said = change.cautions[0].message if change.cautions else "this would change nothing"
+        raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
+    return quick(stepped_out(history.apply(id, body.revision, change, to_row(verb, wanted), now), change.title))
+
+
+@router.post("/sessions/{id}/undo", response={200: Stepped} | PROBLEMS, operation_id="undo")
+def undo(request: HttpRequest, id: int, body: OnRevision) -> Any:
+    return quick(stepped_out(history.undo(id, body.revision)))
+
+
+@router.post("/sessions/{id}/redo", response={200: Stepped} | PROBLEMS, operation_id="redo")
+def redo(request: HttpRequest, id: int, body: OnRevision) -> Any:
+    return quick(stepped_out(history.redo(id, body.revision)))
+
+
+@router.get("/sessions/{id}/log", response={200: LogOut} | PROBLEMS, operation_id="log")
+def log(request: HttpRequest, id: int, before: _Number | None = None, most: _PageSize = 100) -> Any:
+    """A page of what was applied, newest first: from the revision `before` (not in it) down."""
+    return log_out(history.log(id, before, most))

@@ -1,0 +1,25 @@
+"""Requests made on a revision."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from ninja import Schema
+from pydantic import Field
+
+from velmot.presentation.curves import View
+from velmot.presentation.requests import AnyRequest
+
+
+class Ask(Schema):
+    """A request made on a revision; with a view, the answer holds the curves to draw."""
+
+    revision: Annotated[int, Field(ge=0)]
+    request: AnyRequest
+    view: View | None = None
+
+
+class OnRevision(Schema):
+    """The revision the window shows."""
+
+    revision: int

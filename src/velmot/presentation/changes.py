@@ -1,0 +1,194 @@
+"""A plan as the screen shows it: figures, cautions, and the curves of the lanes it has room for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cache, partial
+from itertools import accumulate
+
+from pydantic import BaseModel, Field
+
+from velmot.core.change import HEARD, Caution, Change, LaneChange, TrackSwap
+from velmot.core.session import ON_THE_TRACK, Region, Session
+from velmot.core.time import beats_of
+from velmot.core.wording import heard_text, span_text
+from velmot.presentation.curves import Curve, View, curve_of
+from velmot.presentation.requests import RemedyOut, remedy_out
+from velmot.presentation.tracks import region_fields
+
+MOST_GUESTS = 8
+"""Strips that join those on view."""
+
+MOST_DRAWN = 120
+"""Curves that a strip which joins may bring."""
+
+MOST_LISTED = 60
+"""Lanes and cautions that are listed; totals count all."""
+
+MOST_NAMED = 4
+"""Lanes whose largest difference is said."""
+
+MOST_PLACED = 2000
+"""Regions that are drawn where they would be."""
+
+
+class CautionOut(BaseModel):
+    """Something to know before applying."""
+
+    code: str
+    message: str
+    track: str | None
+    lane: str | None
+    start: float | None
+    end: float | None
+    remedy: RemedyOut | None
+
+
+class TouchedOut(BaseModel):
+    """What would happen to one lane; texts are ready to show. Curves come for strips on view and the first others."""
+
+    lane: str
+    parameter: str
+    track: str
+    home: str
+    name: str
+    start: float
+    end: float
+    span_text: str
+    points_before: int
+    points_after: int
+    difference_text: str = Field(description="Empty for a region's lane that comes or goes, and for all but the first.")
+    difference_at: float | None
+    spans_limited: int
+    low: float | None
+    high: float | None
+    before: Curve | None
+    after: Curve | None
+
+
+class PlacedRegion(BaseModel):
+    """A region where it would be."""
+
+    track: str
+    id: str
+    name: str
+    start: float
+    length: float
+    muted: bool
+    container: bool
+
+
+class ChangeOut(BaseModel):
+    """A plan: what would be replaced, with figures and cautions."""
+
+    title: str
+    empty: bool
+    lanes: int = Field(description="How many lanes (or parameters) it touches; the first of them are listed.")
+    points_before: int
+    points_after: int
+    spans_limited: int
+    span_text: str = Field(description="The span outside of which nothing changes, if it is one.")
+    touched: list[TouchedOut]
+    guests: list[str] = Field(description="The parameters whose strips join those on view.")
+    cautions: list[CautionOut]
+    tracks: list[str]
+    heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")
+    regions: list[PlacedRegion]
+
+
+def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
+    """A plan with its figures, cautions and, if there is a view, its curves before and after."""
+    session = change.tracks_applied_to(session)
+    guests = guests_of(change, view)
+    spans = {(t.start, t.end) for t in change.touched}
+    in_words = cache(partial(span_text, session))
+    return ChangeOut(
+        title=change.title,
+        empty=change.empty,
+        lanes=len(change.touched),
+        points_before=sum(t.points_before for t in change.touched),
+        points_after=sum(t.points_after for t in change.touched),
+        spans_limited=sum(t.spans_limited for t in change.touched),
+        span_text=span_text(session, *spans.pop()) if len(spans) == 1 else "",
+        touched=[
+            _touched_out(session, t, view, drawn, n < MOST_NAMED, in_words)
+            for n, (t, drawn) in enumerate(listed(change, view, guests))
+        ],
+        cautions=[_caution_out(c) for c in change.cautions[:MOST_LISTED]],
+        guests=guests,
+        tracks=[s.after.name for s in change.tracks],
+        heard=heard_text(session, change.heard) if change.heard else "",
+        regions=[PlacedRegion(**region_fields(r), track=s.after.id) for s in change.tracks for r in placed(s)],
+    )
+
+
+def guests_of(change: Change, view: View | None) -> list[str]:
+    """The parameters not on view whose strips join it: some, and fewer where each has hundreds of curves."""
+    on_view = set(view.strips if view else ())
+    first, last = view.ticks if view else (0, 0)
+    curves: dict[str, int] = {}
+    for t in change.touched:
+        if t.parameter not in on_view:
+            curves[t.parameter] = curves.get(t.parameter, 0) + (t.start < last and first < t.end)
+    sums = zip(curves, accumulate(curves.values()), strict=True)
+    return [p for n, (p, drawn) in enumerate(sums) if n == 0 or (n < MOST_GUESTS and drawn <= MOST_DRAWN)]
+
+
+def listed(change: Change, view: View | None, guests: list[str]) -> list[tuple[LaneChange, bool]]:
+    """The lanes to list, and whether their curves are drawn: all in view on strips and their guests."""
+    strips = {*(view.strips if view else ()), *guests}
+    first, last = view.ticks if view else (0, 0)
+    rows: list[tuple[LaneChange, bool]] = []
+    for t in change.touched:
+        drawn = t.parameter in strips and t.start < last and first < t.end
+        if drawn or len(rows) < MOST_LISTED:
+            rows.append((t, drawn))
+    return rows
+
+
+def placed(swap: TrackSwap) -> list[Region]:
+    """The regions that a track has not, or has otherwise, as it stands."""
+    known = {r.id: r for r in swap.before.regions}
+    return [r for r in swap.after.regions if known.get(r.id) != r][:MOST_PLACED]
+
+
+def _caution_out(c: Caution) -> CautionOut:
+    return CautionOut(
+        code=c.code,
+        message=c.message,
+        track=c.track,
+        lane=c.lane,
+        start=None if c.start is None else beats_of(c.start),
+        end=None if c.end is None else beats_of(c.end),
+        remedy=remedy_out(c.remedy),
+    )
+
+
+def _touched_out(
+    session: Session, t: LaneChange, view: View | None, drawn: bool, named: bool, in_words: Callable[[int, int], str]
+) -> TouchedOut:
+    parameter = session.parameter(t.parameter)
+    alone = t.home not in (ON_THE_TRACK, HEARD)  # in a region, where there is no lane there is no curve
+    made, gone = alone and not t.points_before, alone and not t.points_after
+    known = drawn or view is None or named
+    shown = [curve for curve, none in ((t.before, made), (t.after, gone)) if not none] if known else []
+    compared = named and not made and not gone
+    return TouchedOut(
+        lane=t.lane,
+        parameter=t.parameter,
+        track=session.owner(t.parameter).id,
+        home=t.home,
+        name=t.name,
+        start=beats_of(t.start),
+        end=beats_of(t.end),
+        span_text=in_words(t.start, t.end),
+        points_before=t.points_before,
+        points_after=t.points_after,
+        difference_text=parameter.format_distance(t.difference) if compared else "",
+        difference_at=beats_of(t.difference_at) if compared else None,
+        spans_limited=t.spans_limited,
+        low=min(float(e.values.min()) for e in shown) if known else None,
+        high=max(float(e.values.max()) for e in shown) if known else None,
+        before=curve_of(t.lane, t.before, view) if view and drawn and not made else None,
+        after=curve_of(t.lane, t.after, view) if view and drawn and not gone else None,
+    )

@@ -1,0 +1,68 @@
+"""What is heard, as strips and cards show it: values at a moment with their reasons, and curves in view."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from pydantic import BaseModel
+
+from velmot.core.heard import heard, in_words
+from velmot.core.session import Session
+from velmot.core.time import beats_of, ticks_of
+from velmot.presentation.curves import Curve, View, curve_of
+
+
+class ReadOut(BaseModel):
+    """What is heard of a parameter at a moment, as people read it, and why; and what its lanes say."""
+
+    parameter: str
+    text: str
+    why: str
+    lanes: dict[str, str]
+
+
+class HeardSpan(BaseModel):
+    """Why a parameter is heard as it is, over a span."""
+
+    start: float
+    end: float
+    why: str
+
+
+class HeardOut(BaseModel):
+    """What is heard of a parameter: its curve in view, the reason for each span, its extremes in the whole session."""
+
+    parameter: str
+    curve: Curve
+    spans: list[HeardSpan]
+    low: float
+    high: float
+
+
+def read_outs(session: Session, parameters: Iterable[str], tick: int) -> list[ReadOut]:
+    """What is heard of each parameter at a tick and why, and what each of its lanes says there."""
+    out = []
+    for id in parameters:
+        parameter, now = session.parameter(id), heard(session, id)
+        lanes = {}
+        for lane in session.lanes_of(id):
+            start, end = session.span(lane)
+            zero = 0 if lane.on_track else start
+            lanes[lane.id] = parameter.format(lane.envelope.value_at(min(max(tick, start), end) - zero))
+        why = in_words(session, now.reason_at(tick), now.groups)
+        out.append(ReadOut(parameter=id, text=parameter.format(now.envelope.value_at(tick)), why=why, lanes=lanes))
+    return out
+
+
+def heard_out(session: Session, parameter: str, view: View) -> HeardOut:
+    """What is heard of a parameter in view, with the reasons of the spans that reach into it."""
+    now = heard(session, parameter)
+    start, end = ticks_of(view.start), ticks_of(view.end)
+    spans = [
+        HeardSpan(start=beats_of(r.start), end=beats_of(r.end), why=in_words(session, r))
+        for r in now.reasons
+        if r.start < end and start < r.end
+    ]
+    values = now.envelope.values
+    low, high = float(values.min()), float(values.max())
+    return HeardOut(parameter=parameter, curve=curve_of("", now.envelope, view), spans=spans, low=low, high=high)

@@ -1,0 +1,73 @@
+"""The numbers of a selection, and what was typed, in words."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from velmot.core import selection
+from velmot.core.operations.chosen_points import Picked
+from velmot.core.operations.frame import need_range
+from velmot.core.session import Session
+from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
+
+
+class NumbersOut(BaseModel):
+    """The numbers of a selection, with values as texts where one parameter is meant."""
+
+    start: float
+    end: float
+    points: int
+    lowest: str | None
+    highest: str | None
+    mean: str | None
+    low: float | None
+    high: float | None
+
+
+class Understood(BaseModel):
+    """What a typed text means: beats for positions and lengths, the value otherwise."""
+
+    number: float
+    text: str
+
+
+def numbers_out(
+    session: Session, picked: tuple[Picked, ...], lanes: tuple[str, ...], start: int, end: int
+) -> NumbersOut:
+    """Start, end, count, lowest, highest and mean of picked points, else of a range of lanes."""
+    if picked:
+        numbers = selection.numbers_of_points(session, picked)
+        lane = picked[0].lane
+    else:
+        need_range(start, end)
+        numbers = selection.numbers_of_range(session, lanes, start, end)
+        lane = lanes[0] if lanes else ""
+    values = (numbers.lowest, numbers.highest, numbers.mean)
+    texts = [None if v is None else session.parameter(session.lane(lane).parameter).format(v) for v in values]
+    return NumbersOut(
+        start=beats_of(numbers.start),
+        end=beats_of(numbers.end),
+        points=numbers.points,
+        lowest=texts[0],
+        highest=texts[1],
+        mean=texts[2],
+        low=numbers.lowest,
+        high=numbers.highest,
+    )
+
+
+def understood(
+    session: Session, kind: Literal["position", "length", "value"], text: str, start: float, parameter: str | None
+) -> Understood:
+    """What someone typed, read as a position, a length from `start` (beats) on, or a value."""
+    if kind == "position":
+        tick = parse_position(text, session.tempo)
+        return Understood(number=beats_of(tick), text=str(session.tempo.position(tick)))
+    if kind == "length":
+        length = parse_length(text, session.tempo, ticks_of(start))
+        return Understood(number=beats_of(length), text=text.strip())
+    known = session.parameter(parameter or "")
+    value = known.parse(text)
+    return Understood(number=value, text=known.format(value))

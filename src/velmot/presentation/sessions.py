@@ -1,0 +1,225 @@
+"""A whole session as the screen opens it, and what of it a step has changed."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, Field
+
+from velmot.core.activity import activity
+from velmot.core.change import LaneSwap, TrackSwap
+from velmot.core.findings import KINDS, findings_of_lanes
+from velmot.core.operations.heard_change import swaps_between
+from velmot.core.parameters import Family
+from velmot.core.session import Lane, Session, groups_above
+from velmot.core.time import Ticks, beats_of
+from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
+from velmot.storage import history, remembered, sessions
+from velmot.storage.history import Step
+from velmot.storage.sessions import Listed, Opened
+from velmot.storage.snapshot import snapshot
+
+
+class ReportOut(BaseModel):
+    """What an import or export did."""
+
+    came: list[str] = []
+    changed: list[str] = []
+    left_out: list[str] = []
+
+
+class SessionLine(BaseModel):
+    """One session on the start page; `picture` holds a few lanes' outlines, 0 to 100."""
+
+    id: int
+    name: str
+    changed: datetime
+    tracks: int
+    lanes: int
+    points: int
+    bars: int
+    picture: list[Picture]
+
+
+class Bar(BaseModel):
+    """A bar line: its number, where it stands, and its meter."""
+
+    number: int
+    beat: float
+    count: int
+    unit: int
+
+
+class Tock(BaseModel):
+    """A beat and its seconds; straight lines between neighbours are the clock."""
+
+    beat: float
+    seconds: float
+
+
+class MatchIO(BaseModel):
+    """A decision of the match table, as a carry takes it."""
+
+    parameter: str
+    track: str
+    do: Literal["land", "add", "leave out"] = "land"
+    onto: str | None = None
+    low: float | None = None
+    high: float | None = None
+
+
+class FindingKind(BaseModel):
+    """A kind of finding that lists of lanes can be filtered by."""
+
+    name: str
+    called: str
+
+
+class Standing(BaseModel):
+    """Where a session stands, and all of it that steps can change as a whole."""
+
+    revision: int
+    name: str
+    precedence: str
+    undo: str | None
+    redo: str | None
+    activity: list[int]
+    matches: list[MatchIO] = Field(description="Decisions of the match table, remembered for pairs of tracks.")
+    damaged: list[str] = Field(description="In words, lanes that are damaged in the database and were left out.")
+
+
+class SessionOut(Standing):
+    """Everything the screen needs to draw a session but its curves."""
+
+    id: int
+    length: float
+    bars: list[Bar]
+    clock: list[Tock]
+    tracks: list[TrackOut]
+    lanes: list[LaneOut]
+    speaking: dict[str, list[Speaks]] = Field(description="For each parameter with lanes, which of them is heard when.")
+    kinds: list[FindingKind]
+    report: ReportOut
+
+
+class Stepped(Standing):
+    """What a step has changed: everything else is as it was."""
+
+    title: str | None = None
+    tracks: list[TrackOut]
+    lanes: list[LaneOut]
+    gone: list[str] = Field(description="Lanes that are no longer there.")
+    order: list[str] | None = Field(description="All lanes in their order, where that has changed.")
+    speaking: dict[str, list[Speaks]]
+    redrawn: Annotated[list[str], Field(description="Lanes whose curves are others than before.")]
+    heard: Annotated[list[str], Field(description="Parameters that may be heard otherwise than before.")]
+
+
+def session_out(id: int) -> SessionOut:
+    """Everything but the curves, as one moment's rows say it."""
+    with snapshot():
+        now = sessions.opened(id)
+        standing = _standing(now)
+        changed = history.last_changes(now.row)
+    session = now.session
+    used = dict.fromkeys(lane.parameter for lane in session.lanes)
+    return SessionOut(
+        **standing,
+        id=now.row.pk,
+        length=beats_of(session.length),
+        bars=[
+            Bar(number=n, beat=beats_of(t), count=m.count, unit=m.unit)
+            for n, t, m in session.tempo.bar_starts(session.length)
+        ],
+        clock=[Tock(beat=beats_of(t), seconds=x) for t, x in session.tempo.clock(session.length)],
+        tracks=[track_out(session, t) for t in session.tracks],
+        lanes=_lanes_out(session, session.lanes, changed),
+        speaking={p: speaking_out(session, p) for p in used},
+        kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
+        report=now.row.report,
+    )
+
+
+def stepped_out(step: Step, title: str | None = None) -> Stepped:
+    """What a step along the history has changed."""
+    before, session = step.before, step.after.session
+    with snapshot():
+        standing = _standing(step.after)
+        changed = history.last_changes(step.after.row)
+    lanes, tracks = swaps_between(before, session)
+    touched = _touched(before, session, lanes, tracks)
+    homes = {session.track_of_region(s.after.home).id for s in lanes if s.after and not s.after.on_track}
+    homes |= {before.track_of_region(s.before.home).id for s in lanes if s.before and not s.before.on_track}
+    redrawn_tracks = {s.after.id for s in tracks} | homes
+    ids = [lane.id for lane in session.lanes]
+    return Stepped(
+        **standing,
+        title=title,
+        tracks=[track_out(session, t) for t in session.tracks if t.id in redrawn_tracks],
+        lanes=_lanes_out(session, [x for p in touched for x in session.lanes_of(p)], changed),
+        gone=[s.id for s in lanes if s.after is None],
+        order=None if ids == [lane.id for lane in before.lanes] else ids,
+        speaking={p: speaking_out(session, p) for p in touched},
+        redrawn=[*dict.fromkeys([s.id for s in lanes if s.after] + _moved(before, session, touched))],
+        heard=_with_members(session, touched),
+    )
+
+
+def _standing(now: Opened) -> dict[str, Any]:
+    undo, redo = history.next_titles(now.row)
+    return {
+        "revision": now.row.head,
+        "name": now.row.name,
+        "precedence": now.session.precedence.value,
+        "undo": undo,
+        "redo": redo,
+        "activity": activity(now.session, _bar_edges(now.session)).tolist(),
+        "matches": [MatchIO(**m) for m in remembered.matches(now.row, now.session)],
+        "damaged": list(now.damaged),
+    }
+
+
+def _bar_edges(session: Session) -> Ticks:
+    starts = [tick for _, tick, _ in session.tempo.bar_starts(session.length)]
+    return np.array([*starts, session.length], dtype=np.int64)
+
+
+def _lanes_out(session: Session, lanes: Iterable[Lane], changed: dict[str, int]) -> list[LaneOut]:
+    some = list(lanes)
+    found = findings_of_lanes(session, dict.fromkeys(x.parameter for x in some))
+    return [lane_out(session, x, changed.get(x.id, 0), found.get(x.id, [])) for x in some]
+
+
+def _touched(before: Session, session: Session, lanes: Iterable[LaneSwap], tracks: Iterable[TrackSwap]) -> list[str]:
+    """The parameters of which something is otherwise than before: lanes, what lies on their track, or which lane wins."""
+    if before.precedence is not session.precedence:
+        return [*dict.fromkeys(x.parameter for x in session.lanes)]
+    known = {p.id for t in session.tracks for p in t.parameters}
+    found = dict.fromkeys(s.parameter for s in lanes)
+    found |= dict.fromkeys(p.id for s in tracks for p in s.after.parameters)
+    return [p for p in found if p in known]
+
+
+def _moved(before: Session, session: Session, touched: list[str]) -> list[str]:
+    """Lanes that are the same but lie elsewhere, as their region moved."""
+    known = {lane.id for lane in before.lanes}
+    lanes = [x for p in touched for x in session.lanes_of(p) if not x.on_track and x.id in known]
+    return [x.id for x in lanes if before.span(before.lane(x.id)) != session.span(x)]
+
+
+def _with_members(session: Session, touched: list[str]) -> list[str]:
+    """The parameters, and the levels of all tracks below the group faders among them."""
+    faders = {session.owner(p).id for p in touched if session.parameter(p).family is Family.LEVEL}
+    below = [t for t in session.tracks if any(g.id in faders for g in groups_above(session, t.id))]
+    members = (p.id for t in below for p in t.parameters if p.family is Family.LEVEL)
+    return [*dict.fromkeys([*touched, *members])]
+
+
+def line_text(listed: Listed) -> str:
+    """A session's line on the start page as JSON: the summary kept with it goes as it is."""
+    own = {"id": listed.id, "name": listed.name, "changed": listed.changed.isoformat()}
+    return f"{json.dumps(own)[:-1]}, {listed.summary[1:]}"

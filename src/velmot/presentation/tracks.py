@@ -1,0 +1,220 @@
+"""Tracks, parameters, regions and lanes as the screen shows them."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from pydantic import BaseModel, Field
+
+from velmot.core.axes import SILENCE_TEXT, Axis
+from velmot.core.findings import Finding
+from velmot.core.heard import speaking
+from velmot.core.parameters import Label, Parameter
+from velmot.core.session import Lane, Region, Session, Track
+from velmot.core.summary import outline_of, picture_of
+from velmot.core.time import beats_of
+
+SPARK_COLUMNS = 48
+
+
+class Picture(BaseModel):
+    """A lane's outline in a few columns: lowest and highest, 0 to 100 of its own range."""
+
+    family: str
+    lows: list[int]
+    highs: list[int]
+
+
+class Mark(BaseModel):
+    """A value worth marking on an axis."""
+
+    value: float
+    text: str
+
+
+class AxisOut(BaseModel):
+    """All that drawing and wording a parameter's values takes: the screen has no rule of its own."""
+
+    logarithmic: bool = Field(description="Whether a coordinate is the value's logarithm to base 2, else the value.")
+    floor: float | None = Field(description="The value at and below which there is silence.")
+    floor_text: str
+    unit: str = Field(description="The unit of distances.")
+    step: float = Field(description="How far a nudge goes, in coordinates.")
+    decimals: int = Field(description="Digits after the point of a value, where `significant` says nothing.")
+    significant: int | None
+    marks: list[Mark]
+
+
+class ParameterOut(BaseModel):
+    """A parameter of a track."""
+
+    id: str
+    name: str
+    family: str
+    kind: str
+    unit: str
+    axis: AxisOut
+    low: float
+    high: float
+    value: float
+    value_text: str
+    device: str | None
+    target: str | None
+
+
+class RegionOut(BaseModel):
+    """A region of a track."""
+
+    id: str
+    name: str
+    start: float
+    length: float
+    muted: bool
+    container: bool
+    lanes: int
+
+
+class DeviceOut(BaseModel):
+    """A device of a track."""
+
+    id: str
+    name: str
+
+
+class TrackOut(BaseModel):
+    """A track with its parameters, devices and regions."""
+
+    id: str
+    name: str
+    kind: str
+    mode: str
+    reads: bool
+    members: list[str]
+    regions: list[RegionOut]
+    devices: list[DeviceOut]
+    parameters: list[ParameterOut]
+
+
+class LaneFinding(BaseModel):
+    """What is found of a whole lane."""
+
+    kind: str
+    words: str
+
+
+class LaneOut(BaseModel):
+    """A lane as the ledger shows it. `spark` is its outline over the session, 0 to 100 of its own span."""
+
+    id: str
+    parameter: str
+    track: str
+    home: str
+    home_name: str
+    start: float
+    end: float
+    points: int
+    low: float
+    high: float
+    moves: bool
+    movement: float = Field(description="How much of the parameter's range it goes through, 0 to 1.")
+    changed: int = Field(description="The revision that touched it last; 0 as it came.")
+    findings: list[LaneFinding]
+    spark: Picture
+
+
+class Speaks(BaseModel):
+    """A span in which a lane is heard, if its track reads; no lane where the static value is."""
+
+    start: float
+    end: float
+    lane: str | None
+
+
+def track_out(session: Session, track: Track) -> TrackOut:
+    """A track with all that is on it but its lanes."""
+    return TrackOut(
+        id=track.id,
+        name=track.name,
+        kind=track.kind.value,
+        mode=track.mode.value,
+        reads=track.reads,
+        members=[session.track(m).name for m in track.members],
+        regions=[RegionOut(**region_fields(r), lanes=len(session.lanes_in(r.id))) for r in track.regions],
+        devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
+        parameters=[parameter_out(session, track, p) for p in track.parameters],
+    )
+
+
+def region_fields(r: Region) -> dict[str, Any]:
+    """What every answer says of a region."""
+    span = {"start": beats_of(r.start), "length": beats_of(r.length)}
+    return {"id": r.id, "name": r.name, **span, "muted": r.muted, "container": r.container}
+
+
+def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
+    """A parameter with its axis."""
+    device = track.device_of(p)
+    return ParameterOut(
+        id=p.id,
+        name=p.name,
+        family=p.family.value,
+        kind=p.kind.value,
+        unit=p.unit,
+        axis=_axis_out(p.axis, p.low, p.high, p.unit, p.labels),
+        low=p.low,
+        high=p.high,
+        value=p.value,
+        value_text=p.format(p.value),
+        device=device.name if device else None,
+        target=session.track(p.target).name if p.target else None,
+    )
+
+
+@lru_cache(maxsize=256)
+def _axis_out(axis: Axis, low: float, high: float, unit: str, labels: tuple[Label, ...]) -> AxisOut:
+    """A session's parameters have only a few different ones."""
+    marks = [(x.value, x.text) for x in labels] or axis.marks(low, high)
+    digits = axis.digits(low, high)
+    return AxisOut(
+        logarithmic=axis.logarithmic,
+        floor=axis.floor,
+        floor_text=SILENCE_TEXT,
+        unit="steps" if labels else axis.distance_unit or unit,
+        step=1.0 if labels else axis.step(low, high),
+        decimals=digits.decimals,
+        significant=digits.significant,
+        marks=[Mark(value=v, text=text) for v, text in marks],
+    )
+
+
+def lane_out(session: Session, lane: Lane, changed: int, findings: list[Finding]) -> LaneOut:
+    """A lane's line in the ledger."""
+    start, end = session.span(lane)
+    lows, highs = outline_of(session, lane, SPARK_COLUMNS)
+    low, high = float(lows.min()), float(highs.max())
+    bottom, top = session.parameter(lane.parameter).position(np.array([low, high])).tolist()
+    return LaneOut(
+        id=lane.id,
+        parameter=lane.parameter,
+        track=session.owner(lane.parameter).id,
+        home=lane.home,
+        home_name="" if lane.on_track else session.region(lane.home).name,
+        start=beats_of(start),
+        end=beats_of(end),
+        points=len(lane.envelope),
+        low=low,
+        high=high,
+        moves=low != high,
+        movement=top - bottom,
+        changed=changed,
+        findings=[LaneFinding(kind=f.kind, words=f.words) for f in findings],
+        spark=Picture(**vars(picture_of(session, lane, SPARK_COLUMNS))),
+    )
+
+
+def speaking_out(session: Session, parameter: str) -> list[Speaks]:
+    """Which lane of a parameter is heard when, over the whole session."""
+    spans = speaking(session, parameter).over(session.length)
+    return [Speaks(start=beats_of(a), end=beats_of(b), lane=lane.id if lane else None) for a, b, lane in spans]
