@@ -29,11 +29,11 @@ types: $(VENV)/.tests $(FRONT)/node_modules/.done docs-current
 # What is generated from the code must be what is committed.
 .PHONY: docs-current
 docs-current: $(VENV)/.tests $(FRONT)/node_modules/.done
-	$(PY) -m velmot.site.openapi --check
+	$(PY) -m velmot.site.generated --check
 	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts --check
 
 docs: $(VENV)/.runs $(FRONT)/node_modules/.done
-	$(PY) -m velmot.site.openapi
+	$(PY) -m velmot.site.generated
 	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts
 
 core: $(VENV)/.tests

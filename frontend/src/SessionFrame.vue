@@ -3,14 +3,19 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from './bench/geometry'
+import { inField, useKeys } from './keys'
 import KeyList from './KeyList.vue'
 import { usePick } from './bench/pick'
 import { useBench } from './state/bench'
+import { useSelection } from './state/selection'
+import { useNotices } from './state/notices'
 import { useClipboard } from './state/clipboard'
 import { useSession } from './state/session'
 
 const route = useRoute()
 const session = useSession()
+const selection = useSelection()
+const notices = useNotices()
 const bench = useBench()
 const clipboard = useClipboard()
 const keysShown = ref(false)
@@ -43,32 +48,26 @@ async function finishNaming(): Promise<void> {
   await session.rename(name.value)
 }
 
-function key(event: KeyboardEvent): void {
-  const inField = (event.target as HTMLElement).closest('input, textarea')
-  const command = event.ctrlKey || event.metaKey
-  if (command && !inField && event.key.toLowerCase() === 'z') {
-    event.preventDefault()
-    void session.walk(event.shiftKey ? 'redo' : 'undo')
-  } else if (command && !inField && event.key.toLowerCase() === 'y') {
-    event.preventDefault()
-    void session.walk('redo')
-  } else if (command && !inField && event.key.toLowerCase() === 'c') {
-    event.preventDefault()
-    void clipboard.copy()
-  } else if (command && !inField && event.key.toLowerCase() === 'x') {
-    event.preventDefault()
-    void clipboard.cut()
-  } else if (command && !inField && event.key.toLowerCase() === 'a') {
-    event.preventDefault()
-    void pickAll()
-  } else if (event.key === '?' && !inField) {
-    keysShown.value = true
-  }
+/** The keys of every program, and the list of Velmot's own. */
+const COMMANDS: Record<string, (event: KeyboardEvent) => unknown> = {
+  z: (event) => session.walk(event.shiftKey ? 'redo' : 'undo'),
+  y: () => session.walk('redo'),
+  c: () => clipboard.copy(),
+  x: () => clipboard.cut(),
+  a: () => pickAll(),
 }
+function key(event: KeyboardEvent): void {
+  const command = event.ctrlKey || event.metaKey ? COMMANDS[event.key.toLowerCase()] : undefined
+  if (!command || inField(event)) return
+  event.preventDefault()
+  void command(event)
+}
+useKeys({ keys: () => (keysShown.value = true) })
 const pick = usePick()
 /** Select all: every point of the chosen lanes, or of all lanes on the bench. */
 async function pickAll(): Promise<void> {
-  if (!bench.chosen.length) bench.chosen = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
+  if (!selection.lanes.length)
+    selection.lanes = bench.strips.flatMap((p) => (session.lanesOf.get(p) ?? []).map((lane) => lane.id))
   await pick('all')
 }
 function paste(event: ClipboardEvent): void {
@@ -112,7 +111,7 @@ onBeforeUnmount(() => {
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
           <button class="plain-button" @click="keysShown = true">Keys</button>
         </nav>
-        <span class="place"
+        <span class="where"
           ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span
         >
         <ElButton
@@ -138,13 +137,8 @@ onBeforeUnmount(() => {
         This session has changed in another window and stands at revision {{ session.newer }} now.
         <button class="link" @click="session.refresh()">Show the newest</button>
       </p>
-      <p v-if="session.damaged.length" class="notice">
-        {{ session.damaged.slice(0, 3).join('; ')
-        }}{{ session.damaged.length > 3 ? `; and ${session.damaged.length - 3} more` : '' }}. Everything else is as it was.
-        <button class="link" @click="session.damaged = []">Understood</button>
-      </p>
-      <p v-if="session.trouble" class="notice">
-        {{ session.trouble }} <button class="link" @click="session.trouble = ''">Understood</button>
+      <p v-for="notice in notices.queue" :key="notice.id" class="notice">
+        {{ notice.text }} <button class="link" @click="notices.read(notice.id)">Understood</button>
       </p>
     </div>
     <div v-if="session.missing" class="missing">
@@ -229,14 +223,14 @@ nav .router-link-exact-active {
   color: var(--ink);
   font-weight: 700;
 }
-.place {
+.where {
   margin-left: auto;
   margin-right: 6px;
   font-size: 15px;
   min-width: 20ch;
   text-align: right;
 }
-.place .soft {
+.where .soft {
   font-size: 13px;
 }
 .el-button + .el-button {
@@ -275,10 +269,10 @@ nav .router-link-exact-active {
     gap: 8px;
   }
   .rev,
-  .place .soft {
+  .where .soft {
     display: none;
   }
-  .place {
+  .where {
     min-width: 0;
   }
   nav > * {

@@ -16,6 +16,7 @@ from velmot.core import operations
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.session import Session
+from velmot.core.verbs import VERBS
 from velmot.core.wording import heard_text, span_text
 from velmot.formats import files, table
 from velmot.formats.report import Report
@@ -129,15 +130,19 @@ def _print_change(session: Session, change: Change) -> None:
 
 
 def _verbs(_: argparse.Namespace) -> None:
-    for verb, operation in operations.OPERATIONS.items():
-        summary = (operation.request.__doc__ or "").strip().splitlines()[0]
-        print(f"{verb}: {summary}")
-        for f in fields(operation.request):
-            _print_setting(f.name, f.metadata)
+    """Every request there is, under the verb of the worksheet that makes it."""
+    known = {operation.plan.__module__.rpartition(".")[2]: operation for operation in operations.OPERATIONS.values()}
+    for verb in VERBS:
+        print(f"{verb.name} (on the worksheet: {verb.key})")
+        for operation in (known[module] for module in verb.modules):
+            summary = (operation.request.__doc__ or "").strip().splitlines()[0]
+            print(f"  {operation.verb}: {summary}")
+            for f in fields(operation.request):
+                _print_setting(f.name, f.metadata)
 
 
 def _print_setting(name: str, metadata: Any) -> None:
-    print(f"  {name}: {metadata.get('says', '')}")
+    print(f"    {name}: {metadata.get('says', '')}")
 
 
 if __name__ == "__main__":

@@ -65,7 +65,7 @@ def test_a_file_that_is_too_large_is_not_even_sent(page, server, tmp_path):
         file.truncate(330 * 1024 * 1024)
     page.goto(server.url)
     page.get_by_label("File to import").set_input_files(huge)
-    expect(page.get_by_role("alert")).to_contain_text("has 330 MB. Expected: a file of at most 320 MB")
+    expect(page.get_by_role("alert")).to_contain_text("has 330 MB. Expected: a file of at most 16 MB")
 
 
 def test_markup_in_names_is_shown_as_text(page, server):

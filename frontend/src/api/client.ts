@@ -15,9 +15,14 @@ export type ChangeOut = Schemas['ChangeOut']
 export type TouchedOut = Schemas['TouchedOut']
 export type AnyRequest = Schemas['Ask']['request']
 export type Remedy = Schemas['RemedyOut']
+export type LogPage = Schemas['LogOut']
 export type LogLine = Schemas['LogLine']
 export type ReportOut = Schemas['ReportOut']
 export type SessionLine = Schemas['SessionLine']
+export type Format = Schemas['FormatOut']
+export type Stepped = Schemas['Stepped']
+export type Finding = Schemas['FindingOut']
+export type Numbers = Schemas['NumbersOut']
 
 /** A refusal by the server, or its silence; `problem` says what, where, and what would be right. */
 export class ServerProblem extends Error {
@@ -69,6 +74,12 @@ export async function asked<T>(call: Promise<{ data?: T; error?: unknown; respon
     throw new ServerProblem(problem, result.response.status)
   }
   return result.data as T
+}
+
+/** Why a call was refused; what is no refusal goes on as the fault it is. */
+export function refusal(error: unknown): Problem {
+  if (!(error instanceof ServerProblem)) throw error
+  return error.problem
 }
 
 /** A problem as one sentence: what was wrong, and what would be right where no remedy is offered. */

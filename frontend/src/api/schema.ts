@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Formats
+         * @description The formats that are read.
+         */
+        get: operations["listFormats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions": {
         parameters: {
             query?: never;
@@ -188,7 +208,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sessions/{id}/gaps": {
+    "/api/sessions/{id}/findings": {
         parameters: {
             query?: never;
             header?: never;
@@ -196,10 +216,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Gaps
-         * @description Where parameters jump at regions' edges, or drift through the gaps between them.
+         * Findings
+         * @description What is likely to surprise someone who listens to some parameters.
          */
-        get: operations["gaps"];
+        get: operations["findings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -315,7 +335,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Apply */
+        /**
+         * Apply
+         * @description Save what a preview of the same request shows; answers with what that changed.
+         */
         post: operations["apply"];
         delete?: never;
         options?: never;
@@ -441,7 +464,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Midi Choices */
+        /**
+         * Choices
+         * @description What would usually be written to a MIDI file, and as what.
+         */
         get: operations["midiChoices"];
         put?: never;
         /**
@@ -1435,7 +1461,7 @@ export interface components {
             /** Also */
             also: string[];
             /** Step */
-            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"]) | null;
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -1674,6 +1700,18 @@ export interface components {
             high?: number | null;
         };
         /**
+         * FormatOut
+         * @description A format of whole sessions: what it is called, how its files end, and how large they may be, in bytes.
+         */
+        FormatOut: {
+            /** Called */
+            called: string;
+            /** Endings */
+            endings: string[];
+            /** Largest */
+            largest: number;
+        };
+        /**
          * Picture
          * @description A lane's outline in a few columns: lowest and highest, 0 to 100 of its own range.
          */
@@ -1711,6 +1749,43 @@ export interface components {
             picture: components["schemas"]["Picture"][];
         };
         /**
+         * AxisOut
+         * @description All that drawing and wording a parameter's values takes: the screen has no rule of its own.
+         */
+        AxisOut: {
+            /**
+             * Logarithmic
+             * @description Whether a coordinate is the value's logarithm to base 2, else the value.
+             */
+            logarithmic: boolean;
+            /**
+             * Floor
+             * @description The value at and below which there is silence.
+             */
+            floor: number | null;
+            /** Floor Text */
+            floor_text: string;
+            /**
+             * Unit
+             * @description The unit of distances.
+             */
+            unit: string;
+            /**
+             * Step
+             * @description How far a nudge goes, in coordinates.
+             */
+            step: number;
+            /**
+             * Decimals
+             * @description Digits after the point of a value, where `significant` says nothing.
+             */
+            decimals: number;
+            /** Significant */
+            significant: number | null;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+        };
+        /**
          * Bar
          * @description A bar line: its number, where it stands, and its meter.
          */
@@ -1733,6 +1808,26 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * FindingKind
+         * @description A kind of finding that lists of lanes can be filtered by.
+         */
+        FindingKind: {
+            /** Name */
+            name: string;
+            /** Called */
+            called: string;
+        };
+        /**
+         * LaneFinding
+         * @description What is found of a whole lane.
+         */
+        LaneFinding: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
         };
         /**
          * LaneOut
@@ -1771,10 +1866,8 @@ export interface components {
              * @description The revision that touched it last; 0 as it came.
              */
             changed: number;
-            /** Heard */
-            heard: boolean;
-            /** Why */
-            why: string;
+            /** Findings */
+            findings: components["schemas"]["LaneFinding"][];
             spark: components["schemas"]["Picture"];
         };
         /**
@@ -1824,8 +1917,7 @@ export interface components {
             kind: string;
             /** Unit */
             unit: string;
-            /** Axis */
-            axis: string;
+            axis: components["schemas"]["AxisOut"];
             /** Low */
             low: number;
             /** High */
@@ -1834,8 +1926,6 @@ export interface components {
             value: number;
             /** Value Text */
             value_text: string;
-            /** Marks */
-            marks: components["schemas"]["Mark"][];
             /** Device */
             device: string | null;
             /** Target */
@@ -1866,41 +1956,62 @@ export interface components {
          * @description Everything the screen needs to draw a session but its curves.
          */
         SessionOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
             /** Revision */
             revision: number;
-            /** Length */
-            length: number;
+            /** Name */
+            name: string;
             /** Precedence */
             precedence: string;
             /** Undo */
             undo: string | null;
             /** Redo */
             redo: string | null;
-            /** Bars */
-            bars: components["schemas"]["Bar"][];
-            /** Clock */
-            clock: components["schemas"]["Tock"][];
             /** Activity */
             activity: number[];
-            /** Tracks */
-            tracks: components["schemas"]["TrackOut"][];
-            /** Lanes */
-            lanes: components["schemas"]["LaneOut"][];
             /**
              * Matches
              * @description Decisions of the match table, remembered for pairs of tracks.
              */
             matches: components["schemas"]["MatchIO"][];
-            report: components["schemas"]["ReportOut"];
             /**
              * Damaged
              * @description In words, lanes that are damaged in the database and were left out.
              */
             damaged: string[];
+            /** Id */
+            id: number;
+            /** Length */
+            length: number;
+            /** Bars */
+            bars: components["schemas"]["Bar"][];
+            /** Clock */
+            clock: components["schemas"]["Tock"][];
+            /** Tracks */
+            tracks: components["schemas"]["TrackOut"][];
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /**
+             * Speaking
+             * @description For each parameter with lanes, which of them is heard when.
+             */
+            speaking: {
+                [key: string]: components["schemas"]["Speaks"][];
+            };
+            /** Kinds */
+            kinds: components["schemas"]["FindingKind"][];
+            report: components["schemas"]["ReportOut"];
+        };
+        /**
+         * Speaks
+         * @description A span in which a lane is heard, if its track reads; no lane where the static value is.
+         */
+        Speaks: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Lane */
+            lane: string | null;
         };
         /**
          * Tock
@@ -2025,23 +2136,40 @@ export interface components {
             why: string;
         };
         /**
-         * GapOut
-         * @description A gap between regions that jumps or drifts.
+         * FindingOut
+         * @description Something that is likely to surprise someone who listens.
          */
-        GapOut: {
+        FindingOut: {
+            /** Kind */
+            kind: string;
             /** Parameter */
             parameter: string;
+            /**
+             * Lane
+             * @description The lane it is about; none where it is about what is heard in its span.
+             */
+            lane: string | null;
             /** Start */
             start: number;
             /** End */
             end: number;
+            /** Words */
+            words: string;
             /**
-             * Kind
-             * @enum {string}
+             * Size
+             * @description How large it is, in words; empty where that says nothing.
              */
-            kind: "jump" | "drift";
-            /** Message */
-            message: string;
+            size: string;
+            /**
+             * Sure
+             * @description How likely it is a mistake, 0 to 1.
+             */
+            sure: number;
+            /**
+             * Mend
+             * @description The request that would mend it, ready for a preview.
+             */
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -2168,12 +2296,12 @@ export interface components {
             text: string;
         };
         /**
-         * PasteOut
-         * @description A paste request, ready to preview or apply.
+         * RequestOut
+         * @description A request, ready to preview or apply.
          */
-        PasteOut: {
+        RequestOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * ClipIn
@@ -2325,7 +2453,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             view?: components["schemas"]["View"] | null;
         };
         /**
@@ -2346,14 +2474,62 @@ export interface components {
             strips: string[];
         };
         /**
-         * Applied
-         * @description The revision the session stands at now.
+         * Stepped
+         * @description What a step has changed: everything else is as it was.
          */
-        Applied: {
+        Stepped: {
             /** Revision */
             revision: number;
+            /** Name */
+            name: string;
+            /** Precedence */
+            precedence: string;
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+            /** Activity */
+            activity: number[];
+            /**
+             * Matches
+             * @description Decisions of the match table, remembered for pairs of tracks.
+             */
+            matches: components["schemas"]["MatchIO"][];
+            /**
+             * Damaged
+             * @description In words, lanes that are damaged in the database and were left out.
+             */
+            damaged: string[];
             /** Title */
             title?: string | null;
+            /** Tracks */
+            tracks: components["schemas"]["TrackOut"][];
+            /** Lanes */
+            lanes: components["schemas"]["LaneOut"][];
+            /**
+             * Gone
+             * @description Lanes that are no longer there.
+             */
+            gone: string[];
+            /**
+             * Order
+             * @description All lanes in their order, where that has changed.
+             */
+            order: string[] | null;
+            /** Speaking */
+            speaking: {
+                [key: string]: components["schemas"]["Speaks"][];
+            };
+            /**
+             * Redrawn
+             * @description Lanes whose curves are others than before.
+             */
+            redrawn: string[];
+            /**
+             * Heard
+             * @description Parameters that may be heard otherwise than before.
+             */
+            heard: string[];
         };
         /**
          * OnRevision
@@ -2409,7 +2585,7 @@ export interface components {
         };
         /**
          * TouchedLine
-         * @description A place a log line names, for going there.
+         * @description A location a log line names, for going there.
          */
         TouchedLine: {
             /** Lane */
@@ -2420,14 +2596,6 @@ export interface components {
             start: number;
             /** End */
             end: number;
-        };
-        /**
-         * ContainerUsed
-         * @description The request that places a container from a file.
-         */
-        ContainerUsed: {
-            /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
         };
         /**
          * ChoiceIO
@@ -2520,7 +2688,7 @@ export interface components {
          */
         WorkedOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * MappingOut
@@ -2540,20 +2708,22 @@ export interface components {
          * MappingTarget
          * @description The straight line of a mapping onto one target: what the source's ends become.
          *
-         *     `low` and `high` are values, `low_place` and `high_place` places in the target's range (0 to 1, beyond
+         *     `low` and `high` are values, `low_position` and `high_position` where they lie in the target's range (0 to 1, beyond
          *     where the mapping leaves it). `problem` says why there is none.
          */
         MappingTarget: {
             /** Parameter */
             parameter: string;
+            /** Same Unit */
+            same_unit: boolean;
             /** Low */
             low?: number | null;
             /** High */
             high?: number | null;
-            /** Low Place */
-            low_place?: number | null;
-            /** High Place */
-            high_place?: number | null;
+            /** Low Position */
+            low_position?: number | null;
+            /** High Position */
+            high_position?: number | null;
             /**
              * Offers
              * @default []
@@ -2681,7 +2851,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * RecipeUsed
@@ -2689,7 +2859,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["PasteRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /** Missing */
             missing: string[];
         };
@@ -2730,6 +2900,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Imported"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listFormats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatOut"][];
                 };
             };
             /** @description Bad Request */
@@ -3857,7 +4119,7 @@ export interface operations {
             };
         };
     };
-    gaps: {
+    findings: {
         parameters: {
             query: {
                 parameters: string;
@@ -3876,7 +4138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GapOut"][];
+                    "application/json": components["schemas"]["FindingOut"][];
                 };
             };
             /** @description Bad Request */
@@ -4366,7 +4628,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PasteOut"];
+                    "application/json": components["schemas"]["RequestOut"];
                 };
             };
             /** @description Bad Request */
@@ -4562,7 +4824,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Applied"];
+                    "application/json": components["schemas"]["Stepped"];
                 };
             };
             /** @description Bad Request */
@@ -4660,7 +4922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Applied"];
+                    "application/json": components["schemas"]["Stepped"];
                 };
             };
             /** @description Bad Request */
@@ -4758,7 +5020,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Applied"];
+                    "application/json": components["schemas"]["Stepped"];
                 };
             };
             /** @description Bad Request */
@@ -5147,7 +5409,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ContainerUsed"];
+                    "application/json": components["schemas"]["RequestOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,30 +1,39 @@
 <script setup lang="ts">
 // The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { api, asked, type Schemas } from '../api/client'
+import { useKeys } from '../keys'
 import Ledger from '../ledger/Ledger.vue'
 import { GRIDS, useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { useSets } from '../state/sets'
 import Worksheet from '../worksheet/Worksheet.vue'
 import CloserBar from './CloserBar.vue'
-import { useCurves } from './curves'
-import { useHeard } from './heard'
+import { useCurves, useFindings, useHeardLines, useValues } from './curves'
 import { beatAt, LEFT, RIGHT } from './geometry'
 import { useNear } from './near'
 import Overview from './Overview.vue'
 import { usePaper } from './paper'
 import Ruler from './Ruler.vue'
 import Strip from './Strip.vue'
+import { useWalking } from './walking'
 
 const session = useSession()
 const bench = useBench()
+const selection = useSelection()
+const sets = useSets()
+const walk = useWalking()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
+const paper = ref<HTMLCanvasElement | null>(null)
 const { near, above, below } = useNear(scroller)
 const { curves, version } = useCurves(near)
-const { lines, gaps } = useHeard(near)
-const paper = ref<HTMLCanvasElement | null>(null)
-const reading = ref(new Map<string, Schemas['ReadOut']>())
+const lines = useHeardLines(near)
+const findings = useFindings(near)
+const reading = useValues(
+  () => near.value,
+  () => bench.hover ?? bench.cursor,
+)
 let sizes: ResizeObserver | null = null
 usePaper(paper, scroller)
 
@@ -43,36 +52,6 @@ const stopMarking = watch(version, () => {
   stopMarking()
 })
 
-// ── values at the cursor, as the server reads them ───────────────────────────────────────────
-
-let asking = false
-let askAgain = false
-async function readValues(): Promise<void> {
-  const data = session.data
-  if (!data || !near.value.length) return
-  if (asking) {
-    askAgain = true
-    return
-  }
-  asking = true
-  try {
-    const beat = Math.min(Math.max(bench.hover ?? bench.cursor, 0), data.length)
-    const query = { parameters: near.value.join('\n'), beat }
-    const answer = await asked(api.GET('/api/sessions/{id}/values', { params: { path: { id: data.id }, query } }))
-    reading.value = new Map(answer.map((row) => [row.parameter, row]))
-  } catch (error) {
-    session.toldOf(data, error)
-  }
-  asking = false
-  if (askAgain) {
-    askAgain = false
-    void readValues()
-  }
-}
-watch([() => bench.hover, () => bench.cursor, near, () => session.data], () => void readValues(), {
-  immediate: true,
-})
-
 // ── moving about ─────────────────────────────────────────────────────────────────────────────
 
 function wheel(event: WheelEvent): void {
@@ -84,41 +63,31 @@ function wheel(event: WheelEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) {
     bench.zoom(Math.exp(Math.min(Math.max(amount, -200), 200) / 400), beatAt(x, bench.view, bench.plotWidth))
   } else {
-    bench.pan((amount / bench.plotWidth) * (bench.view.end - bench.view.start))
+    bench.pan((amount / bench.plotWidth) * width())
   }
 }
+const width = () => bench.view.end - bench.view.start
+const middle = () => bench.hover ?? bench.view.start + width() / 2
 
-function key(event: KeyboardEvent): void {
-  const inField = (event.target as HTMLElement).closest('input, textarea, [role=combobox], [role=listbox]')
-  if (inField || event.ctrlKey || event.metaKey) return
-  const width = bench.view.end - bench.view.start
-  const actions: Record<string, () => void> = {
-    ArrowLeft: () => bench.pan(-width / 8),
-    ArrowRight: () => bench.pan(width / 8),
-    '+': () => bench.zoom(0.7, bench.hover ?? bench.view.start + width / 2),
-    '=': () => bench.zoom(0.7, bench.hover ?? bench.view.start + width / 2),
-    '-': () => bench.zoom(1 / 0.7, bench.hover ?? bench.view.start + width / 2),
-    o: () => bench.show({ start: 0, end: bench.length }),
-    i: () => bench.range && bench.show(around(bench.range)),
-    w: () => bench.step('lane', 1),
-    W: () => bench.step('lane', -1),
-    e: () => bench.step('track', 1),
-    E: () => bench.step('track', -1),
-    s: () => bench.nextSet(),
-    u: () => bench.toggleHeardEverywhere(),
-    k: () => bench.lookCloser(bench.closer ? null : (bench.regions[0] ?? null)),
-    Escape: () => {
-      if (bench.closer) bench.lookCloser(null)
-      bench.regions = []
-      bench.range = null
-      bench.picked = {}
-    },
-  }
-  const action = actions[event.key]
-  if (!action) return
-  event.preventDefault()
-  action()
-}
+useKeys({
+  earlier: () => bench.pan(-width() / 8),
+  later: () => bench.pan(width() / 8),
+  'zoom in': () => bench.zoom(0.7, middle()),
+  'zoom out': () => bench.zoom(1 / 0.7, middle()),
+  'zoom to session': () => bench.show({ start: 0, end: bench.length }),
+  'zoom to range': () => selection.range && bench.show(around(selection.range)),
+  'next lane': () => walk('lane', 1),
+  'previous lane': () => walk('lane', -1),
+  'next track': () => walk('track', 1),
+  'previous track': () => walk('track', -1),
+  'next set': () => sets.next(),
+  'heard everywhere': () => bench.toggleHeardEverywhere(),
+  'look closer': () => bench.lookCloser(bench.closer ? null : (selection.regions[0] ?? null)),
+  'let go': () => {
+    if (bench.closer) bench.lookCloser(null)
+    selection.letGo()
+  },
+})
 
 function around(range: { start: number; end: number }) {
   const air = (range.end - range.start) * 0.2
@@ -145,8 +114,6 @@ watch(
     bench.going = null
   },
 )
-onMounted(() => window.addEventListener('keydown', key))
-onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
 const empty = computed(() => session.data && !session.data.lanes.length)
 </script>
@@ -178,8 +145,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
             :version="version"
             :reading="reading.get(parameter)"
             :heard="lines.get(parameter)"
-            :gaps="gaps.get(parameter)"
-            @resize="(h) => (bench.heights = { ...bench.heights, [parameter]: Math.min(Math.max(h, 56), 480) })"
+            :findings="findings.get(parameter)"
           />
           <div :style="{ height: `${below}px` }" />
         </div>

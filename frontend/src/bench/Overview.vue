@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The overview ribbon: how busy each bar of the session is, and the window of bars on view.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { follow } from '../dragging'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { LEFT, positionText } from './geometry'
@@ -23,11 +24,11 @@ const bars = computed(() => {
 const frame = ref<HTMLElement | null>(null)
 const width = computed(() => Math.max(Math.min((bench.view.end - bench.view.start) / bench.length, 1) * bench.plotWidth, 4))
 /** Moved by hand: panning moves it at every frame, and there is nothing else to render. */
-function place(): void {
+function moveFrame(): void {
   if (frame.value) frame.value.style.transform = `translateX(${(bench.view.start / bench.length) * bench.plotWidth}px)`
 }
-onMounted(place)
-watch([() => bench.view, () => bench.length, () => bench.plotWidth], () => requestAnimationFrame(place))
+onMounted(moveFrame)
+watch([() => bench.view, () => bench.length, () => bench.plotWidth], () => requestAnimationFrame(moveFrame))
 
 function beatAt(event: PointerEvent): number {
   const box = ribbon.value!.getBoundingClientRect()
@@ -36,19 +37,16 @@ function beatAt(event: PointerEvent): number {
 
 function take(event: PointerEvent): void {
   if (event.button !== 0 || !ribbon.value) return
-  const host = ribbon.value
-  host.setPointerCapture(event.pointerId)
   const width = bench.view.end - bench.view.start
   const at = beatAt(event)
   const inside = at >= bench.view.start && at <= bench.view.end
   const grip = inside ? at - bench.view.start : width / 2
-  const follow = (next: PointerEvent) => {
+  const move = (next: PointerEvent) => {
     const start = beatAt(next) - grip
     bench.show({ start, end: start + width })
   }
-  follow(event)
-  host.addEventListener('pointermove', follow)
-  host.addEventListener('pointerup', () => host.removeEventListener('pointermove', follow), { once: true })
+  move(event)
+  follow(event, { move })
 }
 
 function byKey(event: KeyboardEvent): void {

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 // The ruler: bars and seconds over the strips, the range's two flags, and the cursor's handle.
 import { computed, ref } from 'vue'
+import { follow } from '../dragging'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { barStride, beatAt, clockText, positionText, snapped } from './geometry'
 import { useTape } from './tape'
 
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 
 const tape = ref<HTMLElement | null>(null)
-const { reach, place } = useTape(tape)
+const { reach, xAt } = useTape(tape)
 
 const marks = computed(() => {
   const { bars } = bench
@@ -18,15 +21,15 @@ const marks = computed(() => {
   const stride = barStride(bars, { start, end: start + (end - start) / 3 }, bench.plotWidth)
   return bars
     .filter((b) => (b.number - 1) % stride === 0 && b.beat >= start && b.beat <= end)
-    .map((b) => ({ number: b.number, x: place(b.beat), seconds: clockText(b.beat, session.data!.clock) }))
+    .map((b) => ({ number: b.number, x: xAt(b.beat), seconds: clockText(b.beat, session.data!.clock) }))
 })
 
 function inView(beat: number | undefined): boolean {
   return beat !== undefined && beat >= bench.view.start - 1e-9 && beat <= bench.view.end + 1e-9
 }
 /** What is seen, as facts that seldom change: the ruler is not rendered anew at every frame of a pan. */
-const seen = { start: computed(() => inView(bench.range?.start)), end: computed(() => inView(bench.range?.end)) }
-const x = (beat: number) => `${place(beat)}px`
+const seen = { start: computed(() => inView(selection.range?.start)), end: computed(() => inView(selection.range?.end)) }
+const x = (beat: number) => `${xAt(beat)}px`
 
 function beatOf(event: PointerEvent, host: HTMLElement): number {
   const beat = beatAt(event.clientX - host.getBoundingClientRect().left, bench.view, bench.plotWidth)
@@ -35,13 +38,8 @@ function beatOf(event: PointerEvent, host: HTMLElement): number {
 }
 
 function drag(event: PointerEvent, move: (beat: number) => void): void {
-  if (event.button !== 0) return
-  const target = event.currentTarget as HTMLElement
-  const host = target.closest<HTMLElement>('.ruler')!
-  target.setPointerCapture(event.pointerId)
-  const follow = (next: PointerEvent) => move(beatOf(next, host))
-  target.addEventListener('pointermove', follow)
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', follow), { once: true })
+  const host = (event.currentTarget as HTMLElement).closest<HTMLElement>('.ruler')!
+  follow(event, { move: (next) => move(beatOf(next, host)) })
 }
 
 function placeCursor(event: PointerEvent): void {
@@ -50,19 +48,19 @@ function placeCursor(event: PointerEvent): void {
 }
 
 function moveEdge(edge: 'start' | 'end', beat: number): void {
-  const range = bench.range
+  const range = selection.range
   if (!range) return
-  if (edge === 'start' && beat < range.end) bench.range = { ...range, start: beat }
-  if (edge === 'end' && beat > range.start) bench.range = { ...range, end: beat }
+  if (edge === 'start' && beat < range.end) selection.range = { ...range, start: beat }
+  if (edge === 'end' && beat > range.start) selection.range = { ...range, end: beat }
 }
 
 function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
   const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
-  if (!way || !bench.range) return
+  if (!way || !selection.range) return
   event.preventDefault()
   event.stopPropagation()
   const step = event.altKey ? 0.01 : 1
-  moveEdge(edge, Math.min(Math.max(bench.range[edge] + way * step, 0), bench.length))
+  moveEdge(edge, Math.min(Math.max(selection.range[edge] + way * step, 0), bench.length))
 }
 </script>
 
@@ -73,15 +71,15 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
         <div v-for="mark in marks" :key="mark.number" class="mark number" :style="{ left: `${mark.x}px` }">
           <span>{{ mark.number }}</span><small>{{ mark.seconds.slice(0, -4) }}</small>
         </div>
-        <template v-if="bench.range && session.data">
+        <template v-if="selection.range && session.data">
           <button
             v-for="edge in ['start', 'end'] as const"
             v-show="seen[edge].value"
             :key="edge"
             class="flag"
             :class="edge"
-            :style="{ left: x(bench.range[edge]) }"
-            :aria-label="`Range ${edge}, ${positionText(bench.range[edge], session.data.bars)}. Arrow keys move it.`"
+            :style="{ left: x(selection.range[edge]) }"
+            :aria-label="`Range ${edge}, ${positionText(selection.range[edge], session.data.bars)}. Arrow keys move it.`"
             @pointerdown.stop="drag($event, (beat) => moveEdge(edge, beat))"
             @keydown="nudgeEdge(edge, $event)"
           />

@@ -1,10 +1,10 @@
 // Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
 import type { Curve, RegionOut, SessionOut } from '../api/client'
 import { LEFT, RIGHT, xOf, yOf, type Scale } from './geometry'
-import { cutTo, lineOf, seen, wholeOf, type Box, type Line, type Part } from './line'
+import { cutTo, lineOf, seen, wholeOf, type Box, type Line, type Pixels } from './line'
 import { drawOutline } from './outline'
 
-export type { Box, Part }
+export type { Box, Pixels }
 
 export interface Inks {
   line: string
@@ -109,7 +109,7 @@ export function drawMarkTexts(c: Context, scale: Scale, inks: Inks): void {
 /** The marks in view that do not crowd each other, from the lowest up. */
 function marksOf(scale: Scale): { y: number; text: string }[] {
   const out: { y: number; text: string }[] = []
-  for (const mark of scale.parameter.marks) {
+  for (const mark of scale.parameter.axis.marks) {
     const y = yOf(scale, mark.value)
     const last = out[out.length - 1]
     if (y < scale.top - 1 || y > scale.bottom + 1 || (last && last.y - y < 15)) continue
@@ -176,7 +176,7 @@ export function drawBand(c: Context, box: Box, start: number, end: number, inks:
 }
 
 interface Bracket {
-  speaks: boolean
+  hasLane: boolean
   ink: string
   chosen: boolean
 }
@@ -198,7 +198,7 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
   const name = room > 14 ? clipped(c, font, said, room) : ''
   const next = name ? at + widthOf(c, font, name) + 8 : free
   if (!seen(box, a - 2, b + 2)) return next
-  const top = how.speaks ? scale.top : scale.bottom - 2
+  const top = how.hasLane ? scale.top : scale.bottom - 2
   c.save()
   clipPlot(c, box)
   c.strokeStyle = how.ink
@@ -220,17 +220,17 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
   return next
 }
 
-/** A gap that jumps or drifts: a wavy word at the foot, and a mark at its edges. */
-export function drawGap(
+/** A finding: a wavy word at the foot, and a mark at its edges. */
+export function drawFinding(
   c: Context,
   box: Box,
   scale: Scale,
-  gap: { start: number; end: number; message: string },
+  finding: { start: number; end: number; words: string },
   chosen: boolean,
   inks: Inks,
 ): void {
-  const a = Math.max(xOf(gap.start, box.view, box.width), LEFT)
-  const b = Math.min(xOf(gap.end, box.view, box.width), LEFT + box.width)
+  const a = Math.max(xOf(finding.start, box.view, box.width), LEFT)
+  const b = Math.min(xOf(finding.end, box.view, box.width), LEFT + box.width)
   if (b - a < 6 || !seen(box, a, b)) return
   c.save()
   clipPlot(c, box)
@@ -243,7 +243,7 @@ export function drawGap(
   c.stroke()
   c.textBaseline = 'alphabetic'
   c.fillStyle = inks.soft
-  if (b - a > 40) write(c, chosen ? BOLD : SANS, gap.message, a + 4, scale.bottom + 16, b - a - 8)
+  if (b - a > 40) write(c, chosen ? BOLD : SANS, finding.words, a + 4, scale.bottom + 16, b - a - 8)
   c.restore()
 }
 
@@ -284,7 +284,7 @@ export function drawCurve(
   scale: Scale,
   curve: Curve,
   pen: Pen,
-  parts: readonly Part[] = wholeOf(box),
+  parts: readonly Pixels[] = wholeOf(box),
 ): void {
   c.save()
   c.globalAlpha = pen.faint ? 0.35 : 1
@@ -293,7 +293,7 @@ export function drawCurve(
   c.restore()
 }
 
-function drawLine(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[]): void {
+function drawLine(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Pixels[]): void {
   const line = lineOf(curve, box, scale)
   c.strokeStyle = pen.color
   c.lineWidth = pen.width
@@ -322,7 +322,7 @@ export function drawStroke(c: Context, stroke: { x: number; y: number }[], inks:
 }
 
 /** The points as dots, full ones larger; or as diamonds. */
-function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Part[]): void {
+function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen, parts: readonly Pixels[]): void {
   const places = curve.beats.map((b) => xOf(b, box.view, box.width))
   const inside = places.flatMap((x, i) => (x >= LEFT - 4 && x <= LEFT + box.width + 4 ? [i] : []))
   if (inside.length * 7 > box.width) return

@@ -46,13 +46,13 @@ export class Film {
   private window: Box | null = null
   private known: Known | null = null
   private detail = 0
-  private faded = false
+  private stale = false
   private complete = false
   /** The picture at work, and how many slices of it are drawn. */
   private coming: { wide: Box; known: Known | null; slices: number } | null = null
 
   /** What it shows has changed: it is drawn anew before it is shown again. */
-  spoil(): void {
+  invalidate(): void {
     this.shown = null
     this.stop()
   }
@@ -63,13 +63,13 @@ export class Film {
   }
 
   /** More is known now: what it shows stays until there is time. What was drawn from all there was can stay for good. */
-  fade(): void {
-    this.faded ||= !this.complete
+  refine(): void {
+    this.stale ||= !this.complete
   }
 
   /** It is to be drawn otherwise, but that is not urgent. */
-  age(): void {
-    this.faded = true
+  restyle(): void {
+    this.stale = true
   }
 
   /**
@@ -81,11 +81,11 @@ export class Film {
     const sliding = Math.abs(detail - this.detail) < detail * 1e-9
     const finer = !alike(this.known, known)
     this.window = box
-    this.faded ||= finer
+    this.stale ||= finer
     this.known = known
     this.detail = detail
     if (!this.shown || !sliding || !holds(this.shown.view, box.view)) this.take(sliding, draw)
-    else if (this.faded || this.canReachFurther(box))
+    else if (this.stale || this.canReachFurther(box))
       later(this, () => {
         const whole = this.renew(draw)
         if (whole) soon()
@@ -135,15 +135,15 @@ export class Film {
     this.stop()
     const wide = this.wide(sliding)
     draw(prepared(this.picture, wide.width + LEFT + RIGHT, wide.height, true), wide)
-    this.faded = false
-    this.hang(wide, this.known)
+    this.stale = false
+    this.keep(wide, this.known)
   }
 
   /** Draw one slice more of the picture at work, and show it if it was the last. */
   private renew(draw: Draw): boolean {
     if (!this.coming) {
       this.coming = { wide: this.wide(true), known: this.known, slices: 0 }
-      this.faded = this.complete = false // what comes in from now on fades it again
+      this.stale = this.complete = false // what comes in from now on makes it stale again
     }
     const { wide, known } = this.coming
     const width = wide.width + LEFT + RIGHT
@@ -159,11 +159,11 @@ export class Film {
     if (this.coming.slices < SLICES) return false
     this.coming = null
     ;[this.picture, spare] = [spare, this.picture]
-    this.hang(wide, known)
+    this.keep(wide, known)
     return true
   }
 
-  private hang(wide: Box, known: Known | null): void {
+  private keep(wide: Box, known: Known | null): void {
     const { start, end } = wide.view
     this.shown = wide
     this.complete = !known || (known.all && known.start <= start + 1e-9 && known.end >= end - 1e-9)

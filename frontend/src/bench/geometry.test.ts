@@ -38,7 +38,13 @@ test('a bend is the server’s: of ln 9 it has come a quarter of the way in the 
   expect(bend(0.5, 0)).toBe(0.5)
 })
 test('a log scale puts the geometric middle in the middle', () => {
-  const hertz = { axis: 'log', kind: 'continuous', low: 20, high: 20000, value: 200 } as ParameterOut
+  const hertz = {
+    axis: { logarithmic: true },
+    kind: 'continuous',
+    low: 20,
+    high: 20000,
+    value: 200,
+  } as unknown as ParameterOut
   const scale = fitScale(hertz, [100], [1600], 0, 100)
   expect(yOf(scale, 400)).toBeCloseTo(50)
 })

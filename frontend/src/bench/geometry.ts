@@ -26,25 +26,28 @@ export function beatAt(x: number, view: View, width: number): number {
 }
 
 /** The coordinate in which a parameter's curves are straight. */
-export function toAxis(parameter: ParameterOut, value: number): number {
-  return parameter.axis === 'log' ? Math.log2(value) : value
+export function toAxis({ axis }: ParameterOut, value: number): number {
+  return axis.logarithmic ? Math.log2(value) : value
 }
 
 /** The value at a coordinate of the axis. */
-export function fromAxis(parameter: ParameterOut, y: number): number {
-  return parameter.axis === 'log' ? 2 ** y : y
+export function fromAxis({ axis }: ParameterOut, y: number): number {
+  return axis.logarithmic ? 2 ** y : y
 }
 
-/** A value for the label of a drag, in words where it has them. */
+/** A value for the label of a drag, in words where it has them; written as the server says values of this axis are. */
 export function valueText(parameter: ParameterOut, value: number): string {
+  const { axis, unit } = parameter
   if (parameter.kind !== 'continuous') {
-    const nearest = [...parameter.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
+    const nearest = [...axis.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
     return nearest?.text ?? ''
   }
-  if (parameter.axis === 'level' && value <= -96) return '−∞ dB'
+  if (axis.floor !== null && value <= axis.floor) return `${axis.floor_text} ${unit}`
   const digits =
-    parameter.axis === 'log' ? Math.max(2 - Math.floor(Math.log10(value)), 0) : parameter.high - parameter.low > 10 ? 1 : 2
-  return `${value.toFixed(digits).replace('-', '−')} ${parameter.unit}`.trim()
+    axis.significant === null
+      ? axis.decimals
+      : Math.max(axis.significant - 1 - Math.floor(Math.log10(Math.max(Math.abs(value), 1e-6))), 0)
+  return `${value.toFixed(digits).replace('-', '−')} ${unit}`.trim()
 }
 
 /** The part of an axis a strip shows, and where it lies in pixels. */

@@ -2,33 +2,39 @@
 import { expect, it } from 'vitest'
 import type { Curve, ParameterOut } from '../api/client'
 import { LEFT, type Scale } from './geometry'
-import { common, cutTo, lineOf, partsBeside, partsIn, seen, wholeOf, type Box } from './line'
+import { common, cutTo, lineOf, pixelsBeside, pixelsOf, seen, wholeOf, type Box } from './line'
 
 const box: Box = { view: { start: 0, end: 100 }, width: 100, height: 50 }
 const at = (x: number) => LEFT + x
-const scale = { parameter: { axis: 'linear' } as ParameterOut, low: 0, high: 10, top: 0, bottom: 100 } satisfies Scale
+const scale = {
+  parameter: { axis: { logarithmic: false } } as ParameterOut,
+  low: 0,
+  high: 10,
+  top: 0,
+  bottom: 100,
+} satisfies Scale
 function curve(points: [number, number, number | null][]): Curve {
   const [beats, values, shapes] = [points.map((p) => p[0]), points.map((p) => p[1]), points.map((p) => p[2])]
   return { lane: '', start: 0, end: 100, first: 0, beats, values, shapes, lows: [], highs: [] }
 }
 
 it('joins spans that overlap, and leaves what lies beside them', () => {
-  const parts = partsIn(box, [
+  const parts = pixelsOf(box, [
     { start: 40, end: 60 },
     { start: 10, end: 30 },
     { start: 20, end: 45 },
   ])
   expect(parts).toEqual([[at(10), at(60)]])
-  expect(partsBeside(box, parts)).toEqual([
+  expect(pixelsBeside(box, parts)).toEqual([
     [at(-6), at(10)],
     [at(60), at(106)],
   ])
-  expect(partsBeside(box, [])).toEqual(wholeOf(box))
+  expect(pixelsBeside(box, [])).toEqual(wholeOf(box))
 })
 
 it('drops spans out of the window and cuts those that reach out of it', () => {
   expect(
-    partsIn(box, [
+    pixelsOf(box, [
       { start: -50, end: -20 },
       { start: 90, end: 300 },
     ]),

@@ -7,11 +7,11 @@ export interface Box {
   width: number
   height: number
   /** The part to be drawn, if it is not all. */
-  only?: Part
+  only?: Pixels
 }
 
-/** From one x to another, in pixels. */
-export type Part = readonly [number, number]
+/** A stretch of the window, from one x to another. */
+export type Pixels = readonly [number, number]
 
 export interface Line {
   xs: number[]
@@ -28,7 +28,7 @@ export const AIR = 6
 const OFF = 0.2 // pixels that a bend may be drawn off its place
 
 /** All that is drawn of a window, as one part. */
-export function wholeOf(box: Box): [Part] {
+export function wholeOf(box: Box): [Pixels] {
   return [box.only ?? [LEFT - AIR, LEFT + box.width + AIR]]
 }
 
@@ -39,7 +39,7 @@ export function seen(box: Box, from: number, to: number): boolean {
 }
 
 /** The parts of the window that lie in some spans of beats, in order and disjoint. */
-export function partsIn(box: Box, spans: readonly Span[]): Part[] {
+export function pixelsOf(box: Box, spans: readonly Span[]): Pixels[] {
   const [[low, high]] = wholeOf(box)
   const edges = spans
     .map(
@@ -58,9 +58,9 @@ export function partsIn(box: Box, spans: readonly Span[]): Part[] {
 }
 
 /** The window without some parts of it, which are in order and disjoint. */
-export function partsBeside(box: Box, parts: readonly Part[]): Part[] {
+export function pixelsBeside(box: Box, parts: readonly Pixels[]): Pixels[] {
   const [[low, high]] = wholeOf(box)
-  const out: Part[] = []
+  const out: Pixels[] = []
   let at = low
   for (const [a, b] of parts) {
     if (a > at) out.push([at, a])
@@ -70,7 +70,7 @@ export function partsBeside(box: Box, parts: readonly Part[]): Part[] {
 }
 
 /** What two lists of parts have in common. */
-export function common(parts: readonly Part[], others: readonly Part[]): Part[] {
+export function common(parts: readonly Pixels[], others: readonly Pixels[]): Pixels[] {
   return parts.flatMap(([a, b]) =>
     others.map(([c, d]) => [Math.max(a, c), Math.min(b, d)] as const).filter(([from, to]) => to > from),
   )
@@ -125,7 +125,7 @@ function lastUpTo(beats: readonly number[], at: number): number {
 }
 
 /** The piece of a line in a part, cut where the part ends. */
-export function cutTo(line: Line, [from, to]: Part): Line {
+export function cutTo(line: Line, [from, to]: Pixels): Line {
   const { xs, ys } = line
   const first = xs.findIndex((x) => x >= from)
   if (first < 0) return { xs: [], ys: [] }

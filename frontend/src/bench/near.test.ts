@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest'
-import { inPieces, stripsNear } from './near'
+import { inPieces } from './fetching'
+import { stripsNear } from './near'
 
 const ids = Array.from({ length: 2000 }, (_, i) => `p${i}`)
 

@@ -58,8 +58,3 @@ export function useNear(scroller: Ref<HTMLElement | null>): {
   })
   return { near, above, below }
 }
-
-/** A list in pieces of at most `most`: what one request may ask for. */
-export function inPieces<T>(list: T[], most = 400): T[][] {
-  return Array.from({ length: Math.ceil(list.length / most) }, (_, i) => list.slice(i * most, (i + 1) * most))
-}

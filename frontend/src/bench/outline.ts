@@ -2,7 +2,7 @@
 // as asking a canvas for thousands of thin shapes takes far longer.
 import type { Curve } from '../api/client'
 import { LEFT, xOf, yOf, type Scale } from './geometry'
-import { AIR, wholeOf, type Box, type Part } from './line'
+import { AIR, wholeOf, type Box, type Pixels } from './line'
 
 type Context = CanvasRenderingContext2D
 
@@ -21,7 +21,7 @@ export function drawOutline(
   scale: Scale,
   curve: Curve,
   pen: { color: string; width: number },
-  parts: readonly Part[],
+  parts: readonly Pixels[],
 ): void {
   const ratio = window.devicePixelRatio || 1
   const width = Math.ceil((box.width + 2 * AIR) * ratio)
@@ -67,7 +67,7 @@ function paint(
   picture: Picture,
   { tops, bottoms }: Runs,
   pen: { color: string; width: number },
-  part: Part,
+  part: Pixels,
   ratio: number,
   left: number,
 ): void {
@@ -125,7 +125,7 @@ function inkOf(color: string): number {
     const probe = document.createElement('canvas').getContext('2d')!
     probe.fillStyle = color
     const [, r, g, b] = /^#(..)(..)(..)$/.exec(probe.fillStyle) ?? ['', '00', '00', '00']
-    ink = (parseInt(b!, 16) << 16) | (parseInt(g!, 16) << 8) | parseInt(r!, 16)
+    ink = (parseInt(b, 16) << 16) | (parseInt(g, 16) << 8) | parseInt(r, 16)
     inks.set(color, ink)
   }
   return ink

@@ -2,6 +2,7 @@
 // at every frame, drawn on or not, so that one is many times quicker to pan than one a strip.
 import { computed, inject, onBeforeUnmount, onMounted, provide, type InjectionKey, type Ref, watch } from 'vue'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { prepared, readInks, type Box } from './drawing'
 import { LEFT, RIGHT, xOf } from './geometry'
 
@@ -20,6 +21,7 @@ const PAPER: InjectionKey<Paper> = Symbol('paper')
 /** Lays the paper into a scroller (which holds the canvas, placed from the top of what it scrolls). */
 export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HTMLElement | null>): void {
   const bench = useBench()
+  const selection = useSelection()
   const strips = new Map<string, Paint>()
   let frame = 0
   let top = 0
@@ -78,7 +80,7 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
   /** The range's edges, dotted. */
   function drawEdges(c: CanvasRenderingContext2D, box: Box): void {
     c.fillStyle = readInks().ink
-    for (const beat of bench.range ? [bench.range.start, bench.range.end] : []) {
+    for (const beat of selection.range ? [selection.range.start, selection.range.end] : []) {
       const at = x(beat)
       if (at !== null) for (let y = -(top % 5); y < box.height; y += 5) c.fillRect(at - 0.6, y, 1.2, 2)
     }
@@ -109,7 +111,7 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
     if (top !== before) soon()
   }
 
-  watch([() => bench.view, () => bench.plotWidth, () => bench.range, () => bench.cursor, () => bench.hover, tops], soon)
+  watch([() => bench.view, () => bench.plotWidth, () => selection.range, () => bench.cursor, () => bench.hover, tops], soon)
   onMounted(() => {
     sizes = new ResizeObserver(soon)
     sizes.observe(scroller.value!)

@@ -9,7 +9,7 @@ export function useTape(element: Ref<HTMLElement | null>) {
   const base = shallowRef<View>(bench.view)
   const width = computed(() => base.value.end - base.value.start)
   const reach = computed<View>(() => ({ start: base.value.start - width.value, end: base.value.end + width.value }))
-  const place = (beat: number) => xOf(beat, base.value, bench.plotWidth)
+  const xAt = (beat: number) => xOf(beat, base.value, bench.plotWidth)
   let frame = 0
 
   function move(): void {
@@ -24,5 +24,5 @@ export function useTape(element: Ref<HTMLElement | null>) {
   })
   onMounted(move)
   onBeforeUnmount(() => cancelAnimationFrame(frame))
-  return { reach, place }
+  return { reach, xAt }
 }

@@ -5,54 +5,55 @@ import { useRouter } from 'vue-router'
 import { api, asked, sentence, type LogLine, type Schemas } from '../api/client'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { counted } from '../words'
 import PairChart from './PairChart.vue'
 
 type What = 'lanes' | 'tracks' | 'revisions'
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 const router = useRouter()
-const what = ref<What>(bench.chosen.length === 1 ? 'lanes' : bench.chosen.length === 2 ? 'lanes' : 'tracks')
+const what = ref<What>(selection.lanes.length === 1 ? 'lanes' : selection.lanes.length === 2 ? 'lanes' : 'tracks')
 const one = ref('')
 const other = ref('')
 const row = ref(0)
 const apart = ref(false)
-const revisions = ref<LogLine[]>([])
 
 const options = computed<[string, string][]>(() => {
   const data = session.data!
   if (what.value === 'lanes') return data.lanes.map((x) => [x.id, session.laneName(x.id)])
   if (what.value === 'tracks') return data.tracks.map((t) => [t.id, t.name])
-  const said = revisions.value.map((r): [string, string] => [String(r.number), `${r.number}: ${r.title}`])
+  const said = (log.value ?? []).map((r): [string, string] => [String(r.number), `${r.number}: ${r.title}`])
   return [['', 'as it stands'], ...said, ['0', '0: as it came']]
 })
 watch(
   what,
   (now) => {
     row.value = 0
-    const [first, second] = now === 'lanes' && bench.chosen.length ? bench.chosen : options.value.map(([id]) => id)
+    const [first, second] = now === 'lanes' && selection.lanes.length ? selection.lanes : options.value.map(([id]) => id)
     one.value = now === 'revisions' ? String(Math.max(session.data!.revision - 1, 0)) : (first ?? '')
     other.value = now === 'revisions' ? '' : (second ?? options.value.find(([id]) => id !== one.value)?.[0] ?? '')
   },
   { immediate: true },
 )
 watch([one, other], () => (row.value = 0))
-watch(
-  [() => session.data?.revision, what],
-  () =>
-    what.value === 'revisions' &&
-    session.guarded(async () => {
-      const found: LogLine[] = []
-      for (let more = true; more;) {
-        const query = { most: 1000, ...(found.length ? { before: found.at(-1)!.number } : {}) }
-        const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id }, query } }))
-        found.push(...page.lines)
-        more = page.more
-      }
-      revisions.value = found
-    }),
-  { immediate: true },
+const revisionsOf = computed(() =>
+  session.data && what.value === 'revisions' ? { id: session.data.id, revision: session.data.revision } : null,
+)
+const { answer: log } = useAsking(
+  () => revisionsOf.value,
+  async ({ id }, signal) => {
+    const found: LogLine[] = []
+    for (let more = true; more;) {
+      const query = { most: 1000, ...(found.length ? { before: found.at(-1)!.number } : {}) }
+      const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id }, query }, signal }))
+      found.push(...page.lines)
+      more = page.more
+    }
+    return found
+  },
 )
 
 function side(id: string): Schemas['SideIn'] {

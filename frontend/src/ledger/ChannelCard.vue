@@ -1,39 +1,32 @@
 <script setup lang="ts">
 // The channel card: a track's controls with their static value, the value at the cursor, and whether a lane drives them.
-import { computed, ref, watch } from 'vue'
-import { api, asked, type ParameterOut } from '../api/client'
+import { computed } from 'vue'
+import type { ParameterOut } from '../api/client'
+import { useValues } from '../bench/curves'
+import { inkOf } from '../bench/strip/content'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 
 const props = defineProps<{ trackId: string }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 const track = computed(() => session.tracks.get(props.trackId))
-const now = ref(new Map<string, string>())
-
-/** The lane that speaks at the cursor: the region's there, else the track's. */
-function laneOf(parameter: ParameterOut) {
-  const lanes = session.lanesOf.get(parameter.id) ?? []
-  return (
-    lanes.find((x) => x.home !== 'track' && bench.cursor >= x.start && bench.cursor < x.end) ??
-    lanes.find((x) => x.home === 'track') ??
-    lanes[0]
-  )
-}
-watch(
-  [() => props.trackId, () => bench.cursor, () => session.data],
-  () =>
-    session.guarded(async () => {
-      const ids = (track.value?.parameters ?? []).map((p) => p.id)
-      const id = session.data?.id
-      if (!ids.length || id === undefined) return
-      const query = { parameters: ids.join('\n'), beat: bench.cursor }
-      const answer = await asked(api.GET('/api/sessions/{id}/values', { params: { path: { id }, query } }))
-      now.value = new Map(answer.flatMap((row) => Object.entries(row.lanes)))
-    }),
-  { immediate: true },
+const values = useValues(
+  () => (track.value?.parameters ?? []).map((p) => p.id),
+  () => bench.cursor,
 )
+
+/** The lane that is heard at the cursor, else the first there is. */
+function laneOf(parameter: ParameterOut) {
+  return session.speakingAt(parameter.id, bench.cursor) ?? session.lanesOf.get(parameter.id)?.[0]
+}
+function valueOf(p: ParameterOut): string {
+  const lane = laneOf(p)
+  return lane ? (values.value.get(p.id)?.lanes[lane.id] ?? '') : p.value_text
+}
 
 const groups = computed(() => {
   const out = new Map<string, ParameterOut[]>()
@@ -53,7 +46,7 @@ async function use(p: ParameterOut): Promise<void> {
   }
   const found = laneOf(p)
   bench.goTo(p.id)
-  if (found) bench.chosen = [found.id]
+  if (found) selection.lanes = [found.id]
 }
 </script>
 
@@ -74,8 +67,8 @@ async function use(p: ParameterOut): Promise<void> {
           :title="laneOf(p) ? 'Go to its lane' : 'Make a lane for it at the cursor'"
           @click="use(p)"
         >
-          <span :class="`ink-${p.kind === 'continuous' ? p.family : p.kind}`">{{ p.name }}</span>
-          <span class="number">{{ laneOf(p) ? now.get(laneOf(p)!.id) : p.value_text }}</span>
+          <span :class="`ink-${inkOf(p)}`">{{ p.name }}</span>
+          <span class="number">{{ valueOf(p) }}</span>
           <small class="soft">{{ laneOf(p) ? `lane, rests at ${p.value_text}` : 'no lane' }}</small>
         </button>
       </template>

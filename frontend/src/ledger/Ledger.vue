@@ -2,44 +2,47 @@
 // The ledger: every lane as a line, found, filtered and pinned onto the bench. Draws only the lines on view.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { LaneOut, TrackOut } from '../api/client'
+import { useKeys } from '../keys'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { useSets } from '../state/sets'
 import ChannelCard from './ChannelCard.vue'
 import LedgerLine from './LedgerLine.vue'
 import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping, type Sorting } from './order'
 
-type Filter = 'moves' | 'all' | 'unheard' | 'dense' | 'pinned'
+/** Which lanes are listed: those with moves, all, the pinned ones, or those of which something is found. */
+type Filter = string
 type Row = { key: string; group: Group } | { key: string; lane: LaneOut }
 
 const ROW = 22
-const DENSE = 500
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
+const sets = useSets()
 const words = ref('')
 const filter = ref<Filter>('moves')
 const grouping = ref<Grouping>('track')
 const sorting = ref<Sorting>('order')
 const card = ref<string | null>(null)
-const setName = ref('')
 const list = ref<HTMLElement | null>(null)
 const find = ref<HTMLInputElement | null>(null)
 const top = ref(0)
 const tall = ref(600)
 
-const passes: Record<Filter, (lane: LaneOut) => boolean> = {
+const passes = computed<Record<Filter, (lane: LaneOut) => boolean>>(() => ({
   moves: (lane) => lane.moves,
   all: () => true,
-  unheard: (lane) => !lane.heard,
-  dense: (lane) => lane.points >= DENSE,
+  ...Object.fromEntries(kinds.value.map(({ name }) => [name, (lane: LaneOut) => lane.findings.some((f) => f.kind === name)])),
   pinned: (lane) => bench.pins.includes(lane.parameter),
-}
-const NAMES: Record<Filter, string> = {
+}))
+const kinds = computed(() => session.data?.kinds ?? [])
+const names = computed<Record<Filter, string>>(() => ({
   moves: 'with moves',
   all: 'all',
-  unheard: 'not heard',
-  dense: 'dense',
+  ...Object.fromEntries(kinds.value.map((kind) => [kind.name, kind.called])),
   pinned: 'pinned',
-}
+}))
 
 /** What a lane can be found by: its owner, parameter, family, device, region and unit. */
 const haystacks = computed(() => {
@@ -68,12 +71,11 @@ const found = computed(() => {
   })
 })
 const counts = computed(() => {
-  const all = {} as Record<Filter, number>
-  for (const name of Object.keys(NAMES) as Filter[]) all[name] = found.value.filter(passes[name]).length
-  return all
+  const entries = Object.entries(passes.value).map(([name, passing]) => [name, found.value.filter(passing).length])
+  return Object.fromEntries(entries) as Record<Filter, number>
 })
 
-const listed = computed(() => found.value.filter(passes[filter.value]))
+const listed = computed(() => found.value.filter(passes.value[filter.value] ?? (() => true)))
 const rows = computed<Row[]>(() => {
   const groups = grouped(listed.value, session.parameters, grouping.value, sorting.value)
   const everything = filter.value === 'all' && grouping.value === 'track' && !words.value.trim()
@@ -97,13 +99,6 @@ function showGroup(group: Group): void {
 function showListed(): void {
   bench.pins = [...new Set(listed.value.filter((x) => x.moves).map((x) => x.parameter))]
 }
-function keepSet(): void {
-  const name = setName.value.trim()
-  if (!name || !bench.pins.length) return
-  bench.sets = [...bench.sets.filter((x) => x.name !== name), { name, pins: [...bench.pins] }]
-  setName.value = ''
-}
-
 const shown = computed(() => {
   const first = Math.max(Math.floor(top.value / ROW) - 6, 0)
   return rows.value.slice(first, first + Math.ceil(tall.value / ROW) + 12).map((row, i) => ({ row, y: (first + i) * ROW }))
@@ -117,7 +112,7 @@ function about(track: TrackOut): string {
 
 function choose(lane: LaneOut): void {
   bench.goTo(lane.parameter)
-  bench.chosen = [lane.id]
+  selection.lanes = [lane.id]
 }
 
 /** Arrow keys walk the lines; the one walked to is scrolled into view. */
@@ -139,22 +134,14 @@ async function walk(event: KeyboardEvent): Promise<void> {
   list.value.querySelector<HTMLElement>(`[data-lane="${CSS.escape(next.id)}"]`)?.focus()
 }
 
-function slash(event: KeyboardEvent): void {
-  if (event.key !== '/' || (event.target as HTMLElement).closest('input, textarea')) return
-  event.preventDefault()
-  find.value?.focus()
-}
+useKeys({ find: () => find.value?.focus() })
 
 let sizes: ResizeObserver | null = null
 onMounted(() => {
-  window.addEventListener('keydown', slash)
   sizes = new ResizeObserver(() => (tall.value = list.value?.clientHeight ?? 600))
   if (list.value) sizes.observe(list.value)
 })
-onBeforeUnmount(() => {
-  window.removeEventListener('keydown', slash)
-  sizes?.disconnect()
-})
+onBeforeUnmount(() => sizes?.disconnect())
 </script>
 
 <template>
@@ -173,7 +160,7 @@ onBeforeUnmount(() => {
     </div>
     <div class="filters" role="group" aria-label="Which lanes">
       <button
-        v-for="(name, key) in NAMES"
+        v-for="(name, key) in names"
         :key="key"
         :aria-pressed="filter === key"
         :class="{ on: filter === key }"
@@ -196,19 +183,19 @@ onBeforeUnmount(() => {
       <select
         aria-label="Recall a set of pinned lanes"
         :value="''"
-        @change="bench.recall(($event.target as HTMLSelectElement).value)"
+        @change="sets.recall(($event.target as HTMLSelectElement).value)"
       >
         <option value="" disabled>{{ bench.sets.length ? 'recall a set' : 'no sets yet' }}</option>
         <option v-for="kept in bench.sets" :key="kept.name" :value="kept.name">{{ kept.name }}</option>
       </select>
       <input
-        v-model="setName"
+        v-model="sets.name"
         placeholder="name this set"
         aria-label="Name for the pinned lanes"
         maxlength="60"
-        @keydown.enter="keepSet"
+        @keydown.enter="sets.keep"
       />
-      <button class="link" :disabled="!setName.trim()" @click="keepSet">keep</button>
+      <button class="link" :disabled="!sets.name.trim()" @click="sets.keep">keep</button>
     </div>
     <div ref="list" class="list" @scroll="top = list!.scrollTop" @keydown="walk">
       <div class="all" :style="{ height: `${rows.length * ROW + 8}px` }">

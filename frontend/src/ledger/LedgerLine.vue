@@ -3,20 +3,24 @@
 import { computed } from 'vue'
 import type { LaneOut } from '../api/client'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import Spark from './Spark.vue'
 
 const props = defineProps<{ lane: LaneOut; owner?: boolean }>()
 const emit = defineEmits<{ choose: [] }>()
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 
 const parameter = computed(() => session.parameters.get(props.lane.parameter)!.parameter)
 const pinned = computed(() => bench.pins.includes(props.lane.parameter))
-const chosen = computed(() => bench.chosen.includes(props.lane.id))
+const chosen = computed(() => selection.lanes.includes(props.lane.id))
+/** What is found of the lane, in words. */
+const found = computed(() => props.lane.findings.map((f) => `, ${f.kind}: ${f.words}`).join(''))
 const said = computed(() => {
   const home = props.lane.home_name ? `in ${props.lane.home_name}` : 'on the track'
-  return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${props.lane.why ? `, not heard: ${props.lane.why}` : ''}`
+  return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${found.value}`
 })
 </script>
 
@@ -30,7 +34,7 @@ const said = computed(() => {
       @click="bench.togglePin(lane.parameter)"
     />
     <button class="plain-button name" :data-lane="lane.id" :aria-label="said" :title="said" @click="emit('choose')">
-      <span class="text" :class="{ unheard: !lane.heard }"
+      <span class="text" :class="{ odd: lane.findings.some((f) => f.kind === 'not heard') }"
         ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
         }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span
       >
@@ -88,7 +92,7 @@ const said = computed(() => {
 .text .owner {
   margin-right: 4px;
 }
-.unheard {
+.odd {
   text-decoration: underline wavy;
   text-decoration-color: var(--pencil);
   text-decoration-thickness: 1px;

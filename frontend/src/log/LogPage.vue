@@ -1,38 +1,40 @@
 <script setup lang="ts">
 // The log: every applied change by name, newest first; what is undone is marked. A click goes there.
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, asked, type AnyRequest, type LogLine } from '../api/client'
+import { api, asked, type AnyRequest, sentence, type LogLine, type LogPage } from '../api/client'
 import { positionText } from '../bench/geometry'
+import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
+import { useWorksheet } from '../state/worksheet'
 import { useSession } from '../state/session'
 import { counted } from '../words'
 
 const session = useSession()
+const worksheet = useWorksheet()
 const bench = useBench()
 const router = useRouter()
-const lines = ref<LogLine[]>([])
-const more = ref(false)
-
-watch(
-  () => session.data?.revision,
-  () => read(null),
-  { immediate: true },
+const question = computed(() => (session.data ? { id: session.data.id, revision: session.data.revision } : null))
+const { answer: newest, problem } = useAsking(
+  () => question.value,
+  ({ id }, signal) => asked(api.GET('/api/sessions/{id}/log', { params: { path: { id } }, signal })),
+  { keep: true },
 )
-/** A page of the log: the newest, or what comes before the oldest that is shown. */
-async function read(before: number | null): Promise<void> {
+/** Pages that were asked for below the newest one. */
+const older = ref<LogPage[]>([])
+watch(newest, () => (older.value = []))
+const pages = computed(() => (newest.value ? [newest.value, ...older.value] : []))
+const lines = computed(() => pages.value.flatMap((page) => page.lines))
+const more = computed(() => pages.value.at(-1)?.more ?? false)
+
+async function showOlder(): Promise<void> {
   await session.guarded(async () => {
-    const query = before === null ? {} : { before }
+    const query = { before: lines.value.at(-1)!.number }
     const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id: session.data!.id }, query } }))
-    lines.value = before === null ? page.lines : [...lines.value, ...page.lines]
-    more.value = page.more
+    older.value = [...older.value, page]
   })
 }
 
-function name(parameter: string): string {
-  const owner = session.parameters.get(parameter)
-  return owner ? `${owner.track.name} ${owner.parameter.name}` : parameter
-}
 function span(t: LogLine['touched'][number]): string {
   const bars = session.data!.bars
   return `${positionText(t.start, bars)} to ${positionText(t.end, bars)}`
@@ -49,7 +51,7 @@ function reopenable(line: LogLine): boolean {
 /** Take the newest step back and put its settings on the worksheet; Redo brings it back as it was. */
 async function reopen(line: LogLine): Promise<void> {
   await session.walk('undo')
-  bench.reopen(line.request as AnyRequest)
+  worksheet.reopen(line.request as AnyRequest)
   await router.push({ name: 'bench' })
 }
 </script>
@@ -58,7 +60,8 @@ async function reopen(line: LogLine): Promise<void> {
   <main class="log" aria-label="Log">
     <h1>Log</h1>
     <p class="soft">Every change that was applied, the newest first. Undo and Redo walk along it, also after a restart.</p>
-    <p v-if="!lines.length" class="none">Nothing has been changed yet.</p>
+    <p v-if="problem" class="none" role="alert">{{ sentence(problem) }}</p>
+    <p v-else-if="newest && !lines.length" class="none">Nothing has been changed yet.</p>
     <ol>
       <li v-for="line in lines" :key="line.number" :class="{ undone: line.undone, here: line.number === session.data?.revision }">
         <span class="number soft">{{ line.number }}</span>
@@ -72,7 +75,8 @@ async function reopen(line: LogLine): Promise<void> {
             <span class="soft">and apply them changed, in its place</span>
           </p>
           <p v-for="t in line.touched" :key="t.lane + t.start">
-            <button class="link" @click="goTo(t)">{{ name(t.parameter) }}</button> <span class="soft number">{{ span(t) }}</span>
+            <button class="link" @click="goTo(t)">{{ session.parameterName(t.parameter) }}</button>
+            <span class="soft number">{{ span(t) }}</span>
           </p>
           <p v-if="line.lanes > line.touched.length" class="soft">
             and {{ counted(line.lanes - line.touched.length, 'more lane') }}
@@ -83,7 +87,7 @@ async function reopen(line: LogLine): Promise<void> {
         }}</time>
       </li>
     </ol>
-    <p v-if="more" class="older"><ElButton @click="read(lines.at(-1)!.number)">Show older changes</ElButton></p>
+    <p v-if="more" class="older"><ElButton @click="showOlder">Show older changes</ElButton></p>
   </main>
 </template>
 

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 // The start page: sessions with small pictures of their lanes, import by drop or picker, the demo.
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, asked, csrfToken, sentence, ServerProblem, type Problem, type SessionLine } from '../api/client'
+import { api, asked, csrfToken, refusal, sentence, type Format, type Problem, type SessionLine } from '../api/client'
 import Spark from '../ledger/Spark.vue'
 import { counted } from '../words'
 import ReportList from './ReportList.vue'
 import type { ReportOut } from '../api/client'
 
-const LARGEST = 320 * 1024 * 1024
 const router = useRouter()
+const formats = ref<Format[]>([])
 const lines = ref<SessionLine[]>([])
 const away = ref<SessionLine[]>([])
 const trouble = ref('')
@@ -23,17 +23,17 @@ const renaming = ref<number | null>(null)
 const newName = ref('')
 
 async function guarded(work: () => Promise<void>): Promise<boolean> {
+  trouble.value = '' // before, as a file may be refused while the work goes on
   try {
     await work()
-    trouble.value = ''
     return true
   } catch (error) {
-    if (!(error instanceof ServerProblem)) throw error
-    trouble.value = sentence(error.problem)
+    trouble.value = sentence(refusal(error))
     return false
   }
 }
 async function list(): Promise<void> {
+  formats.value = await asked(api.GET('/api/formats'))
   lines.value = await asked(api.GET('/api/sessions', {}))
   away.value = await asked(api.GET('/api/sessions', { params: { query: { deleted: true } } }))
   loading.value = false
@@ -99,12 +99,22 @@ function failed(said: string): void {
   trouble.value = trouble.value ? `${trouble.value}. ${said}` : said
 }
 
+const MEGABYTE = 1024 * 1024
+/** What is wrong with a file's size, by the format its name says; nothing if it may come in. */
+function tooLarge(file: File): string {
+  const named = formats.value.filter((f) => f.endings.some((ending) => file.name.toLowerCase().endsWith(ending)))
+  const most = Math.max(...(named.length ? named : formats.value).map((f) => f.largest))
+  if (!formats.value.length || file.size <= most) return ''
+  return `“${file.name}” has ${Math.round(file.size / MEGABYTE)} MB. Expected: a file of at most ${most / MEGABYTE} MB`
+}
+const endings = computed(() => formats.value.flatMap((f) => f.endings).join(','))
+const said = computed(() => formats.value.map((f) => `${f.called} (${f.endings[0]})`).join(' or '))
+
 /** Upload with progress, which fetch does not tell. */
 function send(file: File): Promise<void> {
-  if (file.size > LARGEST) {
-    failed(
-      `“${file.name}” has ${Math.round(file.size / 1024 / 1024)} MB. Expected: a file of at most ${LARGEST / 1024 / 1024} MB`,
-    )
+  const large = tooLarge(file)
+  if (large) {
+    failed(large)
     return Promise.resolve()
   }
   const form = new FormData()
@@ -153,14 +163,14 @@ function finish(call: XMLHttpRequest, name: string): void {
     <section class="bring" :class="{ over }" aria-label="Bring something in">
       <div>
         <h2>Bring in a file</h2>
-        <p class="soft">Drop it anywhere on this page: a MIDI file (.mid) or a Velmot session (.velmot.json).</p>
+        <p class="soft">Drop it anywhere on this page: {{ said }}.</p>
       </div>
       <input
         ref="picker"
         class="out-of-sight"
         type="file"
         multiple
-        accept=".mid,.midi,.json"
+        :accept="endings"
         aria-label="File to import"
         tabindex="-1"
         @change="picked"

@@ -1,49 +1,87 @@
-// Asks the server again whenever a question changes: once a frame at most, the newest answer wins.
-import { onBeforeUnmount, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
+// Asking the server: once a frame at most, the newest question wins, refusals are said, bugs are not swallowed.
+import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
 import { ServerProblem, type Problem } from '../api/client'
+import { useSession } from './session'
 
+export interface Asking<A> {
+  /** The newest answer; with `keep` the one before stays until then. */
+  answer: ShallowRef<A | null>
+  problem: Ref<Problem | null>
+  waiting: Ref<boolean>
+  /** Ask once more, though the question is the same. */
+  again: () => void
+}
+
+/** Whether an error only says that a newer question came in between. */
+export function isAbort(error: unknown): boolean {
+  return error instanceof DOMException && error.name === 'AbortError'
+}
+
+/**
+ * Asks whenever a question changes (compared by identity, so a question that still stands is the same object).
+ * No question, no answer. `keep` leaves the last answer where a later question is refused or has gone; `patient` lets a
+ * call that is on its way come back before the next one is made, for what is asked at every move of a pointer.
+ */
 export function useAsking<Q, A>(
   question: () => Q | null,
   ask: (question: Q, signal: AbortSignal) => Promise<A>,
-): { answer: ShallowRef<A | null>; problem: Ref<Problem | null> } {
+  { keep = false, patient = false } = {},
+): Asking<A> {
+  const session = useSession()
   const answer = shallowRef<A | null>(null)
   const problem = ref<Problem | null>(null)
+  const waiting = ref(false)
   let running: AbortController | null = null
   let frame = 0
+  let late = false
 
+  function stop(): void {
+    running?.abort()
+    running = null
+    waiting.value = false
+  }
   async function now(): Promise<void> {
     frame = 0
-    running?.abort()
+    if (patient && running) {
+      late = true
+      return
+    }
+    stop()
     const wanted = question()
     if (wanted === null) {
-      answer.value = null
+      if (!keep) answer.value = null
       problem.value = null
       return
     }
-    const mine = new AbortController()
-    running = mine
+    const mine = (running = new AbortController())
+    const state = session.data
+    waiting.value = true
     try {
-      answer.value = await ask(wanted, mine.signal)
+      const found = await ask(wanted, mine.signal)
+      if (running !== mine) return
+      answer.value = found
       problem.value = null
     } catch (error) {
-      if (!(error instanceof ServerProblem)) {
-        if (error instanceof DOMException && error.name === 'AbortError') return
-        throw error
+      if (isAbort(error) || running !== mine) return
+      if (!(error instanceof ServerProblem)) throw error
+      if (!keep) answer.value = null
+      problem.value = error.gone || error.status === 409 ? null : error.problem
+      session.away(error, state)
+    } finally {
+      if (running === mine) stop()
+      if (late) {
+        late = false
+        again()
       }
-      answer.value = null
-      problem.value = error.gone ? null : error.problem
     }
   }
-  watch(
-    question,
-    () => {
-      frame ||= requestAnimationFrame(() => void now())
-    },
-    { immediate: true },
-  )
-  onBeforeUnmount(() => {
+  const again = () => {
+    frame ||= requestAnimationFrame(() => void now())
+  }
+  watch(question, again, { immediate: true })
+  onScopeDispose(() => {
     cancelAnimationFrame(frame)
-    running?.abort()
+    stop()
   })
-  return { answer, problem }
+  return { answer, problem, waiting, again }
 }

@@ -1,25 +1,29 @@
 // Copy, cut and paste with the platform's own keys; the text is the session format's lanes.
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { api, asked, ServerProblem } from '../api/client'
-import { useBench } from './bench'
+import { api, asked, refusal } from '../api/client'
+import { useWorksheet } from './worksheet'
+import { useSelection } from './selection'
+import { useNotices } from './notices'
 import { useSession } from './session'
 
 export const useClipboard = defineStore('clipboard', () => {
   const session = useSession()
-  const bench = useBench()
+  const worksheet = useWorksheet()
+  const selection = useSelection()
+  const notices = useNotices()
   const text = ref('')
 
   /** What the chosen lanes do over the range (or their whole length), as text. */
   async function copy(): Promise<boolean> {
     const data = session.data
-    if (!data || !bench.chosen.length) {
-      session.trouble = 'Choose a lane or drag over a strip first: there is nothing to copy'
+    if (!data || !selection.lanes.length) {
+      notices.refuse('Choose a lane or drag over a strip first: there is nothing to copy')
       return false
     }
-    return await session.guarded(async () => {
-      const { start, end } = bench.range ?? { start: 0, end: data.length }
-      const query = { lanes: bench.chosen.join('\n'), start, end }
+    return session.guarded(async () => {
+      const { start, end } = selection.range ?? { start: 0, end: data.length }
+      const query = { lanes: selection.lanes.join('\n'), start, end }
       const answer = await asked(api.GET('/api/sessions/{id}/clipboard', { params: { path: { id: data.id }, query } }))
       text.value = answer.text
       // Some browsers let only a focused page write; the text stays here for pasting all the same.
@@ -28,16 +32,16 @@ export const useClipboard = defineStore('clipboard', () => {
   }
 
   async function cut(): Promise<void> {
-    const { range, chosen } = bench
+    const { range, lanes } = selection
     if (!range) {
-      session.trouble = 'Cut takes a range: drag over a strip first'
+      notices.refuse('Cut takes a range: drag over a strip first')
       return
     }
     if (!(await copy())) return
     await session.apply({
       verb: 'clear',
       scope: 'range',
-      lanes: chosen,
+      lanes,
       tracks: [],
       ...range,
       way: 'seal',
@@ -58,10 +62,10 @@ export const useClipboard = defineStore('clipboard', () => {
       const view = { revision: data.revision, request }
       await asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id: data.id } }, body: view }))
       const title = await session.apply(request)
-      if (title) bench.verb = 'points'
+      if (title) worksheet.verb = 'points'
     } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error
-      bench.verb = 'paste'
+      refusal(error)
+      worksheet.verb = 'paste'
     }
   }
 

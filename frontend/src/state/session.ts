@@ -1,4 +1,4 @@
-// The open session as the server says it, and the ways to change it.
+// The open session as the server says it, and the steps that change it.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import {
@@ -11,20 +11,24 @@ import {
   type ParameterOut,
   type RegionOut,
   type SessionOut,
+  type Stepped,
   type TrackOut,
 } from '../api/client'
 import { positionText } from '../bench/geometry'
+import { isAbort } from './asking'
+import { useNotices } from './notices'
+import { patched } from './patching'
 
 const WATCH_EVERY = 2500
 
 export const useSession = defineStore('session', () => {
+  const notices = useNotices()
   const data = shallowRef<SessionOut | null>(null)
+  /** What the last step changed; null where the session was read as a whole. */
+  const last = shallowRef<Stepped | null>(null)
   const missing = ref('')
-  const trouble = ref('')
   const gone = ref(false)
   const newer = ref<number | null>(null)
-  /** What of the session is damaged in the database, until it was read. */
-  const damaged = ref<string[]>([])
   let timer = 0
   let waiting = 0
 
@@ -53,14 +57,24 @@ export const useSession = defineStore('session', () => {
 
   function laneName(id: string): string {
     const lane = lanes.value.get(id)
-    const owner = lane && parameters.value.get(lane.parameter)
-    return owner ? `${owner.track.name} ${owner.parameter.name}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
+    return lane ? `${parameterName(lane.parameter)}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
   }
-
+  function parameterName(id: string): string {
+    const owner = parameters.value.get(id)
+    return owner ? `${owner.track.name} ${owner.parameter.name}` : id
+  }
+  /** The lane that is heard at a beat, if the track reads; none where the static value is. */
+  function speakingAt(parameter: string, beat: number): LaneOut | undefined {
+    const spans = data.value?.speaking[parameter] ?? []
+    const span = spans.find((s) => beat < s.end) ?? spans[spans.length - 1]
+    return span?.lane == null ? undefined : lanes.value.get(span.lane)
+  }
   /** A beat as bar.beat.hundredths of this session. */
   function position(beat: number): string {
     return positionText(beat, data.value?.bars ?? [])
   }
+
+  // ── reading ────────────────────────────────────────────────────────────────────────────────
 
   async function open(id: number): Promise<void> {
     stopWatching()
@@ -68,22 +82,25 @@ export const useSession = defineStore('session', () => {
     missing.value = ''
     await guarded(async () => {
       const before = data.value
+      last.value = null
       data.value = await asked(api.GET('/api/sessions/{id}', { params: { path: { id } } }))
-      if (before?.id !== id) damaged.value = data.value.damaged
+      if (before?.id !== id) sayDamaged(data.value)
       newer.value = null
     })
     timer = window.setInterval(() => void watch(), WATCH_EVERY)
   }
-
+  function sayDamaged({ damaged }: SessionOut): void {
+    if (!damaged.length) return
+    const more = damaged.length > 3 ? `; and ${damaged.length - 3} more` : ''
+    notices.note(`${damaged.slice(0, 3).join('; ')}${more}. Everything else is as it was.`)
+  }
   function stopWatching(): void {
     window.clearInterval(timer)
   }
-
   async function refresh(): Promise<void> {
     const id = data.value?.id
     if (id !== undefined) await open(id)
   }
-
   /** Ask where the session stands: another window may have moved it, or the server may be away. */
   async function watch(): Promise<void> {
     const now = data.value
@@ -97,75 +114,70 @@ export const useSession = defineStore('session', () => {
     }
   }
 
+  // ── what goes wrong ────────────────────────────────────────────────────────────────────────
+
   /** Run a call; what goes wrong becomes a sentence on screen, never silence. */
   async function guarded(work: () => Promise<void>): Promise<boolean> {
     try {
       await work()
       gone.value = false
-      trouble.value = ''
+      notices.settle()
       return true
     } catch (error) {
       told(error)
       return false
     }
   }
-
   /** Say a refusal on screen; what is no refusal goes on as the fault it is. */
   function told(error: unknown): void {
-    if (error instanceof DOMException && error.name === 'AbortError') return
+    if (isAbort(error)) return
     if (!(error instanceof ServerProblem)) throw error
     gone.value = error.gone
+    if (error.status === 409) newer.value = error.problem.head ?? null
     if (error.status === 404 && error.problem.code === 'not-found') missing.value = sentence(error.problem)
-    else if (error.status === 409) newer.value = error.problem.head ?? null
-    else if (!error.gone) trouble.value = sentence(error.problem)
+    else if (error.status !== 409 && !error.gone) notices.refuse(sentence(error.problem))
+  }
+  /** Notice that the server is away, or that what was shown of a state is out of date. */
+  function away(error: ServerProblem, state: SessionOut | null): void {
+    gone.value = error.gone
+    if (error.status === 409 && data.value === state && !waiting) newer.value = error.problem.head ?? null
   }
 
-  /** The same for what was asked to be shown of a state: once there is another one, its refusal says nothing any more. */
-  function toldOf(state: SessionOut, error: unknown): void {
-    if (data.value === state && !waiting) told(error)
-    else if (!(error instanceof ServerProblem || error instanceof DOMException)) throw error
-  }
+  // ── steps ──────────────────────────────────────────────────────────────────────────────────
 
-  /** Steps wait for each other, so that every press counts however fast they come; what is shown follows the last one. */
+  /** Steps wait for each other, so that every press counts however fast they come; each is taken on where the last one led. */
   let line: Promise<unknown> = Promise.resolve()
-  let standing: { id: number; revision: number } | null = null
-  function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  async function step(call: (id: number, revision: number) => Promise<Stepped>): Promise<Stepped | null> {
+    const { id } = data.value!
     waiting++
-    const turn = line.then(work)
-    const over = () => {
-      waiting--
-      if (!waiting) standing = null
-    }
-    line = turn.then(over, over)
-    return turn
-  }
-  /** Take one step on the revision the last one led to, and show where the session stands once no further step waits. */
-  async function step(call: (id: number, revision: number) => Promise<{ revision: number }>): Promise<void> {
-    const { id, revision } = data.value!
-    await inTurn(async () => {
+    const turn = line.then(async () => {
+      const from = data.value
+      if (from?.id !== id) return null
+      let done: Stepped | null = null
       await guarded(async () => {
-        const from = standing?.id === id ? standing.revision : revision
-        standing = { id, revision: (await call(id, from)).revision }
+        done = await call(id, from.revision)
+        if (data.value?.id !== id) return
+        last.value = done
+        data.value = patched(data.value, done)
+        newer.value = null
       })
-      if (waiting > 1 || standing === null || data.value?.id !== id || data.value.revision === standing.revision) return
-      const refused = trouble.value // what the last step was refused for stays on screen
-      await refresh()
-      trouble.value ||= refused
-    })
-  }
-
-  async function apply(request: AnyRequest): Promise<string | null> {
-    if (!data.value) return null
-    let title: string | null = null
-    await step(async (id, revision) => {
-      const call = { params: { path: { id } }, body: { revision, request } }
-      const done = await asked(api.POST('/api/sessions/{id}/apply', call))
-      title = done.title ?? null
       return done
     })
-    return title
+    line = turn.catch(() => undefined)
+    try {
+      return await turn
+    } finally {
+      waiting--
+    }
   }
-
+  async function apply(request: AnyRequest): Promise<string | null> {
+    if (!data.value) return null
+    const done = await step((id, revision) => {
+      const call = { params: { path: { id } }, body: { revision, request } }
+      return asked(api.POST('/api/sessions/{id}/apply', call))
+    })
+    return done?.title ?? null
+  }
   async function walk(way: 'undo' | 'redo'): Promise<void> {
     if (!data.value || (!waiting && !data.value[way])) return
     await step((id, revision) => {
@@ -173,7 +185,6 @@ export const useSession = defineStore('session', () => {
       return asked(way === 'undo' ? api.POST('/api/sessions/{id}/undo', call) : api.POST('/api/sessions/{id}/redo', call))
     })
   }
-
   async function rename(name: string): Promise<void> {
     const now = data.value
     if (!now || !name.trim() || name === now.name) return
@@ -185,8 +196,8 @@ export const useSession = defineStore('session', () => {
 
   return {
     data,
+    last,
     missing,
-    trouble,
     gone,
     newer,
     tracks,
@@ -195,6 +206,8 @@ export const useSession = defineStore('session', () => {
     lanes,
     lanesOf,
     laneName,
+    parameterName,
+    speakingAt,
     position,
     open,
     stopWatching,
@@ -204,7 +217,6 @@ export const useSession = defineStore('session', () => {
     rename,
     guarded,
     told,
-    toldOf,
-    damaged,
+    away,
   }
 })

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 // Taking the work out: the session file, or a MIDI file with a controller for each chosen parameter.
-import { computed, onMounted, ref, watch } from 'vue'
-import { api, asked, csrfToken, sentence, ServerProblem, type ReportOut, type Schemas } from '../api/client'
+import { computed, onMounted, ref } from 'vue'
+import { api, asked, csrfToken, sentence, type Problem, type Schemas } from '../api/client'
 import ReportList from '../start/ReportList.vue'
+import { useAsking } from '../state/asking'
 import { useSession } from '../state/session'
 
 type Choice = Schemas['ChoiceIO'] & { chosen: boolean }
 const session = useSession()
 const choices = ref<Choice[]>([])
 const perBeat = ref(960)
-const report = ref<ReportOut | null>(null)
-const trouble = ref('')
+const failed = ref('')
 const id = computed(() => session.data!.id)
 const body = computed(() => ({
   choices: choices.value
@@ -26,28 +26,13 @@ onMounted(() =>
     choices.value = usual.choices.map((c) => ({ ...c, chosen: true }))
   }),
 )
-watch(body, () => void plan(), { deep: true })
-
-let running: AbortController | null = null
-/** What the file would hold; the newest answer wins. */
-async function plan(): Promise<void> {
-  running?.abort()
-  const mine = new AbortController()
-  running = mine
-  if (!body.value.choices.length) {
-    report.value = null
-    return
-  }
-  try {
-    const call = { params: { path: { id: id.value } }, body: body.value, signal: mine.signal }
-    report.value = await asked(api.POST('/api/sessions/{id}/export/midi', call))
-    trouble.value = ''
-  } catch (error) {
-    if (!(error instanceof ServerProblem)) return
-    report.value = null
-    trouble.value = sentence(error.problem)
-  }
-}
+const question = computed(() => (body.value.choices.length ? { id: id.value, body: body.value } : null))
+/** What the file would hold. */
+const { answer: report, problem } = useAsking(
+  () => question.value,
+  ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/export/midi', { params: { path: { id } }, body, signal })),
+)
+const trouble = computed(() => failed.value || (problem.value ? sentence(problem.value) : ''))
 
 async function takeMidi(): Promise<void> {
   const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }
@@ -56,9 +41,10 @@ async function takeMidi(): Promise<void> {
     () => null,
   )
   if (!answer?.ok) {
-    trouble.value = answer ? sentence(await answer.json()) : 'Velmot’s server does not answer'
+    failed.value = answer ? sentence((await answer.json()) as Problem) : 'Velmot’s server does not answer'
     return
   }
+  failed.value = ''
   const link = document.createElement('a')
   link.href = URL.createObjectURL(await answer.blob())
   link.download = `${session.data!.name}.mid`

@@ -3,7 +3,9 @@
 import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type Schemas } from '../api/client'
 import { useAsking } from '../state/asking'
+import { askedOf } from '../state/workedOut'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
@@ -18,6 +20,7 @@ import TypedField from './TypedField.vue'
 
 type Match = Schemas['MatchIO']
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 
 const targets = ref<string[]>([])
@@ -45,11 +48,11 @@ function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   missing.value = again.missing
   matchStatic.value = again.match_static
   every.value = again.every ? { length: again.every, text: `${again.every} beats` } : { length: 0, text: 'back to back' }
-  decided.value = Object.fromEntries((again.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m as Match]))
+  decided.value = Object.fromEntries((again.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m]))
 }
 useReopened('carry', takeUp)
 
-const sourceTracks = computed(() => new Set(bench.chosen.map((id) => session.lanes.get(id)?.track)))
+const sourceTracks = computed(() => new Set(selection.lanes.map((id) => session.lanes.get(id)?.track)))
 const trackOptions = computed(() =>
   (session.data?.tracks ?? []).map((t) => ({
     value: t.id,
@@ -61,21 +64,21 @@ const deviceOptions = computed(() =>
     .filter((t) => sourceTracks.value.has(t.id))
     .flatMap((t) => t.devices.map((d) => ({ value: d.id, label: sourceTracks.value.size > 1 ? `${t.name} ${d.name}` : d.name }))),
 )
-const range = computed(() => bench.range)
+const range = computed(() => selection.range)
 
 /** What was decided here, else what is remembered for the pair of tracks, for what is carried now. */
 const matches = computed<Match[]>(() => {
-  const carried = new Set(bench.chosen.map((id) => session.lanes.get(id)?.parameter))
+  const carried = new Set(selection.lanes.map((id) => session.lanes.get(id)?.parameter))
   const remembered = (session.data?.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m] as const)
   const all = new Map<string, Match | null>([...remembered, ...Object.entries(decided.value)])
   return [...all.values()].filter((m): m is Match => !!m && carried.has(m.parameter) && targets.value.includes(m.track))
 })
 
 const request = computed<Extract<AnyRequest, { verb: 'carry' }> | null>(() => {
-  if (!bench.chosen.length || !targets.value.length) return null
+  if (!selection.lanes.length || !targets.value.length) return null
   return {
     verb: 'carry',
-    lanes: bench.chosen,
+    lanes: selection.lanes,
     targets: targets.value,
     devices: devices.value.filter((d) => deviceOptions.value.some((o) => o.value === d)),
     matches: matches.value,
@@ -93,10 +96,8 @@ const request = computed<Extract<AnyRequest, { verb: 'carry' }> | null>(() => {
   }
 })
 usePreviewOf(request)
-const { answer: table } = useAsking(
-  () => (request.value && session.data ? { id: session.data.id, revision: session.data.revision, request: request.value } : null),
-  ({ id, request }, signal) =>
-    asked(api.POST('/api/sessions/{id}/matches', { params: { path: { id } }, body: { request }, signal })),
+const { answer: table } = useAsking(askedOf(request), ({ id, request }, signal) =>
+  asked(api.POST('/api/sessions/{id}/matches', { params: { path: { id } }, body: { request }, signal })),
 )
 const said = computed(() => {
   const cells = table.value?.cells ?? []

@@ -3,6 +3,8 @@
 import { computed, ref, watch, watchEffect } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
+import { useWorksheet } from '../state/worksheet'
+import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import LanesField from './LanesField.vue'
@@ -10,13 +12,15 @@ import RangeField from './RangeField.vue'
 
 type Scope = 'range' | 'lanes' | 'track' | 'tracks' | 'session'
 const session = useSession()
+const worksheet = useWorksheet()
+const selection = useSelection()
 const bench = useBench()
 const scope = ref<Scope>('range')
 const way = ref<'seal' | 'bridge'>('seal')
 const rest = ref<'keep' | 'default' | 'cursor' | 'mean'>('keep')
 const typed = ref('')
 
-const owners = computed(() => [...new Set(bench.chosen.map((id) => session.lanes.get(id)?.track ?? ''))].filter(Boolean))
+const owners = computed(() => [...new Set(selection.lanes.map((id) => session.lanes.get(id)?.track ?? ''))].filter(Boolean))
 const tracks = computed(() => (scope.value === 'track' ? owners.value.slice(0, 1) : owners.value))
 const count = computed(() => {
   const lanes = session.data?.lanes ?? []
@@ -30,17 +34,19 @@ const SCOPES: [Scope, string][] = [
   ['session', 'the session'],
 ]
 const needsNumber = computed(() => scope.value === 'tracks' || scope.value === 'session')
-watch([scope, () => bench.chosen, () => session.data?.revision], () => (typed.value = ''))
-watchEffect(() => (bench.confirmed = !needsNumber.value || typed.value.trim() === String(count.value)))
+watch([scope, () => selection.lanes, () => session.data?.revision], () => (typed.value = ''))
+watchEffect(() => (worksheet.confirmed = !needsNumber.value || typed.value.trim() === String(count.value)))
 
 const request = computed<AnyRequest | null>(() => {
   const common = { way: way.value, static: rest.value, cursor: bench.cursor }
   const none = { lanes: [], tracks: [], start: null, end: null }
   if (scope.value === 'session') return { verb: 'clear', scope: 'session', ...none, ...common }
-  if (!bench.chosen.length) return null
+  if (!selection.lanes.length) return null
   if (scope.value === 'range')
-    return bench.range ? { verb: 'clear', scope: 'range', lanes: bench.chosen, tracks: [], ...bench.range, ...common } : null
-  if (scope.value === 'lanes') return { verb: 'clear', scope: 'lanes', ...none, lanes: bench.chosen, ...common }
+    return selection.range
+      ? { verb: 'clear', scope: 'range', lanes: selection.lanes, tracks: [], ...selection.range, ...common }
+      : null
+  if (scope.value === 'lanes') return { verb: 'clear', scope: 'lanes', ...none, lanes: selection.lanes, ...common }
   return { verb: 'clear', scope: 'tracks', ...none, tracks: tracks.value, ...common }
 })
 usePreviewOf(request)

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // Draw: what a drag on a strip does while this sheet is open.
-import { useBench } from '../state/bench'
+import { useWorksheet } from '../state/worksheet'
 
-const bench = useBench()
+const worksheet = useWorksheet()
 </script>
 
 <template>
@@ -11,16 +11,16 @@ const bench = useBench()
       <legend>How</legend>
       <div class="field">
         <span>A drag on a strip draws</span>
-        <ElRadioGroup v-model="bench.pencil.way" size="small" aria-label="A drag draws">
+        <ElRadioGroup v-model="worksheet.drawing.way" size="small" aria-label="A drag draws">
           <ElRadioButton value="free">freehand</ElRadioButton>
           <ElRadioButton value="line">a straight line</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <div v-if="bench.pencil.way === 'free'" class="field">
+      <div v-if="worksheet.drawing.way === 'free'" class="field">
         <label for="draw-error">Thinned to within</label>
         <span class="pair"
-          ><input id="draw-error" v-model.number="bench.pencil.tolerance" class="words" type="number" min="0" step="0.1" /> of the
-          unit (dB, octaves, …)</span
+          ><input id="draw-error" v-model.number="worksheet.drawing.tolerance" class="words" type="number" min="0" step="0.1" />
+          of the unit (dB, octaves, …)</span
         >
       </div>
     </fieldset>

@@ -1,62 +1,58 @@
 <script setup lang="ts">
 // Embed / lift: automation between a track and its regions with nothing heard differently; gaps filled; which lane wins.
 import { computed, ref } from 'vue'
-import { api, asked, type AnyRequest } from '../api/client'
-import { useAsking } from '../state/asking'
+import type { AnyRequest } from '../api/client'
+import { useFindings } from '../bench/curves'
 import { useBench } from '../state/bench'
+import { useWorksheet } from '../state/worksheet'
+import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import RegionsField from './RegionsField.vue'
 
 const session = useSession()
+const worksheet = useWorksheet()
+const selection = useSelection()
 const bench = useBench()
 const scope = ref<'chosen' | 'view' | 'all'>('all')
 const how = ref<'hold' | 'join'>('hold')
 const wins = ref<'region' | 'track'>(session.data?.precedence === 'track' ? 'region' : 'track')
 
 const chosenNames = computed(() => {
-  const ids = new Set(bench.chosen.map((id) => session.lanes.get(id)?.parameter))
+  const ids = new Set(selection.lanes.map((id) => session.lanes.get(id)?.parameter))
   return [...ids].map((id) => session.parameters.get(id ?? '')?.parameter.name).filter(Boolean)
 })
 const parameters = computed(() => {
   if (scope.value === 'all') return []
   if (scope.value === 'view') return bench.pins
-  return [...new Set(bench.chosen.flatMap((id) => session.lanes.get(id)?.parameter ?? []))]
+  return [...new Set(selection.lanes.flatMap((id) => session.lanes.get(id)?.parameter ?? []))]
 })
-const { answer: gaps } = useAsking(
-  () => {
-    const data = session.data
-    const wanted = bench.strips.filter((p) => session.parameters.get(p)?.track.regions.length)
-    return data && wanted.length && bench.embedding === 'fill'
-      ? { id: data.id, revision: data.revision, query: { parameters: wanted.join('\n') } }
-      : null
-  },
-  ({ id, query }, signal) => asked(api.GET('/api/sessions/{id}/gaps', { params: { path: { id }, query }, signal })),
-)
-function nameOf(id: string): string {
-  const owner = session.parameters.get(id)
-  return owner ? `${owner.track.name} ${owner.parameter.name}` : id
-}
+const asked = computed(() => (worksheet.embedding === 'fill' ? bench.strips : []))
+const found = useFindings(asked)
+/** Everything found on view that filling would mend. */
+const gaps = computed(() => asked.value.flatMap((p) => found.value.get(p) ?? []).filter((f) => f.mend?.verb === 'fill gap'))
 const gapIndex = computed({
-  get: () => (gaps.value ?? []).findIndex((g) => g.parameter === bench.gap?.parameter && g.start === bench.gap.start),
+  get: () => gaps.value.findIndex((g) => g.parameter === selection.finding?.parameter && g.start === selection.finding.start),
   set: (i: number) => {
-    bench.gap = gaps.value?.[i] ?? null
-    if (bench.gap) bench.goTo(bench.gap.parameter, bench.gap)
+    selection.finding = gaps.value[i] ?? null
+    if (selection.finding) bench.goTo(selection.finding.parameter, selection.finding)
   },
 })
 
 const request = computed<AnyRequest | null>(() => {
-  const { embedding, regions, gap } = bench
+  const { embedding } = worksheet
+  const { regions, finding } = selection
   if (embedding === 'precedence') return { verb: 'set precedence', wins: wins.value }
-  if (embedding === 'fill')
-    return gap ? { verb: 'fill gap', parameter: gap.parameter, start: gap.start, end: gap.end, how: how.value } : null
+  if (embedding === 'fill') return finding?.mend?.verb === 'fill gap' ? { ...finding.mend, how: how.value } : null
   if (!regions.length || (scope.value !== 'all' && !parameters.value.length)) return null
   const common = { regions, parameters: parameters.value }
   return embedding === 'embed' ? { verb: 'embed', ...common } : { verb: 'lift', ...common }
 })
 usePreviewOf(request, () => {
-  if (bench.embedding === 'fill') return 'Click a wavy line at the foot of a strip, or choose a gap here.'
-  return bench.regions.length ? 'Choose lanes, or take all parameters.' : 'Click a region’s name on a strip, or choose one here.'
+  if (worksheet.embedding === 'fill') return 'Click a wavy line at the foot of a strip, or choose a gap here.'
+  return selection.regions.length
+    ? 'Choose lanes, or take all parameters.'
+    : 'Click a region’s name on a strip, or choose one here.'
 })
 </script>
 
@@ -65,14 +61,14 @@ usePreviewOf(request, () => {
     <fieldset>
       <legend>What</legend>
       <div class="field">
-        <ElRadioGroup v-model="bench.embedding" size="small" aria-label="Embed, lift, fill or precedence">
+        <ElRadioGroup v-model="worksheet.embedding" size="small" aria-label="Embed, lift, fill or precedence">
           <ElRadioButton value="embed">embed</ElRadioButton>
           <ElRadioButton value="lift">lift</ElRadioButton>
           <ElRadioButton value="fill">fill a gap</ElRadioButton>
           <ElRadioButton value="precedence">which lane wins</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <template v-if="bench.embedding === 'embed' || bench.embedding === 'lift'">
+      <template v-if="worksheet.embedding === 'embed' || worksheet.embedding === 'lift'">
         <RegionsField label="Regions to embed into or lift from" />
         <div class="field">
           <span>Parameters</span>
@@ -83,12 +79,13 @@ usePreviewOf(request, () => {
           </ElRadioGroup>
         </div>
       </template>
-      <div v-else-if="bench.embedding === 'fill'" class="field">
+      <div v-else-if="worksheet.embedding === 'fill'" class="field">
         <label for="gap">Gap</label>
         <select id="gap" v-model="gapIndex">
-          <option :value="-1" disabled>{{ gaps?.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
-          <option v-for="(g, i) in gaps ?? []" :key="i" :value="i">
-            {{ nameOf(g.parameter) }}, {{ session.position(g.start) }} to {{ session.position(g.end) }}: {{ g.message }}
+          <option :value="-1" disabled>{{ gaps.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
+          <option v-for="(g, i) in gaps" :key="i" :value="i">
+            {{ session.parameterName(g.parameter) }}, {{ session.position(g.start) }} to {{ session.position(g.end) }}:
+            {{ g.words }}
           </option>
         </select>
       </div>
@@ -102,14 +99,14 @@ usePreviewOf(request, () => {
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <p v-if="bench.embedding === 'embed'" class="soft">
+      <p v-if="worksheet.embedding === 'embed'" class="soft">
         What the track does inside the regions becomes the regions’ own and travels with them. In the gaps the track keeps its
         curve. Nothing is heard differently.
       </p>
-      <p v-else-if="bench.embedding === 'lift'" class="soft">
+      <p v-else-if="worksheet.embedding === 'lift'" class="soft">
         What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.
       </p>
-      <template v-else-if="bench.embedding === 'fill'">
+      <template v-else-if="worksheet.embedding === 'fill'">
         <div class="field">
           <span>In the gap</span>
           <ElRadioGroup v-model="how" size="small" aria-label="In the gap">
@@ -119,8 +116,8 @@ usePreviewOf(request, () => {
         </div>
         <p class="soft">
           {{
-            bench.gap
-              ? `${nameOf(bench.gap.parameter)} ${bench.gap.message}.`
+            selection.finding
+              ? `${session.parameterName(selection.finding.parameter)} ${selection.finding.words}.`
               : 'Gaps that jump or drift are marked with a wavy line at the foot of a strip.'
           }}
         </p>

@@ -3,11 +3,16 @@
 import { ElMessage } from 'element-plus'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { sentence, type AnyRequest, type Remedy } from '../api/client'
+import { VERBS } from '../api/table'
 import { useBench } from '../state/bench'
+import { useWorksheet } from '../state/worksheet'
+import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 
 const session = useSession()
+const worksheet = useWorksheet()
+const selection = useSelection()
 const bench = useBench()
 const preview = usePreview()
 const busy = ref(false)
@@ -24,21 +29,14 @@ const couldRead = computed(
 )
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
 const hint = computed(() => {
-  const hints: Record<string, string> = {
-    carry: bench.chosen.length ? 'Choose a track to carry it to.' : 'Drag over a strip to choose what to carry.',
-    retarget: bench.chosen.length ? 'Choose a parameter for it to drive.' : 'Drag over a strip to choose what to retarget.',
-    points: bench.pickedCount ? 'Type a value or choose a shape.' : 'Click a point on a strip, or drag over some with Shift.',
-    raise: 'Drag over a strip to choose what to raise.',
-    draw: 'Draw on a strip.',
-    clear: 'Choose lanes to clear.',
-    paste: 'Copy a range with Ctrl C, then paste it with Ctrl V.',
-  }
-  return preview.hint || (hints[bench.verb] ?? '')
+  const verb = VERBS.find((v) => v.id === worksheet.verb)
+  const begun = worksheet.verb === 'points' ? selection.pointCount : selection.lanes.length
+  return preview.hint || (begun && verb?.then) || (verb?.hint ?? '')
 })
 
 async function apply(read: boolean): Promise<void> {
   const request = preview.request
-  if (!ready.value || !request || !bench.confirmed) return
+  if (!ready.value || !request || !worksheet.confirmed) return
   busy.value = true
   const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
@@ -53,19 +51,19 @@ async function apply(read: boolean): Promise<void> {
 
 /** Do what a caution or a refusal offers: ask for more regions too, or show the step to take first. */
 function take(remedy: Remedy): void {
-  if (remedy.also.length) bench.regions = [...new Set([...bench.regions, ...remedy.also])]
+  if (remedy.also.length) selection.regions = [...new Set([...selection.regions, ...remedy.also])]
   if (remedy.step) preview.first = remedy.step
 }
 
-/** Where a caution points: what it names, else the first thing that is touched; nowhere if nothing is. */
-function placeOf(caution: (typeof cautions.value)[number]): string | undefined {
+/** The strip a caution points to: what it names, else the first thing that is touched; nowhere if nothing is. */
+function stripOf(caution: (typeof cautions.value)[number]): string | undefined {
   const there = touched.value.find((t) => t.track === caution.track) ?? touched.value.find((t) => t.lane === caution.lane)
   const lane = caution.lane ? session.lanes.get(caution.lane) : undefined
   return there?.parameter ?? lane?.parameter ?? touched.value[0]?.parameter
 }
 
 function goTo(caution: (typeof cautions.value)[number]): void {
-  const parameter = placeOf(caution)
+  const parameter = stripOf(caution)
   if (!parameter) return
   const span = caution.start != null && caution.end != null ? { start: caution.start, end: caution.end } : undefined
   bench.goTo(parameter, span)
@@ -113,7 +111,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       </p>
       <ul v-if="cautions.length">
         <li v-for="(c, i) in cautions.slice(0, MOST)" :key="i">
-          <button v-if="placeOf(c)" class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
+          <button v-if="stripOf(c)" class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
           <span v-else class="warn">{{ c.message }}</span>
           <button v-if="c.remedy" class="link remedy" @click="take(c.remedy)">{{ c.remedy.words }}</button>
         </li>
@@ -134,7 +132,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <p v-if="touched.length && !limited" class="good">Nothing limited</p>
     </div>
     <div class="buttons">
-      <ElButton type="primary" :disabled="!ready || !bench.confirmed" @click="apply(false)">Apply</ElButton>
+      <ElButton type="primary" :disabled="!ready || !worksheet.confirmed" @click="apply(false)">Apply</ElButton>
       <ElButton v-if="couldRead" :disabled="!ready" @click="apply(true)">Apply and set to read</ElButton>
     </div>
   </aside>

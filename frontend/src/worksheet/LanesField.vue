@@ -2,23 +2,25 @@
 // Which lanes a verb works on: the chosen ones, by name.
 import { computed } from 'vue'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import PickList from './PickList.vue'
 
 defineProps<{ label: string; first?: boolean }>()
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 const options = computed(() => (session.data?.lanes ?? []).map((x) => ({ value: x.id, label: session.laneName(x.id) })))
 
 /** Choose every lane of the tracks the chosen lanes belong to. */
 function all(): void {
-  const tracks = new Set(bench.chosen.map((id) => session.lanes.get(id)?.track))
-  bench.chosen = (session.data?.lanes ?? []).filter((x) => tracks.has(x.track)).map((x) => x.id)
+  const tracks = new Set(selection.lanes.map((id) => session.lanes.get(id)?.track))
+  selection.lanes = (session.data?.lanes ?? []).filter((x) => tracks.has(x.track)).map((x) => x.id)
 }
 
 /** Choose every lane on the bench. */
 function pinned(): void {
-  bench.chosen = bench.pins.flatMap((p) => (session.lanesOf.get(p) ?? []).map((x) => x.id))
+  selection.lanes = bench.pins.flatMap((p) => (session.lanesOf.get(p) ?? []).map((x) => x.id))
 }
 </script>
 
@@ -27,7 +29,7 @@ function pinned(): void {
     <span class="pair">
       {{ first ? 'Lane' : 'Lanes' }}
       <button
-        v-if="bench.chosen.length && !first"
+        v-if="selection.lanes.length && !first"
         class="link soft"
         type="button"
         title="Choose all lanes of these tracks"
@@ -40,7 +42,7 @@ function pinned(): void {
       </button>
     </span>
     <PickList
-      v-model="bench.chosen"
+      v-model="selection.lanes"
       :options="options"
       :label="label"
       placeholder="drag over a strip"

@@ -2,14 +2,15 @@
 // The mapping graph: the source's span along the foot with the time it spends there, the target's range up the side.
 import { computed, ref } from 'vue'
 import type { ParameterOut } from '../api/client'
+import { follow } from '../dragging'
 import { fromAxis, toAxis, valueText } from '../bench/geometry'
 
 const props = defineProps<{
   source: ParameterOut
   target: ParameterOut
   from: { low: number; high: number }
-  /** Where both ends land: places in the target's range (0 to 1, beyond where it is left) and values. */
-  ends: Record<'low' | 'high', { place: number; value: number }>
+  /** Where both ends land: positions in the target's range (0 to 1, beyond where it is left) and values. */
+  ends: Record<'low' | 'high', { position: number; value: number }>
   time: number[]
   movable: boolean
 }>()
@@ -18,38 +19,32 @@ const SIDE = 128
 const X = { low: 58 + 8, high: 58 + SIDE - 8 }
 const svg = ref<SVGSVGElement | null>(null)
 
-const y = (place: number) => 8 + (1 - place) * SIDE
+const y = (position: number) => 8 + (1 - position) * SIDE
 const points = computed(() => ({
-  low: { x: X.low, y: y(props.ends.low.place) },
-  high: { x: X.high, y: y(props.ends.high.place) },
+  low: { x: X.low, y: y(props.ends.low.position) },
+  high: { x: X.high, y: y(props.ends.high.position) },
 }))
 const bars = computed(() => {
   const wide = (X.high - X.low) / Math.max(props.time.length, 1)
   return props.time.map((t, i) => ({ x: X.low + i * wide, width: Math.max(wide - 0.6, 0.6), height: t * SIDE * 0.42 }))
 })
 
-function valueAt(place: number): number {
+function valueAt(position: number): number {
   const { target } = props
   const [a, b] = [toAxis(target, target.low), toAxis(target, target.high)]
-  return Number(fromAxis(target, a + Math.min(Math.max(place, 0), 1) * (b - a)).toPrecision(4))
+  return Number(fromAxis(target, a + Math.min(Math.max(position, 0), 1) * (b - a)).toPrecision(4))
 }
 function take(end: 'low' | 'high', event: PointerEvent): void {
   if (!props.movable) return
-  const circle = event.currentTarget as Element
-  circle.setPointerCapture(event.pointerId)
-  const move = (next: Event) => {
-    const box = svg.value!.getBoundingClientRect()
-    emit('move', end, valueAt(1 - ((next as PointerEvent).clientY - box.top - 8) / SIDE))
-  }
-  circle.addEventListener('pointermove', move)
-  circle.addEventListener('pointerup', () => circle.removeEventListener('pointermove', move), { once: true })
+  const { top } = svg.value!.getBoundingClientRect()
+  follow(event, { move: (next) => emit('move', end, valueAt(1 - (next.clientY - top - 8) / SIDE)) })
 }
 function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
   const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
   if (!way || !props.movable) return
   event.preventDefault()
   event.stopPropagation()
-  emit('move', end, valueAt(props.ends[end].place + way / 100))
+  emit('move', end, valueAt(props.ends[end].position + way / 100))
 }
 </script>
 
@@ -84,7 +79,7 @@ function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
           {{ valueText(target, ends[end].value) }}
         </text>
         <circle
-          v-if="ends[end].place >= -0.001 && ends[end].place <= 1.001"
+          v-if="ends[end].position >= -0.001 && ends[end].position <= 1.001"
           :cx="points[end].x"
           :cy="points[end].y"
           :r="movable ? 5.5 : 3"

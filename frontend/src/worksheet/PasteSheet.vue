@@ -1,47 +1,39 @@
 <script setup lang="ts">
 // Paste: what the clipboard holds, where it lands, and what fits where units differ.
-import { computed, ref, shallowRef, watch } from 'vue'
-import { api, asked, sentence, ServerProblem, type AnyRequest } from '../api/client'
+import { computed, ref } from 'vue'
+import { api, asked, sentence, type AnyRequest } from '../api/client'
 import { positionText } from '../bench/geometry'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
+import { useAsking } from '../state/asking'
 import { useClipboard } from '../state/clipboard'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import TypedField from './TypedField.vue'
 
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 const clipboard = useClipboard()
 const at = ref<number | null>(null)
 const onto = ref<'named' | 'chosen'>('named')
 const how = ref<'unit' | 'range'>('unit')
-const wrong = ref('')
-const made = shallowRef<AnyRequest | null>(null)
-const request = computed(() => made.value)
+const parameter = computed(() => session.lanes.get(selection.lanes[0] ?? '')?.parameter ?? null)
+const question = computed(() => {
+  const id = session.data?.id
+  if (!clipboard.text || id === undefined) return null
+  const target = onto.value === 'chosen' ? parameter.value : null
+  return { id, body: { text: clipboard.text, at: at.value, onto: target, how: how.value } }
+})
+const { answer, problem } = useAsking(
+  () => question.value,
+  ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/clipboard', { params: { path: { id } }, body, signal })),
+)
+const request = computed<AnyRequest | null>(() => answer.value?.request ?? null)
 usePreviewOf(request)
 
-const parameter = computed(() => session.lanes.get(bench.chosen[0] ?? '')?.parameter ?? null)
-watch(
-  [() => clipboard.text, at, onto, how, parameter, () => session.data?.id],
-  async () => {
-    const id = session.data?.id
-    if (!clipboard.text || id === undefined) return
-    try {
-      const target = onto.value === 'chosen' ? parameter.value : null
-      const body = { text: clipboard.text, at: at.value, onto: target, how: how.value }
-      const answer = await asked(api.POST('/api/sessions/{id}/clipboard', { params: { path: { id } }, body }))
-      made.value = answer.request
-      wrong.value = ''
-    } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error
-      made.value = null
-      wrong.value = sentence(error.problem)
-    }
-  },
-  { immediate: true },
-)
-const start = computed(() => (made.value?.verb === 'paste' ? (made.value.at ?? made.value.start) : 0))
-const names = computed(() => (made.value?.verb === 'paste' ? made.value.clips.map((c) => `${c.track} ${c.name}`) : []))
+const start = computed(() => (request.value?.verb === 'paste' ? (request.value.at ?? request.value.start) : 0))
+const names = computed(() => (request.value?.verb === 'paste' ? request.value.clips.map((c) => `${c.track} ${c.name}`) : []))
 </script>
 
 <template>
@@ -54,7 +46,7 @@ const names = computed(() => (made.value?.verb === 'paste' ? made.value.clips.ma
           names.length > 2 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ') || 'nothing yet'
         }}</span>
       </div>
-      <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
+      <p v-if="problem" class="problem" role="alert">{{ sentence(problem) }}</p>
       <p v-else-if="!names.length" class="soft">
         Copy a range of the chosen lanes with Ctrl C, here or in another window, then Ctrl V.
       </p>

@@ -1,19 +1,19 @@
 <script setup lang="ts">
 // Points: the numbers of what is selected, and exact values, places and shapes for picked points.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { api, asked, ServerProblem, type AnyRequest, type Schemas } from '../api/client'
+import { api, asked, type AnyRequest } from '../api/client'
 import { positionText } from '../bench/geometry'
 import { usePick } from '../bench/pick'
-import { useBench } from '../state/bench'
+import { useAsking } from '../state/asking'
+import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import TypedField from './TypedField.vue'
 
 type Shape = 'keep' | 'straight' | 'hold' | 'bend'
 const session = useSession()
-const bench = useBench()
+const selection = useSelection()
 const pick = usePick()
-const numbers = ref<Schemas['NumbersOut'] | null>(null)
 const text = ref('')
 const by = ref(0)
 const shape = ref<Shape>('keep')
@@ -21,7 +21,7 @@ const bend = ref('2')
 const valueField = ref<HTMLInputElement | null>(null)
 
 const request = computed<AnyRequest | null>(() => {
-  const picked = bench.pickedRows
+  const picked = selection.pointRows
   if (!picked.length) return null
   if (text.value.trim()) return { verb: 'set values', picked, text: text.value }
   if (by.value) return { verb: 'move points', picked, by: by.value, rise: 0 }
@@ -40,31 +40,23 @@ function reset(): void {
 }
 watch(() => session.data?.revision, reset)
 
-watch(
-  [() => bench.picked, () => bench.range, () => bench.chosen, () => session.data?.revision],
-  async () => {
-    const data = session.data
-    const picked = bench.pickedRows
-    const { range, chosen } = bench
-    if (!data || (!picked.length && !(range && chosen.length))) {
-      numbers.value = null
-      return
-    }
-    try {
-      const body = { picked, lanes: chosen, start: range?.start ?? 0, end: range?.end ?? 0 }
-      numbers.value = await asked(api.POST('/api/sessions/{id}/selection', { params: { path: { id: data.id } }, body }))
-    } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error
-      numbers.value = null
-    }
-  },
-  { immediate: true },
+const question = computed(() => {
+  const picked = selection.pointRows
+  const { range, lanes } = selection
+  if (!session.data || (!picked.length && !(range && lanes.length))) return null
+  const { id, revision } = session.data
+  return { id, revision, body: { picked, lanes, start: range?.start ?? 0, end: range?.end ?? 0 } }
+})
+const { answer: numbers } = useAsking(
+  () => question.value,
+  ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/selection', { params: { path: { id } }, body, signal })),
 )
 
 const what = computed(() => {
-  if (bench.pickedCount) {
-    const only = bench.pickedRows.length === 1 ? session.laneName(bench.pickedRows[0]!.lane) : `${bench.pickedRows.length} lanes`
-    return `${bench.pickedCount} of ${only}`
+  if (selection.pointCount) {
+    const only =
+      selection.pointRows.length === 1 ? session.laneName(selection.pointRows[0]!.lane) : `${selection.pointRows.length} lanes`
+    return `${selection.pointCount} of ${only}`
   }
   return numbers.value ? 'none, but a range is chosen' : 'none'
 })
@@ -99,7 +91,7 @@ async function enter(): Promise<void> {
       <div class="field">
         <span>Pick</span>
         <span class="pair">
-          <button class="link" type="button" :disabled="!bench.range" @click="pick('range')">all in range</button>
+          <button class="link" type="button" :disabled="!selection.range" @click="pick('range')">all in range</button>
           <button class="link" type="button" @click="pick('same value')">same value</button>
           <button class="link" type="button" @click="pick('previous')">previous</button>
           <button class="link" type="button" @click="pick('next')">next</button>
@@ -116,7 +108,7 @@ async function enter(): Promise<void> {
         <span class="number">{{ numbers.lowest }} to {{ numbers.highest }}, mean {{ numbers.mean }}</span>
       </div>
     </fieldset>
-    <fieldset :disabled="!bench.pickedCount">
+    <fieldset :disabled="!selection.pointCount">
       <legend>Change</legend>
       <div class="field">
         <label for="points-value">Value</label>
@@ -137,7 +129,7 @@ async function enter(): Promise<void> {
       <div class="field">
         <span>Starting at</span>
         <TypedField
-          v-if="numbers && bench.pickedCount"
+          v-if="numbers && selection.pointCount"
           label="First point at"
           kind="position"
           :text="pos(numbers.start + by)"
@@ -158,7 +150,7 @@ async function enter(): Promise<void> {
       </div>
       <div class="field">
         <span>Remove</span>
-        <button class="link" type="button" @click="session.apply({ verb: 'remove points', picked: bench.pickedRows })">
+        <button class="link" type="button" @click="session.apply({ verb: 'remove points', picked: selection.pointRows })">
           remove them, neighbours join
         </button>
       </div>

@@ -2,7 +2,7 @@
 // Raise: lift or lower a range of lanes, with ramps outside it; inside the shape is kept.
 import { computed, ref } from 'vue'
 import type { AnyRequest } from '../api/client'
-import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import LanesField from './LanesField.vue'
@@ -10,22 +10,22 @@ import RangeField from './RangeField.vue'
 import TypedField from './TypedField.vue'
 
 const session = useSession()
-const bench = useBench()
+const selection = useSelection()
 const amount = ref('2')
 const before = ref({ length: 0, text: '0 ms' })
 const after = ref({ length: 0, text: '0 ms' })
 
 const unit = computed(() => {
-  const lane = session.lanes.get(bench.chosen[0] ?? '')
+  const lane = session.lanes.get(selection.lanes[0] ?? '')
   const parameter = lane && session.parameters.get(lane.parameter)?.parameter
-  return !parameter ? '' : parameter.axis === 'log' ? 'octaves' : parameter.unit || 'steps'
+  return parameter?.axis.unit ?? ''
 })
 const number = computed(() => Number(amount.value.replace('−', '-').replace(',', '.')))
 const request = computed<AnyRequest | null>(() => {
-  if (!bench.chosen.length || !bench.range || !amount.value.trim() || !Number.isFinite(number.value)) return null
-  const { start, end } = bench.range
+  if (!selection.lanes.length || !selection.range || !amount.value.trim() || !Number.isFinite(number.value)) return null
+  const { start, end } = selection.range
   const ramps = { before: before.value.length, after: after.value.length }
-  return { verb: 'raise', lanes: bench.chosen, start, end, amount: number.value, ...ramps }
+  return { verb: 'raise', lanes: selection.lanes, start, end, amount: number.value, ...ramps }
 })
 usePreviewOf(request)
 </script>
@@ -52,7 +52,7 @@ usePreviewOf(request)
           label="Ramp before"
           kind="length"
           :text="before.text"
-          :start="bench.range?.start ?? 0"
+          :start="selection.range?.start ?? 0"
           @read="(length, text) => (before = { length, text })"
         />
       </div>
@@ -62,7 +62,7 @@ usePreviewOf(request)
           label="Ramp after"
           kind="length"
           :text="after.text"
-          :start="bench.range?.end ?? 0"
+          :start="selection.range?.end ?? 0"
           @read="(length, text) => (after = { length, text })"
         />
       </div>

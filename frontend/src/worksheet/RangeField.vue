@@ -2,20 +2,22 @@
 // The range, typed or let go of.
 import { computed } from 'vue'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import TypedField from './TypedField.vue'
 
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
-const range = computed(() => bench.range)
+const range = computed(() => selection.range)
 
 function setStart(beat: number): void {
-  const end = bench.range?.end ?? bench.length
-  bench.range = beat < end ? { start: beat, end } : { start: beat, end: Math.min(beat + 4, bench.length) }
+  const end = selection.range?.end ?? bench.length
+  selection.range = beat < end ? { start: beat, end } : { start: beat, end: Math.min(beat + 4, bench.length) }
 }
 function setEnd(beat: number): void {
-  const start = bench.range?.start ?? 0
-  if (beat > start) bench.range = { start, end: beat }
+  const start = selection.range?.start ?? 0
+  if (beat > start) selection.range = { start, end: beat }
 }
 </script>
 
@@ -34,14 +36,14 @@ function setEnd(beat: number): void {
         :start="range.start"
         @read="(length) => setEnd(range!.start + length)"
       />
-      <button class="link soft" type="button" @click="bench.range = null">whole lane</button>
+      <button class="link soft" type="button" @click="selection.range = null">whole lane</button>
     </span>
     <span v-else class="pair">
       the whole lane
       <button
         class="link soft"
         type="button"
-        @click="bench.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }"
+        @click="selection.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }"
       >
         the bars on view
       </button>

@@ -2,13 +2,17 @@
 // Recipes of a verb: keep the sheet's settings under a name, use kept ones on what is chosen now, forget them.
 import { computed, ref } from 'vue'
 import { api, asked, type AnyRequest } from '../api/client'
-import { useBench } from '../state/bench'
+import { useWorksheet } from '../state/worksheet'
+import { useSelection } from '../state/selection'
+import { useNotices } from '../state/notices'
 import { useRecipes } from '../state/recipes'
 import { useSession } from '../state/session'
 
 const props = defineProps<{ verb: 'carry' | 'retarget'; request: AnyRequest | null }>()
 const session = useSession()
-const bench = useBench()
+const worksheet = useWorksheet()
+const selection = useSelection()
+const notices = useNotices()
 const recipes = useRecipes()
 const name = ref('')
 const used = ref('')
@@ -31,17 +35,17 @@ async function use(): Promise<void> {
   const id = session.data?.id
   const recipe = mine.value.find((r) => r.name === used.value)?.id
   if (id === undefined || recipe === undefined) return
-  if (!bench.chosen.length) {
-    session.trouble = 'Drag over a strip first: a recipe is used on what is chosen'
+  if (!selection.lanes.length) {
+    notices.refuse('Drag over a strip first: a recipe is used on what is chosen')
     used.value = ''
     return
   }
   await session.guarded(async () => {
-    const body = { lanes: bench.chosen, start: bench.range?.start ?? null, end: bench.range?.end ?? null }
+    const body = { lanes: selection.lanes, start: selection.range?.start ?? null, end: selection.range?.end ?? null }
     const call = { params: { path: { id, recipe } }, body }
     const answer = await asked(api.POST('/api/sessions/{id}/recipes/{recipe}', call))
-    bench.reopen(answer.request, bench.chosen)
-    if (answer.missing.length) session.trouble = `Not all of the recipe fits here: ${answer.missing.join('; ')}`
+    worksheet.reopen(answer.request, selection.lanes)
+    if (answer.missing.length) notices.note(`Not all of the recipe fits here: ${answer.missing.join('; ')}`)
   })
 }
 async function forget(): Promise<void> {

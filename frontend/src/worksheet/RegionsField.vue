@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // Which regions a verb works on: the chosen ones, by track, name and place.
 import { computed } from 'vue'
-import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import PickList from './PickList.vue'
 
 defineProps<{ label: string }>()
 const session = useSession()
-const bench = useBench()
+const selection = useSelection()
 const options = computed(() =>
   [...session.regions].map(([id, { track, region }]) => ({
     value: id,
@@ -17,9 +17,9 @@ const options = computed(() =>
 
 /** Choose every region of the tracks of those that are chosen, or of the chosen lanes' tracks. */
 function all(): void {
-  const own = bench.regions.map((id) => session.regions.get(id)?.track.id)
-  const tracks = new Set(own.length ? own : bench.chosen.map((id) => session.lanes.get(id)?.track))
-  bench.regions = [...session.regions].filter(([, r]) => tracks.has(r.track.id)).map(([id]) => id)
+  const own = selection.regions.map((id) => session.regions.get(id)?.track.id)
+  const tracks = new Set(own.length ? own : selection.lanes.map((id) => session.lanes.get(id)?.track))
+  selection.regions = [...session.regions].filter(([, r]) => tracks.has(r.track.id)).map(([id]) => id)
 }
 </script>
 
@@ -28,7 +28,7 @@ function all(): void {
     <span class="pair">
       Regions
       <button
-        v-if="bench.regions.length || bench.chosen.length"
+        v-if="selection.regions.length || selection.lanes.length"
         class="link soft"
         type="button"
         title="Choose every region of the track"
@@ -38,7 +38,7 @@ function all(): void {
       </button>
     </span>
     <PickList
-      v-model="bench.regions"
+      v-model="selection.regions"
       :options="options"
       :label="label"
       placeholder="choose regions"

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Regions: move, copy, repeat, cut, join, name, mute, remove and make them; their automation goes along as is said.
 import { computed, ref, watch } from 'vue'
-import { api, asked, csrfToken, ServerProblem, sentence, type AnyRequest } from '../api/client'
+import { api, asked, csrfToken, refusal, sentence, type AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { counted } from '../words'
@@ -14,6 +15,7 @@ import TypedField from './TypedField.vue'
 type What = 'move' | 'copy' | 'repeat' | 'cut' | 'join' | 'name' | 'mute' | 'remove' | 'make' | 'file'
 const WHATS: What[] = ['move', 'copy', 'repeat', 'cut', 'join', 'name', 'mute', 'remove', 'make', 'file']
 const session = useSession()
+const selection = useSelection()
 const bench = useBench()
 const preview = usePreview()
 const what = ref<What>('move')
@@ -34,7 +36,7 @@ const takeOver = ref(true)
 const loaded = ref<AnyRequest | null>(null)
 const unread = ref('')
 
-const chosen = computed(() => bench.regions.flatMap((id) => session.regions.get(id) ?? []))
+const chosen = computed(() => selection.regions.flatMap((id) => session.regions.get(id) ?? []))
 const first = computed(() => (chosen.value.length ? Math.min(...chosen.value.map((x) => x.region.start)) : bench.cursor))
 const last = computed(() => Math.max(...chosen.value.map((x) => x.region.start + x.region.length), 0))
 /** Where a hand on a strip holds them just now. */
@@ -43,14 +45,14 @@ const muted = computed(() => chosen.value.every((x) => x.region.muted))
 const trackOptions = computed(() => (session.data?.tracks ?? []).map((t) => ({ value: t.id, label: t.name })))
 /** The track a new region lies on: the chosen lane's, else the chosen region's. */
 const track = computed(
-  () => session.lanes.get(bench.chosen[0] ?? '')?.track ?? chosen.value[0]?.track.id ?? session.data?.tracks[0]?.id ?? '',
+  () => session.lanes.get(selection.lanes[0] ?? '')?.track ?? chosen.value[0]?.track.id ?? session.data?.tracks[0]?.id ?? '',
 )
 const homeLanes = computed(() =>
-  bench.chosen.flatMap((id) => session.lanes.get(id) ?? []).filter((x) => x.home === 'track' && x.track === track.value),
+  selection.lanes.flatMap((id) => session.lanes.get(id) ?? []).filter((x) => x.home === 'track' && x.track === track.value),
 )
 
 watch(
-  () => bench.regions.join(),
+  () => selection.regions.join(),
   () => {
     at.value = null
     name.value = chosen.value.length === 1 ? chosen.value[0]!.region.name : ''
@@ -59,7 +61,7 @@ watch(
 )
 
 const request = computed<AnyRequest | null>(() => {
-  const { range, regions } = bench
+  const { range, regions } = selection
   if (what.value === 'file') return loaded.value
   if (what.value === 'make') {
     if (!range || !track.value || !name.value.trim()) return null
@@ -90,9 +92,9 @@ const request = computed<AnyRequest | null>(() => {
   }
 })
 usePreviewOf(request, () => {
-  if (what.value === 'make') return bench.range ? 'Give it a name.' : 'Drag over a strip to choose where it lies.'
+  if (what.value === 'make') return selection.range ? 'Give it a name.' : 'Drag over a strip to choose where it lies.'
   if (what.value === 'file') return 'Save a region as a file, or load one onto the track.'
-  if (!bench.regions.length) return 'Click a region’s name on a strip, or choose one here.'
+  if (!selection.regions.length) return 'Click a region’s name on a strip, or choose one here.'
   return what.value === 'name' ? 'Type a name.' : 'Drag its name on a strip, type where it starts, or choose a track.'
 })
 const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
@@ -113,8 +115,7 @@ async function load(event: Event): Promise<void> {
     loaded.value = (await asked(api.POST('/api/sessions/{id}/container', call))).request
     unread.value = ''
   } catch (error) {
-    if (!(error instanceof ServerProblem)) throw error
-    unread.value = sentence(error.problem)
+    unread.value = sentence(refusal(error))
     loaded.value = null
   }
 }
@@ -133,7 +134,7 @@ async function load(event: Event): Promise<void> {
       <RangeField v-else />
       <p v-if="chosen.length === 1 && what !== 'make'" class="soft hint">
         {{ session.position(first) }} to {{ session.position(last) }}, {{ counted(chosen[0]!.region.lanes, 'lane') }} of its own.
-        <button class="link" type="button" @click="bench.lookCloser(bench.regions[0]!)">look closer</button>
+        <button class="link" type="button" @click="bench.lookCloser(selection.regions[0]!)">look closer</button>
       </p>
     </fieldset>
     <fieldset>
@@ -248,7 +249,7 @@ async function load(event: Event): Promise<void> {
           <a
             v-if="chosen.length === 1 && chosen[0]!.region.lanes"
             class="link"
-            :href="`/api/sessions/${session.data?.id}/export/container/${encodeURIComponent(bench.regions[0]!)}`"
+            :href="`/api/sessions/${session.data?.id}/export/container/${encodeURIComponent(selection.regions[0]!)}`"
             download
             >save {{ chosen[0]!.region.name }}</a
           >

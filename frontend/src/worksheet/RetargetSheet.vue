@@ -4,7 +4,8 @@ import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type ParameterOut } from '../api/client'
 import { toAxis, valueText } from '../bench/geometry'
 import { useAsking } from '../state/asking'
-import { useBench } from '../state/bench'
+import { askedOf } from '../state/workedOut'
+import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
@@ -19,7 +20,7 @@ import TypedField from './TypedField.vue'
 
 type Mapping = 'unit' | 'range' | 'fit' | 'around'
 const session = useSession()
-const bench = useBench()
+const selection = useSelection()
 const targets = ref<string[]>([])
 const spans = ref<Record<string, { low: number; high: number }>>({})
 const at = ref<number | null>(null)
@@ -54,7 +55,7 @@ function takeUp(again: Extract<AnyRequest, { verb: 'retarget' }>): void {
 }
 useReopened('retarget', takeUp)
 
-const lane = computed(() => session.lanes.get(bench.chosen[0] ?? ''))
+const lane = computed(() => session.lanes.get(selection.lanes[0] ?? ''))
 const source = computed(() => (lane.value ? session.parameters.get(lane.value.parameter)?.parameter : undefined))
 const options = computed(() =>
   (session.data?.tracks ?? []).flatMap((t) => t.parameters.map((p) => ({ value: p.id, label: `${t.name} ${p.name}` }))),
@@ -65,16 +66,7 @@ const target = computed(() => parameters.value[Math.min(shown.value, parameters.
 function spanOf(p: ParameterOut): { low: number; high: number } {
   return spans.value[p.id] ?? { low: p.low, high: p.high }
 }
-function sameUnit(p: ParameterOut): boolean {
-  const from = source.value
-  return !!from && from.unit === p.unit && from.axis === p.axis && (from.kind === 'continuous') === (p.kind === 'continuous')
-}
-const allSame = computed(() => parameters.value.length > 0 && parameters.value.every(sameUnit))
 const stepped = computed(() => parameters.value.some((p) => p.kind !== 'continuous'))
-watch(allSame, (same) => {
-  if (!same && mapping.value === 'unit') mapping.value = 'fit'
-})
-
 const request = computed<Extract<AnyRequest, { verb: 'retarget' }> | null>(() => {
   if (!lane.value || !parameters.value.length) return null
   return {
@@ -85,8 +77,8 @@ const request = computed<Extract<AnyRequest, { verb: 'retarget' }> | null>(() =>
       low: spans.value[p.id]?.low ?? null,
       high: spans.value[p.id]?.high ?? null,
     })),
-    start: bench.range?.start ?? null,
-    end: bench.range?.end ?? null,
+    start: selection.range?.start ?? null,
+    end: selection.range?.end ?? null,
     at: at.value,
     how: how.value,
     mapping: mapping.value,
@@ -102,14 +94,17 @@ const request = computed<Extract<AnyRequest, { verb: 'retarget' }> | null>(() =>
 })
 usePreviewOf(request)
 
-const { answer: graph } = useAsking(
-  () => (request.value && session.data ? { id: session.data.id, revision: session.data.revision, request: request.value } : null),
-  ({ id, request }, signal) =>
-    asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
+const { answer: graph } = useAsking(askedOf(request), ({ id, request }, signal) =>
+  asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
 )
 // The lowest the source goes to is what "around" starts from; kept, as the graph of another mapping spans more.
-watch([graph, lane, () => bench.range], () => {
+watch([graph, lane, () => selection.range], () => {
   if (graph.value && mapping.value === 'fit') lowest.value = graph.value.low
+})
+/** Whether a number means the same on the source and on every target. */
+const allSame = computed(() => !!graph.value?.targets.length && graph.value.targets.every((t) => t.same_unit))
+watch([graph, allSame], ([known, same]) => {
+  if (known && !same && mapping.value === 'unit') mapping.value = 'fit'
 })
 const offers = computed(() => new Map((graph.value?.targets ?? []).map((t) => [t.parameter, t.offers])))
 const ends = computed(() => {
@@ -118,7 +113,7 @@ const ends = computed(() => {
   if (!p) return null
   const side = (value: number) => ({
     value,
-    place: (toAxis(p, value) - toAxis(p, p.low)) / (toAxis(p, p.high) - toAxis(p, p.low)),
+    position: (toAxis(p, value) - toAxis(p, p.low)) / (toAxis(p, p.high) - toAxis(p, p.low)),
   })
   if (mapping.value === 'fit') {
     // While an end is dragged it is drawn where the pointer has it; the curve follows with the preview.
@@ -126,7 +121,10 @@ const ends = computed(() => {
     return upsideDown.value ? { low: side(high), high: side(low) } : { low: side(low), high: side(high) }
   }
   if (worked?.low == null || worked.high == null) return null
-  return { low: { value: worked.low, place: worked.low_place! }, high: { value: worked.high, place: worked.high_place! } }
+  return {
+    low: { value: worked.low, position: worked.low_position! },
+    high: { value: worked.high, position: worked.high_position! },
+  }
 })
 
 function land(p: ParameterOut, span: Partial<{ low: number; high: number }>): void {
@@ -147,7 +145,7 @@ function takeOffer(p: ParameterOut, index: string): void {
     <fieldset>
       <legend>From</legend>
       <LanesField label="Lane to retarget" first />
-      <p v-if="bench.chosen.length > 1" class="soft">Only the first of the chosen lanes is retargeted.</p>
+      <p v-if="selection.lanes.length > 1" class="soft">Only the first of the chosen lanes is retargeted.</p>
       <RangeField />
       <KeepField v-model="how" />
     </fieldset>
@@ -252,7 +250,7 @@ function takeOffer(p: ParameterOut, index: string): void {
           <TypedField
             label="Retarget starting at"
             kind="position"
-            :text="session.position(at ?? bench.range?.start ?? 0)"
+            :text="session.position(at ?? selection.range?.start ?? 0)"
             @read="(beat) => (at = beat)"
           />
           <button v-if="at !== null" class="link soft" type="button" @click="at = null">same place</button>
@@ -262,7 +260,7 @@ function takeOffer(p: ParameterOut, index: string): void {
         /></label>
         <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
       </div>
-      <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? bench.range?.start ?? 0" />
+      <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? selection.range?.start ?? 0" />
     </fieldset>
   </form>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A number that can be clicked and typed: a position, a length or a value, read by the server.
 import { ref, watch } from 'vue'
-import { api, asked, sentence, ServerProblem } from '../api/client'
+import { api, asked, refusal, sentence } from '../api/client'
 import { useSession } from '../state/session'
 
 const props = defineProps<{
@@ -36,7 +36,7 @@ async function read(): Promise<void> {
     emit('read', answer.number, answer.text)
     typed.value = props.text
   } catch (error) {
-    if (error instanceof ServerProblem) wrong.value = sentence(error.problem)
+    wrong.value = sentence(refusal(error))
   }
 }
 

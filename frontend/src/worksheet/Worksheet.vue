@@ -1,45 +1,17 @@
 <script setup lang="ts">
-// The worksheet: the verbs, the chosen verb's sheet, and on the right what would happen.
-import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
-import { useBench } from '../state/bench'
-import CarrySheet from './CarrySheet.vue'
-import ClearSheet from './ClearSheet.vue'
-import DrawSheet from './DrawSheet.vue'
-import EmbedSheet from './EmbedSheet.vue'
+// The worksheet: the verbs, the chosen verb's sheet, and on the right what would happen. A verb's sheet is the file
+// called after it; the verbs stand in the one table.
+import { computed, type Component } from 'vue'
+import { VERBS, type VerbId } from '../api/table'
+import { useKeys } from '../keys'
+import { useWorksheet } from '../state/worksheet'
 import IfApplied from './IfApplied.vue'
-import PasteSheet from './PasteSheet.vue'
-import PointsSheet from './PointsSheet.vue'
-import RaiseSheet from './RaiseSheet.vue'
-import RegionsSheet from './RegionsSheet.vue'
-import RetargetSheet from './RetargetSheet.vue'
 
-const bench = useBench()
-const VERBS = [
-  { id: 'carry', name: 'Carry', key: 'c', sheet: CarrySheet },
-  { id: 'retarget', name: 'Retarget', key: 't', sheet: RetargetSheet },
-  { id: 'regions', name: 'Regions', key: 'g', sheet: RegionsSheet },
-  { id: 'embed', name: 'Embed / lift', key: 'm', sheet: EmbedSheet },
-  { id: 'points', name: 'Points', key: 'p', sheet: PointsSheet },
-  { id: 'raise', name: 'Raise', key: 'r', sheet: RaiseSheet },
-  { id: 'draw', name: 'Draw', key: 'd', sheet: DrawSheet },
-  { id: 'clear', name: 'Clear', key: 'x', sheet: ClearSheet },
-  { id: 'paste', name: 'Paste', key: 'v', sheet: PasteSheet },
-]
-const sheet = computed(() => VERBS.find((v) => v.id === bench.verb)?.sheet ?? CarrySheet)
-watch(
-  () => bench.verb,
-  () => (bench.confirmed = true),
-)
-
-function key(event: KeyboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea') || event.ctrlKey || event.metaKey || event.altKey) return
-  const chosen = VERBS.find((v) => v.key === event.key)
-  if (!chosen) return
-  event.preventDefault()
-  bench.verb = chosen.id
-}
-onMounted(() => window.addEventListener('keydown', key))
-onBeforeUnmount(() => window.removeEventListener('keydown', key))
+const worksheet = useWorksheet()
+const files = import.meta.glob<{ default: Component }>('./*Sheet.vue', { eager: true })
+const sheetOf = (id: VerbId) => files[`./${id.charAt(0).toUpperCase()}${id.slice(1)}Sheet.vue`]!.default
+const sheet = computed(() => sheetOf(worksheet.verb))
+useKeys(Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb = verb.id)])))
 </script>
 
 <template>
@@ -48,9 +20,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
       <button
         v-for="v in VERBS"
         :key="v.id"
-        :class="{ on: v.id === bench.verb }"
-        :aria-current="v.id === bench.verb"
-        @click="bench.verb = v.id"
+        :class="{ on: v.id === worksheet.verb }"
+        :aria-current="v.id === worksheet.verb"
+        @click="worksheet.verb = v.id"
       >
         {{ v.name }} <kbd>{{ v.key }}</kbd>
       </button>

@@ -1,58 +1,14 @@
-"""Every verb Velmot knows, one module each; each has a request type and a plan."""
+"""Every verb Velmot knows, one module each; each has a request type and a plan. `core/verbs.py` lists them."""
+
+from importlib import import_module
 
 from velmot.core.change import Change
-from velmot.core.operations import (
-    add_points,
-    carry,
-    carry_regions,
-    change_regions,
-    clear,
-    cut_regions,
-    draw,
-    embed,
-    fill_gap,
-    join_regions,
-    lift,
-    make_region,
-    move_points,
-    paste,
-    place_container,
-    raise_span,
-    remove_points,
-    remove_regions,
-    retarget,
-    set_precedence,
-    set_values,
-    shape_segments,
-)
 from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
 from velmot.core.session import Session
+from velmot.core.verbs import VERBS
 
-_MODULES = (
-    carry,
-    retarget,
-    raise_span,
-    clear,
-    add_points,
-    move_points,
-    set_values,
-    remove_points,
-    shape_segments,
-    draw,
-    paste,
-    embed,
-    lift,
-    carry_regions,
-    cut_regions,
-    join_regions,
-    change_regions,
-    remove_regions,
-    make_region,
-    place_container,
-    fill_gap,
-    set_precedence,
-)
+_MODULES = [import_module(f"{__name__}.{name}") for verb in VERBS for name in verb.modules]
 OPERATIONS: dict[str, Operation] = {module.OPERATION.verb: module.OPERATION for module in _MODULES}
 _VERBS = {operation.request: verb for verb, operation in OPERATIONS.items()}
 

@@ -1,0 +1,343 @@
+// Made by `make docs` from core/verbs.py and presentation/keys.py: change those.
+export const VERBS = [
+  {
+    "id": "carry",
+    "name": "Carry",
+    "key": "c",
+    "hint": "Drag over a strip to choose what to carry.",
+    "then": "Choose a track to carry it to."
+  },
+  {
+    "id": "retarget",
+    "name": "Retarget",
+    "key": "t",
+    "hint": "Drag over a strip to choose what to retarget.",
+    "then": "Choose a parameter for it to drive."
+  },
+  {
+    "id": "regions",
+    "name": "Regions",
+    "key": "g",
+    "hint": "Click a region’s name on a strip, or choose one here.",
+    "then": ""
+  },
+  {
+    "id": "embed",
+    "name": "Embed / lift",
+    "key": "m",
+    "hint": "Click a region’s name on a strip, or choose one here.",
+    "then": ""
+  },
+  {
+    "id": "points",
+    "name": "Points",
+    "key": "p",
+    "hint": "Click a point on a strip, or drag over some with Shift.",
+    "then": "Type a value or choose a shape."
+  },
+  {
+    "id": "raise",
+    "name": "Raise",
+    "key": "r",
+    "hint": "Drag over a strip to choose what to raise.",
+    "then": ""
+  },
+  {
+    "id": "draw",
+    "name": "Draw",
+    "key": "d",
+    "hint": "Draw on a strip.",
+    "then": ""
+  },
+  {
+    "id": "clear",
+    "name": "Clear",
+    "key": "x",
+    "hint": "Choose lanes to clear.",
+    "then": ""
+  },
+  {
+    "id": "paste",
+    "name": "Paste",
+    "key": "v",
+    "hint": "Copy a range with Ctrl C, then paste it with Ctrl V.",
+    "then": ""
+  }
+] as const
+export const ACTIONS = {
+  "find": [
+    "/"
+  ],
+  "next lane": [
+    "w"
+  ],
+  "previous lane": [
+    "W"
+  ],
+  "next track": [
+    "e"
+  ],
+  "previous track": [
+    "E"
+  ],
+  "next set": [
+    "s"
+  ],
+  "carry": [
+    "c"
+  ],
+  "retarget": [
+    "t"
+  ],
+  "regions": [
+    "g"
+  ],
+  "embed": [
+    "m"
+  ],
+  "points": [
+    "p"
+  ],
+  "raise": [
+    "r"
+  ],
+  "draw": [
+    "d"
+  ],
+  "clear": [
+    "x"
+  ],
+  "paste": [
+    "v"
+  ],
+  "heard everywhere": [
+    "u"
+  ],
+  "look closer": [
+    "k"
+  ],
+  "next point": [
+    "n"
+  ],
+  "previous point": [
+    "b"
+  ],
+  "add point": [
+    "a"
+  ],
+  "remove points": [
+    "Delete",
+    "Backspace"
+  ],
+  "straighten": [
+    "l"
+  ],
+  "hold": [
+    "h"
+  ],
+  "earlier": [
+    "ArrowLeft"
+  ],
+  "later": [
+    "ArrowRight"
+  ],
+  "zoom in": [
+    "+",
+    "="
+  ],
+  "zoom out": [
+    "-"
+  ],
+  "zoom to range": [
+    "i"
+  ],
+  "zoom to session": [
+    "o"
+  ],
+  "let go": [
+    "Escape"
+  ],
+  "keys": [
+    "?"
+  ]
+} as const
+export const KEYS = [
+  {
+    "written": "/",
+    "says": "find a lane"
+  },
+  {
+    "written": "Up, Down in the ledger",
+    "says": "walk through the lanes; Enter goes to one"
+  },
+  {
+    "written": "w",
+    "says": "next lane of the track"
+  },
+  {
+    "written": "Shift w",
+    "says": "previous lane of the track"
+  },
+  {
+    "written": "e",
+    "says": "the same parameter on the next track"
+  },
+  {
+    "written": "Shift e",
+    "says": "the same parameter on the previous track"
+  },
+  {
+    "written": "s",
+    "says": "next set of pinned lanes"
+  },
+  {
+    "written": "c",
+    "says": "Carry, on the worksheet"
+  },
+  {
+    "written": "t",
+    "says": "Retarget, on the worksheet"
+  },
+  {
+    "written": "g",
+    "says": "Regions, on the worksheet"
+  },
+  {
+    "written": "m",
+    "says": "Embed / lift, on the worksheet"
+  },
+  {
+    "written": "p",
+    "says": "Points, on the worksheet"
+  },
+  {
+    "written": "r",
+    "says": "Raise, on the worksheet"
+  },
+  {
+    "written": "d",
+    "says": "Draw, on the worksheet"
+  },
+  {
+    "written": "x",
+    "says": "Clear, on the worksheet"
+  },
+  {
+    "written": "v",
+    "says": "Paste, on the worksheet"
+  },
+  {
+    "written": "u",
+    "says": "what is heard, drawn on every strip, or on none"
+  },
+  {
+    "written": "k",
+    "says": "look closer at the chosen region, or back at the session"
+  },
+  {
+    "written": "Ctrl Enter",
+    "says": "apply what the worksheet shows"
+  },
+  {
+    "written": "Ctrl Z, Ctrl Shift Z",
+    "says": "undo, redo"
+  },
+  {
+    "written": "Ctrl C, Ctrl X, Ctrl V",
+    "says": "copy, cut (sealed) and paste to the same place"
+  },
+  {
+    "written": "Ctrl A",
+    "says": "pick every point of the chosen lanes"
+  },
+  {
+    "written": "n on a strip",
+    "says": "next point"
+  },
+  {
+    "written": "b on a strip",
+    "says": "previous point"
+  },
+  {
+    "written": "a on a strip",
+    "says": "add a point at the cursor"
+  },
+  {
+    "written": "arrows with points picked",
+    "says": "nudge by the grid or by a step; with Alt finer, with Shift coarser"
+  },
+  {
+    "written": "Enter with points picked",
+    "says": "type their value"
+  },
+  {
+    "written": "Delete with points picked",
+    "says": "remove them"
+  },
+  {
+    "written": "l with points picked",
+    "says": "a straight line after each"
+  },
+  {
+    "written": "h with points picked",
+    "says": "hold after each"
+  },
+  {
+    "written": "Left",
+    "says": "move the window of bars earlier"
+  },
+  {
+    "written": "Right",
+    "says": "move the window of bars later"
+  },
+  {
+    "written": "+",
+    "says": "zoom in"
+  },
+  {
+    "written": "−",
+    "says": "zoom out"
+  },
+  {
+    "written": "i",
+    "says": "zoom to the range"
+  },
+  {
+    "written": "o",
+    "says": "zoom to the whole session"
+  },
+  {
+    "written": "Escape",
+    "says": "let go of the range, the points and the regions"
+  },
+  {
+    "written": "?",
+    "says": "this list"
+  },
+  {
+    "written": "wheel",
+    "says": "move in time; with Ctrl or Alt zoom in and out; with Shift scroll the strips"
+  },
+  {
+    "written": "Alt while dragging",
+    "says": "drag free of the grid; with Shift keep to one direction"
+  },
+  {
+    "written": "Shift or Ctrl with a click",
+    "says": "pick one more point; with Ctrl on the chart choose one more lane"
+  },
+  {
+    "written": "Shift and drag",
+    "says": "pick the points inside a box"
+  },
+  {
+    "written": "double click",
+    "says": "add a point"
+  },
+  {
+    "written": "click or drag a region’s name",
+    "says": "choose it, or move it (with Ctrl copy it); double click looks closer"
+  }
+] as const
+export type VerbId = (typeof VERBS)[number]['id']
+export type Action = keyof typeof ACTIONS

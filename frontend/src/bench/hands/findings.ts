@@ -1,0 +1,10 @@
+// A click on a finding at a strip's foot: it is chosen, and the sheet that would mend it opens.
+import type { Finding } from '../../api/client'
+import type { Hand } from './hand'
+
+export function chooseFinding({ selection, worksheet }: Hand, finding: Finding): void {
+  selection.finding = finding
+  if (finding.mend?.verb !== 'fill gap') return
+  worksheet.embedding = 'fill'
+  worksheet.verb = 'embed'
+}

@@ -1,0 +1,151 @@
+// What every gesture on a strip works with: where things are under the pointer, and what is said while it moves.
+import { ref, type ComputedRef, type Ref } from 'vue'
+import type { Curve, Finding, LaneOut, ParameterOut, RegionOut } from '../../api/client'
+import { useBench } from '../../state/bench'
+import { usePreview } from '../../state/preview'
+import { useSelection } from '../../state/selection'
+import { useSession } from '../../state/session'
+import { useWorksheet } from '../../state/worksheet'
+import { beatAt, bend as bendAt, fromAxis, snapped, toAxis, xOf, yOf, yOfAxis, type Scale } from '../geometry'
+
+export const NEAR = 8 // pixels from a point that are still on it
+export const DRAG = 4 // pixels before a press becomes a drag
+
+/** A point under the pointer. */
+export interface Spot {
+  lane: string
+  index: number
+  beat: number
+  value: number
+}
+
+/** The middle of a segment that can bend; `up` says whether it rises. */
+export interface Middle extends Spot {
+  bend: number
+  up: boolean
+}
+
+export interface Box {
+  left: number
+  top: number
+  right: number
+  bottom: number
+}
+
+/** What a strip shows to hands. */
+export interface Shown {
+  plot: Ref<HTMLElement | null>
+  scale: ComputedRef<Scale>
+  parameter: ComputedRef<ParameterOut>
+  lanes: ComputedRef<LaneOut[]>
+  curveOf: (lane: string) => Curve | undefined
+  /** The lane that is heard at a beat, else the one the strip is about. */
+  laneAt: (beat: number) => LaneOut | undefined
+  /** Where what is drawn at a beat belongs. */
+  homeAt: (beat: number) => string
+  footAt: (x: number, y: number) => { region?: RegionOut; finding?: Finding } | undefined
+  redraw: () => void
+}
+
+export type Hand = ReturnType<typeof useHand>
+
+export function useHand(shown: Shown) {
+  const session = useSession()
+  const bench = useBench()
+  const selection = useSelection()
+  const worksheet = useWorksheet()
+  const preview = usePreview()
+  const said = ref<{ x: number; y: number; text: string } | null>(null)
+  const box = ref<Box | null>(null)
+  const stroke = ref<{ x: number; y: number }[]>([])
+
+  /** Where the pointer is, on the plot and in time. */
+  function at(event: MouseEvent): { x: number; y: number; beat: number } {
+    const edge = shown.plot.value!.getBoundingClientRect()
+    const x = event.clientX - edge.left
+    return { x, y: event.clientY - edge.top, beat: beatAt(x, bench.view, bench.plotWidth) }
+  }
+  /** A beat on the grid, or on a magnet nearby; `free` lets it be. */
+  function snap(beat: number, free: boolean): number {
+    const data = session.data!
+    return free ? snapped(beat, 'off', data.bars, data.length) : snapped(beat, bench.grid, data.bars, data.length, magnets())
+  }
+  /** What a drag also snaps to: points, region edges, the cursor; within a few pixels. */
+  function magnets(): { beats: number[]; within: number } {
+    const within = (5 / bench.plotWidth) * (bench.view.end - bench.view.start)
+    const beats = [bench.cursor]
+    for (const lane of shown.lanes.value) {
+      beats.push(lane.start, lane.end)
+      const points = shown.curveOf(lane.id)?.beats ?? []
+      if (points.length < 500) beats.push(...points)
+    }
+    return { beats, within }
+  }
+  function valueAt(y: number): number {
+    const { top, bottom, low, high } = shown.scale.value
+    const coordinate = low + ((bottom - y) / (bottom - top)) * (high - low)
+    const parameter = shown.parameter.value
+    return Math.min(Math.max(fromAxis(parameter, coordinate), parameter.low), parameter.high)
+  }
+
+  function spots(): Spot[] {
+    return shown.lanes.value.flatMap((lane) => {
+      const curve = shown.curveOf(lane.id)
+      return (curve?.values ?? []).map((value, i) => ({ lane: lane.id, index: curve!.first + i, beat: curve!.beats[i]!, value }))
+    })
+  }
+  function spotAt(x: number, y: number): Spot | undefined {
+    let best: Spot | undefined
+    let least = NEAR
+    for (const spot of spots()) {
+      const dx = xOf(spot.beat, bench.view, bench.plotWidth) - x
+      if (Math.abs(dx) > NEAR) continue
+      const away = Math.hypot(dx, yOf(shown.scale.value, spot.value) - y)
+      if (away < least) [best, least] = [spot, away]
+    }
+    return best
+  }
+  /** The segment whose middle is under the pointer, if it can bend. */
+  function middleAt(x: number, y: number): Middle | undefined {
+    const parameter = shown.parameter.value
+    if (parameter.kind !== 'continuous') return undefined
+    for (const lane of shown.lanes.value) {
+      const curve = shown.curveOf(lane.id)
+      for (let i = 0; curve && i + 1 < curve.values.length; i++) {
+        const [x0, x1] = [i, i + 1].map((n) => xOf(curve.beats[n]!, bench.view, bench.plotWidth)) as [number, number]
+        const shape = curve.shapes[i]
+        if (x1 - x0 < 24 || shape == null || Math.abs((x0 + x1) / 2 - x) > NEAR) continue
+        const [a0, a1] = [i, i + 1].map((n) => toAxis(parameter, curve.values[n]!)) as [number, number]
+        if (Math.abs(yOfAxis(shown.scale.value, a0 + (a1 - a0) * bendAt(0.5, shape)) - y) > NEAR || a0 === a1) continue
+        const spot = { lane: lane.id, index: curve.first + i, beat: curve.beats[i]!, value: curve.values[i]! }
+        return { ...spot, bend: shape, up: a1 > a0 }
+      }
+    }
+    return undefined
+  }
+
+  function say(x: number, y: number, text: string): void {
+    said.value = { x, y, text }
+  }
+  /** Apply what the gesture asks for, as one entry of the log. */
+  async function finish(): Promise<void> {
+    said.value = null
+    const wanted = preview.gesture
+    if (wanted) await session.apply(wanted)
+    preview.gesture = null
+  }
+  /** The gesture came to nothing. */
+  function drop(): void {
+    said.value = null
+  }
+
+  return {
+    ...{ shown, session, bench, selection, worksheet, preview },
+    ...{ said, box, stroke, at, snap, valueAt, spots, spotAt, middleAt, say, finish, drop },
+  }
+}
+
+/** Whether a press adds to what is chosen already. */
+export function adds(event: MouseEvent): boolean {
+  return event.shiftKey || event.ctrlKey || event.metaKey
+}

@@ -1,0 +1,250 @@
+// Paints one strip: what slides along when panning is kept as a picture, the range and a stroke go on top.
+import { computed, onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
+import type { Curve, Finding, TouchedOut } from '../../api/client'
+import { useBench } from '../../state/bench'
+import { useSelection } from '../../state/selection'
+import { useSession } from '../../state/session'
+import type { HeardLine } from '../curves'
+import {
+  drawBand,
+  drawChart,
+  drawCurve,
+  drawFinding,
+  drawHeard,
+  drawMarkTexts,
+  drawRegion,
+  drawStroke,
+  prepared,
+  readInks,
+  type Box,
+  type Pen,
+} from '../drawing'
+import { Film, type Known } from '../film'
+import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../geometry'
+import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../line'
+import { onPaper } from '../paper'
+import { inkOf, type Content } from './content'
+
+const HEAD = 18
+const FOOT = { names: 20, none: 10 } // pixels below the chart, with regions' names and without
+
+/** What is drawn, as it comes from the server. */
+export interface Drawn {
+  curves: Map<string, Curve>
+  version: number
+  heard: HeardLine | undefined
+  findings: Finding[] | undefined
+}
+
+type Context = CanvasRenderingContext2D
+
+export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, stroke: () => { x: number; y: number }[]) {
+  const session = useSession()
+  const bench = useBench()
+  const selection = useSelection()
+  const { parameter, lanes, touched, shared, showsHeard, regions, placed, isGuest, heardIn } = content
+
+  const scale = computed<Scale>((before) => {
+    const lows = lanes.value.map((lane) => lane.low)
+    const highs = lanes.value.map((lane) => lane.high)
+    for (const t of touched.value) {
+      if (t.low != null) lows.push(t.low)
+      if (t.high != null) highs.push(t.high)
+    }
+    // What is heard may fade to silence once: it may take half the strip, not flatten the lanes.
+    const heard = drawn.heard && heardReach(parameter.value, lows, highs, drawn.heard)
+    if (heard) {
+      lows.push(heard.low)
+      highs.push(heard.high)
+    }
+    const foot = regions.value.length || placed.value.length ? FOOT.names : FOOT.none
+    const now = fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
+    const same = before && (Object.keys(now) as (keyof Scale)[]).every((key) => now[key] === before[key])
+    return same ? before : now
+  })
+
+  /** The stretch of time of which all that is drawn here is known. */
+  const known = computed<Known | null>(() => {
+    const shown = [...lanes.value, ...shared.value.flatMap((p) => session.lanesOf.get(p.id) ?? [])].map((lane) =>
+      drawn.curves.get(lane.id),
+    )
+    if (showsHeard.value) shown.push(drawn.heard?.curve)
+    shown.push(...touched.value.flatMap((t) => (t.after ? [t.after] : [])))
+    if (!shown.length) return null
+    const had = shown.filter((curve) => curve !== undefined)
+    const grain = had.reduce((sum, curve) => sum + curve.end - curve.start, 0)
+    const [start, end] = [Math.max(...had.map((curve) => curve.start)), Math.min(...had.map((curve) => curve.end))]
+    return { start, end, grain, all: had.length === shown.length }
+  })
+
+  const film = new Film()
+  const margin = document.createElement('canvas')
+  let marked: Scale | null = null
+
+  /** The strip's part of the paper. */
+  function paint(c: Context, box: Box): void {
+    if (!session.data) return
+    const inks = readInks()
+    const { range } = selection
+    film.show(c, box, known.value, drawContent, soon)
+    if (marked !== scale.value) {
+      marked = scale.value
+      const edge = prepared(margin, RIGHT - AIR, box.height, true)
+      fill(edge, RIGHT - AIR, box.height)
+      edge.translate(-AIR, 0)
+      drawMarkTexts(edge, marked, inks)
+    }
+    c.drawImage(margin, LEFT + box.width + AIR, 0, RIGHT - AIR, box.height)
+    if (range) drawBand(c, box, range.start, range.end, inks)
+    drawStroke(c, stroke(), inks)
+  }
+  function fill(c: Context, width: number, tall: number): void {
+    c.fillStyle = isGuest.value ? readInks().guest : readInks().sheet
+    c.fillRect(0, 0, width, tall)
+  }
+  const soon = onPaper(content.id, paint)
+
+  /** Everything that slides along when panning: the chart, regions, lanes and the preview. */
+  function drawContent(c: Context, box: Box): void {
+    const inks = readInks()
+    fill(c, box.width + LEFT + RIGHT, box.height)
+    drawChart(c, box, scale.value, bench.bars, inks)
+    drawRegions(c, box)
+    if (drawn.heard && showsHeard.value) drawHeard(c, box, scale.value, drawn.heard, inks)
+    const color = inks.family[inkOf(parameter.value)] ?? inks.ink
+    const pen: Pen = { color, width: parameter.value.kind === 'continuous' ? 1.6 : 2.2, dash: [], points: 'dots' }
+    drawShared(c, box)
+    drawLanes(c, box, pen)
+    if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
+    for (const t of touched.value) drawPreview(c, box, t, pen)
+  }
+
+  function drawRegions(c: Context, box: Box): void {
+    const inks = readInks()
+    let free = 0 // names of regions that overlap stand side by side
+    for (const { region, hasLane } of regions.value) {
+      const chosen = selection.regions.includes(region.id)
+      const how = { hasLane, ink: chosen ? inks.ink : inks.bracket, chosen }
+      free = drawRegion(c, box, scale.value, region, how, inks, free)
+    }
+    free = 0
+    for (const region of placed.value)
+      free = drawRegion(c, box, scale.value, region, { hasLane: true, ink: inks.fresh, chosen: true }, inks, free)
+    for (const finding of bench.closer ? [] : (drawn.findings ?? [])) {
+      // A region without a lane here may lie in the span: its name stands there instead.
+      const starts = regions.value.map((r) => r.region.start).filter((start) => start > finding.start)
+      const { finding: one } = selection
+      const chosen = one?.start === finding.start && one.parameter === finding.parameter && one.kind === finding.kind
+      drawFinding(c, box, scale.value, { ...finding, end: Math.min(...starts, finding.end) }, chosen, inks)
+    }
+  }
+
+  /** Every lane, faint where it is not heard. */
+  function drawLanes(c: Context, box: Box, pen: Pen): void {
+    for (const lane of lanes.value) {
+      const curve = drawn.curves.get(lane.id)
+      if (!curve || !seen(box, xOf(lane.start, box.view, box.width), xOf(lane.end, box.view, box.width))) continue
+      const going = touched.value.find((t) => t.lane === lane.id || t.home === 'heard')
+      const stays = going ? pixelsBeside(box, pixelsOf(box, [going])) : wholeOf(box)
+      const mine = lane.home === 'track' ? stays : common(stays, pixelsOf(box, [lane]))
+      const heard = common(mine, pixelsOf(box, heardIn.value.get(lane.id) ?? []))
+      const inked = { ...pen, filled: filledOn(lane.id) }
+      drawCurve(c, box, scale.value, curve, inked, heard)
+      const unheard = common(mine, pixelsBeside(box, heard))
+      const points = lane.home === 'track' ? 'none' : pen.points
+      if (unheard.length) drawCurve(c, box, scale.value, curve, { ...inked, faint: true, points }, unheard)
+    }
+  }
+  /** Which points of a lane are drawn full: the picked ones, else those in the range. */
+  function filledOn(lane: string): (beat: number, index: number) => boolean {
+    const picked = new Set(selection.points[lane])
+    const { range } = selection
+    const inRange = range && selection.lanes.includes(lane) && !picked.size ? range : null
+    return (beat, index) => picked.has(index) || (!!inRange && beat >= inRange.start && beat < inRange.end)
+  }
+
+  /** Lanes that share this strip, each on a scale of its own, so without handles. */
+  function drawShared(c: Context, box: Box): void {
+    const inks = readInks()
+    for (const other of shared.value) {
+      const theirs = session.lanesOf.get(other.id) ?? []
+      const [lows, highs] = [theirs.map((x) => x.low), theirs.map((x) => x.high)]
+      const own = fitScale(other, lows, highs, scale.value.top, scale.value.bottom)
+      for (const lane of theirs) {
+        const curve = drawn.curves.get(lane.id)
+        if (!curve) continue
+        const pen: Pen = { color: inks.family[inkOf(other)] ?? inks.ink, width: 1.2, dash: [7, 2], points: 'none' }
+        drawCurve(c, box, own, curve, pen, lane.home === 'track' ? wholeOf(box) : pixelsOf(box, [lane]))
+      }
+    }
+  }
+
+  function drawStatic(c: Context, box: Box, pen: Pen): void {
+    const at = bench.view.start
+    const { value } = parameter.value
+    const still = { lane: '', start: at, end: at, beats: [at], values: [value], shapes: [0], lows: [], highs: [], first: 0 }
+    drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
+  }
+
+  /** Pencil for what is there now, fresh ink for what would come; outside the span the lane as it is. */
+  function drawPreview(c: Context, box: Box, t: TouchedOut, pen: Pen): void {
+    const inks = readInks()
+    const isNew = !lanes.value.some((lane) => lane.id === t.lane)
+    const inRegion = t.home !== 'track' && t.home !== 'heard'
+    const span = pixelsOf(box, [t])
+    if (isNew && t.home === 'track' && t.before)
+      drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' }, pixelsBeside(box, span))
+    if (t.before && !(isNew && inRegion))
+      drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
+    if (!t.after) return
+    const fresh: Pen = { color: inks.fresh, width: 2, dash: [], points: 'diamonds' }
+    const covered = t.home === 'track' ? common(span, pixelsOf(box, coversToCome())) : []
+    drawCurve(c, box, scale.value, t.after, fresh, common(span, pixelsBeside(box, covered)))
+    if (covered.length) drawCurve(c, box, scale.value, t.after, { ...fresh, faint: true, points: 'none' }, covered)
+  }
+  /** Where the lanes of regions would win over the track's: those that stay, and those that would come. */
+  function coversToCome(): { start: number; end: number }[] {
+    if (session.data?.precedence === 'track') return []
+    const going = new Set(touched.value.map((t) => t.lane))
+    const stay = lanes.value.filter((lane) => lane.home !== 'track' && !going.has(lane.id))
+    const come = touched.value.filter((t) => t.home !== 'track' && t.home !== 'heard' && t.points_after)
+    return [...stay.flatMap((lane) => heardIn.value.get(lane.id) ?? []), ...come]
+  }
+
+  // ── when to draw ───────────────────────────────────────────────────────────────────────────
+
+  function anew(): void {
+    film.invalidate()
+    soon()
+  }
+  /** The same curves over more time, or in finer detail: no hurry. */
+  function fuller(): void {
+    film.refine()
+    soon()
+  }
+  const isSource = computed(() => lanes.value.some((lane) => selection.lanes.includes(lane.id)))
+  watch(
+    [
+      ...[() => bench.plotWidth, height, () => drawn.version, touched, isSource, () => session.data],
+      ...[() => (isSource.value ? selection.range : null), () => selection.points, () => selection.lanes, shared, showsHeard],
+      ...[() => selection.regions, () => selection.finding, placed, isGuest],
+    ],
+    anew,
+  )
+  watch(isGuest, () => (marked = null))
+  // What comes in by itself: the room that what is heard takes, and findings.
+  watch([scale, () => drawn.findings], () => {
+    film.restyle()
+    soon()
+  })
+  watch([() => drawn.curves, () => drawn.heard], fuller)
+  onMounted(() => {
+    void document.fonts.ready.then(() => {
+      marked = null
+      anew()
+    })
+  })
+  onBeforeUnmount(() => film.invalidate())
+
+  return { scale, soon }
+}

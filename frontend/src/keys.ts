@@ -1,0 +1,36 @@
+// Keys: a component says what each of its actions does; which key that is stands in the one table of keys.
+import { onBeforeUnmount, onMounted } from 'vue'
+import { ACTIONS, type Action } from './api/table'
+
+export type Actions = Partial<Record<Action, () => unknown>>
+
+/** Whether a key press belongs to a field that is typed into. */
+export function inField(event: Event): boolean {
+  return !!(event.target as HTMLElement).closest('input, textarea, [role=combobox], [role=listbox]')
+}
+
+/** What a key press asks for, if it is one of these actions; keys with Ctrl are the browser's and those of every program. */
+export function actionOf(event: KeyboardEvent, actions: Actions): (() => unknown) | undefined {
+  if (event.ctrlKey || event.metaKey) return undefined
+  const names = Object.keys(actions) as Action[]
+  const name = names.find((action) => (ACTIONS[action] as readonly string[]).includes(event.key))
+  return name && actions[name]
+}
+
+/** Do what a key asks for; true if it was one of these actions. */
+export function pressed(event: KeyboardEvent, actions: Actions): boolean {
+  const action = actionOf(event, actions)
+  if (!action) return false
+  event.preventDefault()
+  void action()
+  return true
+}
+
+/** Listen to keys wherever the focus is, fields aside, for as long as the component is there. */
+export function useKeys(actions: Actions): void {
+  const listen = (event: KeyboardEvent) => {
+    if (!inField(event)) pressed(event, actions)
+  }
+  onMounted(() => window.addEventListener('keydown', listen))
+  onBeforeUnmount(() => window.removeEventListener('keydown', listen))
+}

@@ -1,0 +1,44 @@
+// The worksheet: the chosen verb, what its sheets share, and settings that a sheet takes up when it opens.
+import { defineStore } from 'pinia'
+import { ref, shallowRef, watch } from 'vue'
+import type { AnyRequest } from '../api/client'
+import type { VerbId } from '../api/table'
+import { useSelection } from './selection'
+import { useSession } from './session'
+
+export const useWorksheet = defineStore('worksheet', () => {
+  const session = useSession()
+  const selection = useSelection()
+  const verb = ref<VerbId>('carry')
+  /** What the embed sheet does. */
+  const embedding = ref<'embed' | 'lift' | 'fill' | 'precedence'>('embed')
+  /** What the draw verb does with a drag on a strip. */
+  const drawing = ref<{ way: 'line' | 'free'; tolerance: number }>({ way: 'free', tolerance: 0.5 })
+  /** Whether what is asked for has been confirmed, where a sheet wants that. */
+  const confirmed = ref(true)
+  watch(verb, () => (confirmed.value = true))
+
+  const reopened = shallowRef<AnyRequest | null>(null)
+  /** Put a request's settings on its sheet, and its lanes and range on the bench (or keep the lanes given). */
+  function reopen(request: AnyRequest, keep?: string[]): void {
+    if (request.verb !== 'carry' && request.verb !== 'retarget') return
+    reopened.value = request
+    verb.value = request.verb
+    if (keep) {
+      selection.lanes = keep
+      return
+    }
+    if (request.start != null && request.end != null) selection.range = { start: request.start, end: request.end }
+    const wanted = request.verb === 'carry' ? request.lanes : [request.lane]
+    selection.lanes = wanted.filter((id) => session.lanes.has(id))
+  }
+  /** The reopened settings of a verb, once. */
+  function takeReopened<V extends AnyRequest['verb']>(wanted: V): Extract<AnyRequest, { verb: V }> | null {
+    const request = reopened.value
+    if (request?.verb !== wanted) return null
+    reopened.value = null
+    return request as Extract<AnyRequest, { verb: V }>
+  }
+
+  return { verb, embedding, drawing, confirmed, reopened, reopen, takeReopened }
+})

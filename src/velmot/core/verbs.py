@@ -1,0 +1,54 @@
+"""The table of verbs: one line for each verb of the worksheet. Registry, worksheet, hints, key list, docs and command line ask it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Purpose = Literal["move", "shape", "regions"]
+
+
+@dataclass(frozen=True)
+class Verb:
+    """A verb as people meet it on the worksheet.
+
+    `modules` are those of its operations, in `core/operations/`; `hint` says what to do first, `then` what is still to
+    do once lanes are chosen.
+    """
+
+    name: str
+    key: str
+    purpose: Purpose
+    modules: tuple[str, ...]
+    hint: str
+    then: str = ""
+
+    @property
+    def id(self) -> str:
+        """What its sheet is filed under: the first word of its name."""
+        return self.name.split()[0].lower()
+
+
+_POINTS = ("add_points", "move_points", "set_values", "remove_points", "shape_segments")
+_REGIONS = (
+    "carry_regions",
+    "cut_regions",
+    "join_regions",
+    "change_regions",
+    "remove_regions",
+    "make_region",
+    "place_container",
+)
+_EMBED = ("embed", "lift", "fill_gap", "set_precedence")
+
+VERBS: tuple[Verb, ...] = (
+    Verb("Carry", "c", "move", ("carry",), "Drag over a strip to choose what to carry.", "Choose a track to carry it to."),
+    Verb("Retarget", "t", "move", ("retarget",), "Drag over a strip to choose what to retarget.", "Choose a parameter for it to drive."),
+    Verb("Regions", "g", "regions", _REGIONS, "Click a region’s name on a strip, or choose one here."),
+    Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
+    Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
+    Verb("Raise", "r", "shape", ("raise_span",), "Drag over a strip to choose what to raise."),
+    Verb("Draw", "d", "shape", ("draw",), "Draw on a strip."),
+    Verb("Clear", "x", "shape", ("clear",), "Choose lanes to clear."),
+    Verb("Paste", "v", "move", ("paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),
+)  # fmt: skip

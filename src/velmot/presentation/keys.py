@@ -1,0 +1,88 @@
+"""The table of keys and gestures: what the screen listens to, what its key list says, and what docs/keys.md says."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from velmot.core.verbs import VERBS
+
+
+@dataclass(frozen=True)
+class Key:
+    """A key, or a gesture with the pointer, and what it does.
+
+    `action` is what the screen calls it (empty for gestures, and for keys that every browser has); `keys` are as a
+    browser names them, `where` says where it works if not everywhere, `said` how it is written if not as `keys`.
+    """
+
+    says: str
+    action: str = ""
+    keys: tuple[str, ...] = ()
+    where: str = ""
+    said: str = ""
+
+    @property
+    def written(self) -> str:
+        """The key as people read it."""
+        keys = self.said or ", ".join(
+            _NAMES.get(k, f"Shift {k.lower()}" if k.isupper() and len(k) == 1 else k) for k in self.keys
+        )
+        return f"{keys} {self.where}".strip()
+
+
+_NAMES = {"ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−"}
+_STRIP = "on a strip"
+_POINTS = "with points picked"
+
+KEYS: tuple[Key, ...] = (
+    Key("find a lane", "find", ("/",)),
+    Key("walk through the lanes; Enter goes to one", said="Up, Down", where="in the ledger"),
+    Key("next lane of the track", "next lane", ("w",)),
+    Key("previous lane of the track", "previous lane", ("W",)),
+    Key("the same parameter on the next track", "next track", ("e",)),
+    Key("the same parameter on the previous track", "previous track", ("E",)),
+    Key("next set of pinned lanes", "next set", ("s",)),
+    *(Key(f"{verb.name}, on the worksheet", verb.id, (verb.key,)) for verb in VERBS),
+    Key("what is heard, drawn on every strip, or on none", "heard everywhere", ("u",)),
+    Key("look closer at the chosen region, or back at the session", "look closer", ("k",)),
+    Key("apply what the worksheet shows", said="Ctrl Enter"),
+    Key("undo, redo", said="Ctrl Z, Ctrl Shift Z"),
+    Key("copy, cut (sealed) and paste to the same place", said="Ctrl C, Ctrl X, Ctrl V"),
+    Key("pick every point of the chosen lanes", said="Ctrl A"),
+    Key("next point", "next point", ("n",), _STRIP),
+    Key("previous point", "previous point", ("b",), _STRIP),
+    Key("add a point at the cursor", "add point", ("a",), _STRIP),
+    Key("nudge by the grid or by a step; with Alt finer, with Shift coarser", said="arrows", where=_POINTS),
+    Key("type their value", said="Enter", where=_POINTS),
+    Key("remove them", "remove points", ("Delete", "Backspace"), _POINTS, "Delete"),
+    Key("a straight line after each", "straighten", ("l",), _POINTS),
+    Key("hold after each", "hold", ("h",), _POINTS),
+    Key("move the window of bars earlier", "earlier", ("ArrowLeft",)),
+    Key("move the window of bars later", "later", ("ArrowRight",)),
+    Key("zoom in", "zoom in", ("+", "="), said="+"),
+    Key("zoom out", "zoom out", ("-",)),
+    Key("zoom to the range", "zoom to range", ("i",)),
+    Key("zoom to the whole session", "zoom to session", ("o",)),
+    Key("let go of the range, the points and the regions", "let go", ("Escape",)),
+    Key("this list", "keys", ("?",)),
+    Key("move in time; with Ctrl or Alt zoom in and out; with Shift scroll the strips", said="wheel"),
+    Key("drag free of the grid; with Shift keep to one direction", said="Alt", where="while dragging"),
+    Key("pick one more point; with Ctrl on the chart choose one more lane", said="Shift or Ctrl", where="with a click"),
+    Key("pick the points inside a box", said="Shift and drag"),
+    Key("add a point", said="double click"),
+    Key("choose it, or move it (with Ctrl copy it); double click looks closer", said="click or drag", where="a region’s name"),
+)  # fmt: skip
+
+
+def keys_page() -> str:
+    """docs/keys.md."""
+    rows = [f"| {key.written} | {key.says} |" for key in KEYS]
+    head = [
+        "# Keys",
+        "",
+        "The same list is in the application: press `?`.",
+        "",
+        "| key | what it does |",
+        "| --- | --- |",
+    ]
+    return "\n".join([*head, *rows]) + "\n"
