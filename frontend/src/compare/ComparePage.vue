@@ -21,6 +21,23 @@ const other = ref('')
 const row = ref(0)
 const apart = ref(false)
 
+const revisionsOf = computed(() =>
+  session.data && what.value === 'revisions' ? { id: session.data.id, revision: session.data.revision } : null,
+)
+const { answer: log } = useAsking(
+  () => revisionsOf.value,
+  async ({ id }, signal) => {
+    const found: LogLine[] = []
+    for (let more = true; more;) {
+      const query = { most: 1000, ...(found.length ? { before: found.at(-1)!.number } : {}) }
+      const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id }, query }, signal }))
+      found.push(...page.lines)
+      more = page.more
+    }
+    return found
+  },
+)
+
 const options = computed<[string, string][]>(() => {
   const data = session.data!
   if (what.value === 'lanes') return data.lanes.map((x) => [x.id, session.laneName(x.id)])
@@ -39,23 +56,6 @@ watch(
   { immediate: true },
 )
 watch([one, other], () => (row.value = 0))
-const revisionsOf = computed(() =>
-  session.data && what.value === 'revisions' ? { id: session.data.id, revision: session.data.revision } : null,
-)
-const { answer: log } = useAsking(
-  () => revisionsOf.value,
-  async ({ id }, signal) => {
-    const found: LogLine[] = []
-    for (let more = true; more;) {
-      const query = { most: 1000, ...(found.length ? { before: found.at(-1)!.number } : {}) }
-      const page = await asked(api.GET('/api/sessions/{id}/log', { params: { path: { id }, query }, signal }))
-      found.push(...page.lines)
-      more = page.more
-    }
-    return found
-  },
-)
-
 function side(id: string): Schemas['SideIn'] {
   if (what.value === 'lanes') return { lane: id, track: null, revision: null }
   if (what.value === 'tracks') return { lane: null, track: id, revision: null }
