@@ -2,8 +2,14 @@
 
 import os
 
+import pytest
+from django.conf import settings as django_settings
+from django_vite.core.asset_loader import DjangoViteAssetLoader
 from hypothesis import HealthCheck, Phase, settings
 
+SUPPRESSED = [HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much]
+if "MUTANT_UNDER_TEST" in os.environ:  # the mutation tool runs every test again and again in one process
+    SUPPRESSED.append(HealthCheck.differing_executors)
 settings.register_profile(
     "velmot",
     deadline=None,
@@ -11,6 +17,15 @@ settings.register_profile(
     # Shrinking whole sessions takes minutes, so it has to be asked for.
     phases=[p for p in Phase if p is not Phase.shrink or os.environ.get("VELMOT_SHRINK")],
     max_examples=int(os.environ.get("VELMOT_EXAMPLES", "60")),
-    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],
+    suppress_health_check=SUPPRESSED,
 )
 settings.load_profile("velmot")
+
+
+@pytest.fixture(scope="session", autouse=True)
+def a_built_page(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """The page's script stands in for the built one, so that nothing below the browser needs a front end that is built."""
+    manifest = tmp_path_factory.mktemp("built") / "manifest.json"
+    manifest.write_text('{"src/main.ts": {"file": "assets/main.js", "src": "src/main.ts", "isEntry": true}}')
+    django_settings.DJANGO_VITE["default"]["manifest_path"] = manifest
+    DjangoViteAssetLoader._instance = None  # which has read the other one already
