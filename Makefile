@@ -1,26 +1,38 @@
 # Two commands do everything: `make demo` and `make test`. The rest are their steps.
 PYTHON ?= python3
 PORT ?= 8642
+BEHIND ?= 8643
+WORKERS ?= 2
 VENV := .venv
 PY := $(VENV)/bin/python
 FRONT := frontend
 SOURCES := $(shell find $(FRONT)/src -type f 2>/dev/null) $(FRONT)/vite.config.ts
 DATA := $(or $(VELMOT_DATA),var)
 
-.PHONY: demo test bench fuzz lint types core browser format docs pictures
+.PHONY: demo dev test checks bench fuzz mutants lint types core browser format docs pictures
 
 demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
 	@$(PY) -m velmot.site --demo --port $(PORT)
 
+# The browser waits for pages most of the time, so that everything else fits beside it on two cores.
 test: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
-	$(MAKE) lint types core browser
+	$(MAKE) -j2 --output-sync=target checks browser
+
+checks:
+	$(MAKE) lint types core WORKERS=1
+
+# Both halves with reload, at one address: Vite serves what it builds and hands everything else on to Django.
+dev: $(VENV)/.runs $(FRONT)/node_modules/.done
+	@trap 'kill 0' EXIT INT TERM; \
+	VELMOT_DEV=$(PORT) $(PY) -m velmot.site --demo --reload --port $(BEHIND) & \
+	cd $(FRONT) && VELMOT_BEHIND=$(BEHIND) npx vite --host 127.0.0.1 --port $(PORT) --strictPort --clearScreen false
 
 lint: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(VENV)/bin/lint-imports
 	$(VENV)/bin/ruff check src tests
 	$(VENV)/bin/ruff format --check src tests
-	cd $(FRONT) && npx eslint --max-warnings 0 src
+	cd $(FRONT) && npx eslint --max-warnings 0 --cache --cache-location node_modules/.cache/eslint src && npx prettier --check --log-level warn src
 
 types: $(VENV)/.tests $(FRONT)/node_modules/.done docs-current
 	$(VENV)/bin/mypy
@@ -36,9 +48,9 @@ docs: $(VENV)/.runs $(FRONT)/node_modules/.done
 	$(PY) -m velmot.site.generated
 	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts
 
-core: $(VENV)/.tests
+core: $(VENV)/.tests $(FRONT)/node_modules/.done
 	cd $(FRONT) && npx vitest run
-	$(PY) -m pytest -n 2 src/velmot/core tests --ignore tests/browser
+	$(PY) -m pytest -n $(WORKERS) src/velmot/core tests --ignore tests/browser
 
 browser: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(PY) -m pytest tests/browser
@@ -49,10 +61,14 @@ bench: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 fuzz: $(VENV)/.tests
 	$(PY) -m tests.hostile 20000 2000
 
+# A sample of small breaks, and how many of them some test notices; SHARE=1 takes every one there is.
+mutants: $(VENV)/.tests
+	$(PY) -m tests.mutants $(SHARE)
+
 format: $(VENV)/.tests
 	$(VENV)/bin/ruff check --fix src tests
 	$(VENV)/bin/ruff format src tests
-	cd $(FRONT) && npx eslint --fix src
+	cd $(FRONT) && npx eslint --fix src && npx prettier --write --log-level warn src
 
 $(VENV)/.runs: requirements.txt pyproject.toml
 	test -x $(PY) || $(PYTHON) -m venv $(VENV)

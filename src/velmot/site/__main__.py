@@ -23,7 +23,17 @@ def main() -> int:
     options.add_argument("--port", type=int, default=8642)
     options.add_argument("--demo", action="store_true", help="load the demo session if it was never loaded")
     options.add_argument("--prepare", action="store_true", help="prepare the database and stop")
+    options.add_argument("--reload", action="store_true", help="start anew whenever the code changes")
     chosen = options.parse_args()
+    if chosen.reload:
+        from django.utils.autoreload import run_with_reloader
+
+        run_with_reloader(lambda: sys.exit(run(chosen)))
+    return run(chosen)
+
+
+def run(chosen: argparse.Namespace) -> int:
+    """Serve as chosen; what stands in the way is one sentence, and 1 is returned."""
     try:
         start(chosen)
     except CannotStart as reason:
@@ -99,7 +109,7 @@ def serve(port: int) -> None:
         raise CannotStart(
             f"port {port} {why} on this machine: stop what uses it, or take another with --port"
         ) from None
-    print(f"Velmot is at http://127.0.0.1:{server.effective_port}/", flush=True)
+    print(f"Velmot is at http://127.0.0.1:{settings.DEVELOPING or server.effective_port}/", flush=True)
     server.run()
 
 

@@ -14,7 +14,6 @@ import django
 
 from velmot.site.paths import ROOT
 
-
 _SCHEMA = {"$schema": "https://json-schema.org/draft/2020-12/schema"}
 
 

@@ -72,7 +72,15 @@ STATICFILES_DIRS = [BUILT] if BUILT.exists() else []
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_ALLOW_ALL_ORIGINS = False
-DJANGO_VITE = {"default": {"dev_mode": False, "manifest_path": BUILT / "manifest.json"}}
+DEVELOPING = os.environ.get("VELMOT_DEV")  # the port of the server in front, which serves the screen as it is worked on
+DJANGO_VITE = {
+    "default": {
+        "dev_mode": bool(DEVELOPING),
+        "dev_server_host": "127.0.0.1",
+        "dev_server_port": int(DEVELOPING or 0),
+        "manifest_path": BUILT / "manifest.json",
+    }
+}
 
 LARGEST_UPLOAD = table.LARGEST + 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024
