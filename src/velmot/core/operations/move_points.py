@@ -32,7 +32,7 @@ def plan(session: Session, request: MovePoints) -> Change:
     for lane, points in chosen:
         by = _possible_shift(session, lane, points, request.by)
         if by != request.by:
-            said = f"In {session.lane_name(lane)} the points stop at their neighbours"
+            said = f"In {session.lane_name(lane)} the moved points stop at the next unpicked point or the lane's end"
             work.cautions.append(Caution("stopped", said, lane=lane.id))
         _move(work, lane, points, by, request.rise)
     return work.change(title(session, "Move", chosen))
