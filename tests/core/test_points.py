@@ -187,7 +187,7 @@ def test_pasting_onto_other_units_is_offered_and_never_silent():
     )
     with pytest.raises(RequestError) as caught:
         plan(session(), "paste", Paste((percent,), beats(40), beats(4)))
-    assert caught.value.code == "unit-differs" and "the same place in the range" in caught.value.accepted
+    assert caught.value.code == "unit-differs" and "the same position in the range" in caught.value.accepted
     _, curve = after(Paste((percent,), beats(40), beats(4), how="range"), "paste")
     assert at(curve, 40) == pytest.approx([-42]), "half way from −96 to 12"
 

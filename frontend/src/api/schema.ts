@@ -1253,7 +1253,7 @@ export interface components {
             onto?: string | null;
             /**
              * Low
-             * @description On another unit: what the source's lowest becomes; nothing keeps the place in the range.
+             * @description On another unit: what the source's lowest becomes; nothing keeps the position in the range.
              */
             low?: number | null;
             /**
@@ -1322,7 +1322,7 @@ export interface components {
             onto?: string | null;
             /**
              * How
-             * @description Keep the numbers (units must agree), or keep the place in the range.
+             * @description Keep the numbers (units must agree), or keep the position in the range.
              * @default unit
              * @enum {string}
              */
@@ -1540,7 +1540,7 @@ export interface components {
             how: "copy" | "move";
             /**
              * Mapping
-             * @description Same number, same place in the range, fit into a span, or movement around an anchor.
+             * @description Same number, same position in the range, fit into a span, or movement around an anchor.
              * @default fit
              * @enum {string}
              */
@@ -1664,7 +1664,7 @@ export interface components {
         };
         /**
          * Spot
-         * @description A place and a value.
+         * @description A position and a value.
          */
         Spot: {
             /**

@@ -85,6 +85,24 @@ const verdict = computed(() => {
 const KINDS = { same: 'the same', changed: '', 'only one': 'only on the one', 'only other': 'only on the other' }
 const current = computed(() => answer.value?.rows[Math.min(row.value, answer.value.rows.length - 1)])
 
+/** The charts to draw: both sides in one or beside each other, and below them their difference. */
+const charts = computed(() => {
+  const drawn = answer.value?.drawn
+  const { one, other, largest } = current.value ?? { one: '', other: '', largest: '' }
+  if (!drawn) return []
+  const ends = (n: number) => ({ low: drawn.lows[n]!, high: drawn.highs[n]! })
+  const first = { curve: drawn.one, scale: drawn.one_scale, ink: 'one' as const, ...ends(0) }
+  const second = { curve: drawn.other, scale: drawn.other_scale, ink: 'other' as const, ...ends(1) }
+  const gap = { curve: drawn.difference, scale: drawn.difference_scale, ink: 'difference' as const, ...ends(2) }
+  const sides = apart.value
+    ? [
+        { curves: [first], title: one, height: 150 },
+        { curves: [second], title: other, height: 150 },
+      ]
+    : [{ curves: [first, second], title: `${one} (drawn through) and ${other} (dotted)`, height: 220 }]
+  return [...sides, { curves: [gap], title: `Difference: the other minus the one, up to ${largest}`, height: 120 }]
+})
+
 /** Both lanes on the bench, at the place of the largest difference. */
 async function goThere(): Promise<void> {
   const at = current.value?.at ?? 0
@@ -151,72 +169,7 @@ async function goThere(): Promise<void> {
           <ElCheckbox v-model="apart" label="side by side" size="small" />
           <button v-if="what !== 'revisions'" class="link" @click="goThere">go there on the bench</button>
         </p>
-        <template v-if="apart">
-          <PairChart
-            :curves="[
-              {
-                curve: answer.drawn.one,
-                scale: answer.drawn.one_scale,
-                ink: 'one',
-                low: answer.drawn.lows[0]!,
-                high: answer.drawn.highs[0]!,
-              },
-            ]"
-            :title="current.one"
-            :height="150"
-            :mark="current.at"
-          />
-          <PairChart
-            :curves="[
-              {
-                curve: answer.drawn.other,
-                scale: answer.drawn.other_scale,
-                ink: 'other',
-                low: answer.drawn.lows[1]!,
-                high: answer.drawn.highs[1]!,
-              },
-            ]"
-            :title="current.other"
-            :height="150"
-            :mark="current.at"
-          />
-        </template>
-        <PairChart
-          v-else
-          :curves="[
-            {
-              curve: answer.drawn.one,
-              scale: answer.drawn.one_scale,
-              ink: 'one',
-              low: answer.drawn.lows[0]!,
-              high: answer.drawn.highs[0]!,
-            },
-            {
-              curve: answer.drawn.other,
-              scale: answer.drawn.other_scale,
-              ink: 'other',
-              low: answer.drawn.lows[1]!,
-              high: answer.drawn.highs[1]!,
-            },
-          ]"
-          :title="`${current.one} (drawn through) and ${current.other} (dotted)`"
-          :height="220"
-          :mark="current.at"
-        />
-        <PairChart
-          :curves="[
-            {
-              curve: answer.drawn.difference,
-              scale: answer.drawn.difference_scale,
-              ink: 'difference',
-              low: answer.drawn.lows[2]!,
-              high: answer.drawn.highs[2]!,
-            },
-          ]"
-          :title="`Difference: the other minus the one, up to ${current.largest}`"
-          :height="120"
-          :mark="current.at"
-        />
+        <PairChart v-for="chart in charts" :key="chart.title" v-bind="chart" :mark="current.at" />
       </section>
     </div>
   </main>

@@ -77,16 +77,9 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
         <span>Where units differ</span>
         <ElRadioGroup v-model="how" size="small" aria-label="Where units differ">
           <ElRadioButton value="unit">refuse</ElRadioButton>
-          <ElRadioButton value="range">same place in the range</ElRadioButton>
+          <ElRadioButton value="range">same position in the range</ElRadioButton>
         </ElRadioGroup>
       </div>
     </fieldset>
   </form>
 </template>
-
-<style scoped>
-.problem {
-  color: var(--fresh);
-  font-weight: 600;
-}
-</style>

@@ -69,11 +69,3 @@ usePreviewOf(request)
     </fieldset>
   </form>
 </template>
-
-<style scoped>
-.problem {
-  color: var(--fresh);
-  font-weight: 600;
-  text-align: right;
-}
-</style>

@@ -304,10 +304,6 @@ async function load(event: Event): Promise<void> {
 .form .long {
   width: 26ch;
 }
-.problem {
-  color: var(--fresh);
-  font-weight: 600;
-}
 #container-file {
   font: 12px var(--sans);
   width: 190px;

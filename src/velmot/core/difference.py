@@ -153,5 +153,5 @@ def _turns(a: _Segments, b: _Segments, starts: Ticks, ends: Ticks) -> tuple[Tick
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         away = np.log(slope / slope_2) / (growth_2 - growth)
         inside = (away > 0) & (away < ends - starts)  # no number is neither
-    place = starts + np.where(inside, away, 0.0).astype(np.int64)
-    return place, np.minimum(place + 1, ends)
+    turn = starts + np.where(inside, away, 0.0).astype(np.int64)
+    return turn, np.minimum(turn + 1, ends)

@@ -278,13 +278,13 @@ def inserted(where: Ticks, pairs: list[tuple[Any, Any]]) -> list[Any]:
     >>> [made.tolist() for made in inserted(np.array([1, 1]), [(np.array([5, 6]), np.array([7, 8]))])]
     [[5, 7, 8, 6]]
     """
-    place = where + np.arange(len(where))
+    rows = where + np.arange(len(where))
     stays = np.ones(len(pairs[0][0]) + len(where), dtype=bool)
-    stays[place] = False
+    stays[rows] = False
     out = []
     for old, new in pairs:
         made = np.empty(len(stays), dtype=old.dtype)
-        made[place], made[stays] = new, old
+        made[rows], made[stays] = new, old
         out.append(made)
     return out
 

@@ -123,7 +123,7 @@ class Meter:
 
 @dataclass(frozen=True)
 class Position:
-    """A place as people say it: bar and beat count from 1, `part` is the fraction of the beat."""
+    """A position as people say it: bar and beat count from 1, `part` is the fraction of the beat."""
 
     bar: int
     beat: int

@@ -23,7 +23,7 @@ from velmot.core.wording import counted, parameter_name, span_text
 
 @dataclass(frozen=True)
 class Spot:
-    """A place and a value."""
+    """A position and a value."""
 
     at: Tick = says("Where, in session time.")
     value: float = says("The value, in the parameter's unit.")

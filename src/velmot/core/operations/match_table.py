@@ -28,7 +28,7 @@ class Match:
     )
     onto: str | None = says("Land: the target's parameter, by id.", default=None)
     low: float | None = says(
-        "On another unit: what the source's lowest becomes; nothing keeps the place in the range.", default=None
+        "On another unit: what the source's lowest becomes; nothing keeps the position in the range.", default=None
     )
     high: float | None = says("On another unit: what the source's highest becomes.", default=None)
 

@@ -61,7 +61,7 @@ class Paste:
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
     onto: str | None = says("A parameter to paste a single clip onto, instead of the one of its name.", default=None)
     how: Literal["unit", "range"] = says(
-        "Keep the numbers (units must agree), or keep the place in the range.", default="unit"
+        "Keep the numbers (units must agree), or keep the position in the range.", default="unit"
     )
 
 
@@ -123,7 +123,7 @@ def clip_envelope(clip: Clip) -> Envelope:
 
 
 def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
-    """The clip's curve as the parameter can have it: the same numbers, or the same place in the range."""
+    """The clip's curve as the parameter can have it: the same numbers, or the same position in the range."""
     if (clip.kind is Kind.CONTINUOUS) != (parameter.kind is Kind.CONTINUOUS):
         said = f"{clip.name} is {clip.kind} and {parameter.name} is {parameter.kind}"
         raise RequestError("kind-differs", said, place="onto", accepted=f"a {clip.kind} parameter")
@@ -135,7 +135,7 @@ def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
             "unit-differs",
             f"{clip.name} is in {clip.measure}, {parameter.name} in {parameter.unit or 'plain numbers'}",
             place="onto",
-            accepted=f"a parameter in {clip.measure}, or the same place in the range",
+            accepted=f"a parameter in {clip.measure}, or the same position in the range",
         )
     source = Parameter(
         "clip",

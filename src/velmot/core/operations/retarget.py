@@ -40,7 +40,7 @@ class Retarget:
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
     how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
     mapping: Literal["unit", "range", "fit", "around"] = says(
-        "Same number, same place in the range, fit into a span, or movement around an anchor.", default="fit"
+        "Same number, same position in the range, fit into a span, or movement around an anchor.", default="fit"
     )
     upside_down: bool = says("High becomes low.", default=False)
     anchor: float = says("Around: the source value that lands on the target's anchor.", default=0.0)
