@@ -2389,8 +2389,6 @@ export interface components {
          * @description A region where it would be.
          */
         PlacedRegion: {
-            /** Track */
-            track: string;
             /** Id */
             id: string;
             /** Name */
@@ -2403,6 +2401,8 @@ export interface components {
             muted: boolean;
             /** Container */
             container: boolean;
+            /** Track */
+            track: string;
         };
         /**
          * TouchedOut

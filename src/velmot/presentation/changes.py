@@ -14,7 +14,7 @@ from velmot.core.time import beats_of
 from velmot.core.wording import heard_text, span_text
 from velmot.presentation.curves import Curve, View, curve_of
 from velmot.presentation.requests import RemedyOut, remedy_out
-from velmot.presentation.tracks import region_fields
+from velmot.presentation.tracks import RegionFields, region_fields
 
 MOST_GUESTS = 8
 """Strips that join those on view."""
@@ -66,16 +66,10 @@ class TouchedOut(BaseModel):
     after: Curve | None
 
 
-class PlacedRegion(BaseModel):
+class PlacedRegion(RegionFields):
     """A region where it would be."""
 
     track: str
-    id: str
-    name: str
-    start: float
-    length: float
-    muted: bool
-    container: bool
 
 
 class ChangeOut(BaseModel):

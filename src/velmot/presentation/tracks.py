@@ -64,8 +64,8 @@ class ParameterOut(BaseModel):
     target: str | None
 
 
-class RegionOut(BaseModel):
-    """A region of a track."""
+class RegionFields(BaseModel):
+    """What every answer says of a region."""
 
     id: str
     name: str
@@ -73,6 +73,11 @@ class RegionOut(BaseModel):
     length: float
     muted: bool
     container: bool
+
+
+class RegionOut(RegionFields):
+    """A region of a track."""
+
     lanes: int
 
 
@@ -148,7 +153,7 @@ def track_out(session: Session, track: Track) -> TrackOut:
 
 
 def region_fields(r: Region) -> dict[str, Any]:
-    """What every answer says of a region."""
+    """The fields of RegionFields."""
     span = {"start": beats_of(r.start), "length": beats_of(r.length)}
     return {"id": r.id, "name": r.name, **span, "muted": r.muted, "container": r.container}
 
