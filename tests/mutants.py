@@ -157,7 +157,7 @@ def covering(folder: Path) -> tuple[dict[str, dict[int, list[str]]], dict[str, f
     lines: dict[str, dict[int, list[str]]] = defaultdict(dict)
     for file, data in known.items():
         for line, contexts in data["contexts"].items():
-            lines[file][int(line)] = [c for c in contexts if c]
+            lines[file][int(line)] = [c for c in contexts if ".test_" in c]
     seconds: dict[str, float] = defaultdict(float)
     for case in ET.parse(folder / "times.xml").iter("testcase"):
         seconds[f"{case.get('classname')}.{(case.get('name') or '').partition('[')[0]}"] += float(case.get("time") or 0)
@@ -167,7 +167,7 @@ def covering(folder: Path) -> tuple[dict[str, dict[int, list[str]]], dict[str, f
 def node_of(test: str) -> str:
     """A test's dotted name as pytest takes it."""
     parts = test.split(".")
-    at = max(i for i, part in enumerate(parts) if part.startswith("test_") and i < len(parts) - 1)
+    at = next(i for i, part in enumerate(parts) if part.startswith("test_"))
     return "/".join(parts[: at + 1]) + ".py::" + "::".join(parts[at + 1 :])
 
 

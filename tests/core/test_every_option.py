@@ -1,0 +1,236 @@
+"""Every option of every request does something: asked otherwise, another thing is planned. What it does is held elsewhere."""
+
+from dataclasses import fields, is_dataclass
+from typing import get_args, get_type_hints
+
+import pytest
+
+from velmot.core.axes import Axis
+from velmot.core.errors import RequestError
+from velmot.core.operations import OPERATIONS, plan
+from velmot.core.operations.add_points import Spot
+from velmot.core.operations.chosen_points import Picked
+from velmot.core.operations.match_table import Match
+from velmot.core.operations.paste import Clip, ClipPoint
+from velmot.core.operations.retarget import Target
+from velmot.core.parameters import Family, Kind
+from velmot.core.time import TICKS_PER_BEAT, Tick
+from velmot.site.demo import skerry_light
+
+DEMO = skerry_light.session()
+
+
+def b(beats: float) -> Tick:
+    return Tick(round(beats * TICKS_PER_BEAT))
+
+
+def clip(**other) -> Clip:
+    points = other.pop("points", (ClipPoint(b(0), -9.0, 2.0), ClipPoint(b(4), -3.0)))
+    form = {
+        "family": Family.LEVEL,
+        "kind": Kind.CONTINUOUS,
+        "unit": "dB",
+        "axis": Axis.LEVEL,
+        "low": -96.0,
+        "high": 12.0,
+    }
+    return Clip(**({"track": "Bell buoy", "name": "Level"} | form | other), points=points)
+
+
+def match(**other) -> Match:
+    return Match(**({"parameter": "bell.pan", "track": "choir", "onto": "choir.vowel.vowel-filter"} | other))
+
+
+SPAN = {"start": b(32), "end": b(48)}
+CARRY = {"lanes": ("L1",), "targets": ("gulls",)} | SPAN
+MATCHED = CARRY | {"lanes": ("L2",), "targets": ("choir",)}
+RETARGET = {"lane": "L1", "targets": (Target("engine.rumble.rumble-cutoff"),)} | SPAN
+AROUND = RETARGET | {"mapping": "around", "anchor": -20.0, "depth": 0.05}
+LANES = {"lanes": ("L1",)}
+POINTS = {"picked": (Picked("L1", (3, 4)),)}
+DRAW = {"parameter": "bell.level", "stroke": tuple(Spot(b(34 + n), -20.0 + n % 3) for n in range(8))}
+PASTE = {"clips": (clip(),), "start": b(8), "length": b(4)}
+REGION = {"regions": ("foghorn.r2",)}
+REPEAT = REGION | {"how": "repeat"}
+TO_CHOIR = REGION | {"targets": ("choir",), "at": b(100)}
+PLACE = {"track": "bell", "name": "cue", "at": b(8), "length": b(8), "clips": (clip(),)}
+
+# (verb, option) → the request without it, and what is asked otherwise. Inner options are named after the list they are in.
+ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
+    ("carry", "lanes"): (CARRY, {"lanes": ("L2",)}),
+    ("carry", "targets"): (CARRY, {"targets": ("rain",)}),
+    ("carry", "devices"): (CARRY | {"targets": ("rain",)}, {"devices": ("bell.cut",)}),
+    ("carry", "matches"): (CARRY | {"lanes": ("L1", "L2")}, {"matches": (Match("bell.level", "gulls", "leave out"),)}),
+    ("carry", "start"): (CARRY, {"start": b(36)}),
+    ("carry", "end"): (CARRY, {"end": b(44)}),
+    ("carry", "at"): (CARRY, {"at": b(60)}),
+    ("carry", "how"): (CARRY, {"how": "move"}),
+    ("carry", "edges"): (CARRY | {"ramp": b(2)}, {"edges": "ramp"}),
+    ("carry", "ramp"): (CARRY | {"ramp": b(2), "edges": "ramp"}, {"ramp": b(3)}),
+    ("carry", "times"): (CARRY, {"times": 2}),
+    ("carry", "every"): (CARRY | {"times": 2}, {"every": b(20)}),
+    ("carry", "missing"): (CARRY | {"lanes": ("L4",)}, {"missing": "add"}),
+    ("carry", "match_static"): (CARRY, {"match_static": True}),
+    ("carry", "set_to_read"): (CARRY | {"targets": ("choir",)}, {"set_to_read": True}),
+    ("carry", "matches.parameter"): (MATCHED | {"matches": (match(),)}, {"matches": (match(parameter="bell.level"),)}),
+    ("carry", "matches.track"): (MATCHED | {"matches": (match(),)}, {"matches": (match(track="engine"),)}),
+    ("carry", "matches.do"): (MATCHED | {"matches": (match(),)}, {"matches": (match(do="leave out"),)}),
+    ("carry", "matches.onto"): (MATCHED | {"matches": (match(),)}, {"matches": (match(onto="choir.cut.low-cut"),)}),
+    ("carry", "matches.low"): (
+        MATCHED | {"matches": (match(low=300.0, high=3000.0),)},
+        {"matches": (match(low=400.0, high=3000.0),)},
+    ),
+    ("carry", "matches.high"): (
+        MATCHED | {"matches": (match(low=300.0, high=3000.0),)},
+        {"matches": (match(low=300.0, high=2000.0),)},
+    ),
+    ("retarget", "lane"): (RETARGET, {"lane": "L2"}),
+    ("retarget", "targets"): (RETARGET, {"targets": (Target("choir.vowel.vowel-filter"),)}),
+    ("retarget", "start"): (RETARGET, {"start": b(36)}),
+    ("retarget", "end"): (RETARGET, {"end": b(44)}),
+    ("retarget", "at"): (RETARGET, {"at": b(60)}),
+    ("retarget", "how"): (RETARGET, {"how": "move"}),
+    ("retarget", "mapping"): (RETARGET, {"mapping": "range"}),
+    ("retarget", "upside_down"): (RETARGET, {"upside_down": True}),
+    ("retarget", "anchor"): (AROUND, {"anchor": -10.0}),
+    ("retarget", "to_anchor"): (AROUND, {"to_anchor": 900.0}),
+    ("retarget", "depth"): (AROUND, {"depth": 0.1}),
+    ("retarget", "hysteresis"): (
+        {"lane": "L1", "targets": (Target("weather.dust.step"),)},
+        {"hysteresis": 0.6},
+    ),
+    ("retarget", "edges"): (RETARGET | {"ramp": b(2)}, {"edges": "ramp"}),
+    ("retarget", "ramp"): (RETARGET | {"ramp": b(2), "edges": "ramp"}, {"ramp": b(3)}),
+    ("retarget", "set_to_read"): (RETARGET | {"targets": (Target("choir.vowel.vowel-filter"),)}, {"set_to_read": True}),
+    ("retarget", "targets.parameter"): (RETARGET, {"targets": (Target("choir.vowel.vowel-filter"),)}),
+    ("retarget", "targets.low"): (
+        RETARGET | {"targets": (Target("engine.rumble.rumble-cutoff", 100.0, 900.0),)},
+        {"targets": (Target("engine.rumble.rumble-cutoff", 200.0, 900.0),)},
+    ),
+    ("retarget", "targets.high"): (
+        RETARGET | {"targets": (Target("engine.rumble.rumble-cutoff", 100.0, 900.0),)},
+        {"targets": (Target("engine.rumble.rumble-cutoff", 100.0, 800.0),)},
+    ),
+    ("raise", "lanes"): (LANES | SPAN | {"amount": 2.0}, {"lanes": ("L5",)}),
+    ("raise", "start"): (LANES | SPAN | {"amount": 2.0}, {"start": b(36)}),
+    ("raise", "end"): (LANES | SPAN | {"amount": 2.0}, {"end": b(44)}),
+    ("raise", "amount"): (LANES | SPAN | {"amount": 2.0}, {"amount": 3.0}),
+    ("raise", "before"): (LANES | SPAN | {"amount": 2.0}, {"before": b(2)}),
+    ("raise", "after"): (LANES | SPAN | {"amount": 2.0}, {"after": b(2)}),
+    ("clear", "scope"): (LANES | SPAN | {"scope": "range"}, {"scope": "lanes"}),
+    ("clear", "lanes"): (LANES | SPAN | {"scope": "range"}, {"lanes": ("L2",)}),
+    ("clear", "tracks"): ({"scope": "tracks", "tracks": ("bell",)}, {"tracks": ("gulls",)}),
+    ("clear", "start"): (LANES | SPAN | {"scope": "range"}, {"start": b(36)}),
+    ("clear", "end"): (LANES | SPAN | {"scope": "range"}, {"end": b(44)}),
+    ("clear", "way"): (LANES | SPAN | {"scope": "range"}, {"way": "bridge"}),
+    ("clear", "static"): (LANES | {"scope": "lanes"}, {"static": "mean"}),
+    ("clear", "cursor"): (LANES | {"scope": "lanes", "static": "cursor"}, {"cursor": b(40)}),
+    ("add points", "parameter"): ({"parameter": "bell.level", "spots": (Spot(b(33), -9.0),)}, {"parameter": "choir.level"}),
+    ("add points", "spots"): ({"parameter": "bell.level", "spots": (Spot(b(33), -9.0),)}, {"spots": (Spot(b(33), -8.0),)}),
+    ("add points", "spots.at"): ({"parameter": "bell.level", "spots": (Spot(b(33), -9.0),)}, {"spots": (Spot(b(35), -9.0),)}),
+    ("add points", "spots.value"): ({"parameter": "bell.level", "spots": (Spot(b(33), -9.0),)}, {"spots": (Spot(b(33), -7.0),)}),
+    ("add points", "home"): ({"parameter": "foghorn.level", "spots": (Spot(b(35), -9.0),)}, {"home": "foghorn.r2"}),
+    ("move points", "picked"): (POINTS | {"by": b(0.25)}, {"picked": (Picked("L1", (6,)),)}),
+    ("move points", "by"): (POINTS | {"by": b(0.25)}, {"by": b(0.5)}),
+    ("move points", "rise"): (POINTS | {"by": b(0.25)}, {"rise": 2.0}),
+    ("move points", "picked.lane"): (POINTS | {"rise": 2.0}, {"picked": (Picked("L5", (3, 4)),)}),
+    ("move points", "picked.points"): (POINTS | {"rise": 2.0}, {"picked": (Picked("L1", (3,)),)}),
+    ("set values", "picked"): (POINTS | {"text": "-9"}, {"picked": (Picked("L1", (6,)),)}),
+    ("set values", "text"): (POINTS | {"text": "-9"}, {"text": "=-9"}),
+    ("remove points", "picked"): (POINTS, {"picked": (Picked("L1", (6,)),)}),
+    ("shape segments", "picked"): (POINTS | {"bend": 2.0}, {"picked": (Picked("L1", (6,)),)}),
+    ("shape segments", "bend"): (POINTS | {"bend": 2.0}, {"bend": None}),
+    ("draw", "parameter"): (DRAW, {"parameter": "choir.level"}),
+    ("draw", "stroke"): (DRAW, {"stroke": DRAW["stroke"][:4]}),
+    ("draw", "tolerance"): (DRAW, {"tolerance": 5.0}),
+    ("draw", "home"): (DRAW | {"parameter": "foghorn.level"}, {"home": "foghorn.r2"}),
+    ("paste", "clips"): (PASTE, {"clips": (clip(track="Gulls"),)}),
+    ("paste", "start"): (PASTE, {"start": b(9)}),
+    ("paste", "length"): (PASTE, {"length": b(3)}),
+    ("paste", "at"): (PASTE, {"at": b(20)}),
+    ("paste", "onto"): (PASTE, {"onto": "gulls.level"}),
+    ("paste", "how"): (PASTE | {"onto": "bell.cut.low-cut"}, {"how": "range"}),
+    ("paste", "clips.track"): (PASTE, {"clips": (clip(track="Gulls"),)}),
+    ("paste", "clips.name"): (PASTE, {"clips": (clip(name="Send"),)}),
+    ("paste", "clips.family"): (PASTE, {"clips": (clip(family=Family.SEND),)}),
+    ("paste", "clips.kind"): (PASTE | {"onto": "bell.level"}, {"clips": (clip(kind=Kind.SWITCH),)}),
+    ("paste", "clips.unit"): (PASTE, {"clips": (clip(unit="%"),)}),
+    ("paste", "clips.axis"): (PASTE, {"clips": (clip(axis=Axis.LINEAR),)}),
+    ("paste", "clips.low"): (PASTE | {"onto": "bell.pan", "how": "range"}, {"clips": (clip(low=-48.0),)}),
+    ("paste", "clips.high"): (PASTE | {"onto": "bell.pan", "how": "range"}, {"clips": (clip(high=0.0),)}),
+    ("paste", "clips.points"): (PASTE, {"clips": (clip(points=(ClipPoint(b(0), -9.0),)),)}),
+    ("embed", "regions"): ({"regions": ("bell.r2",)}, {"regions": ("bell.r3",)}),
+    ("embed", "parameters"): ({"regions": ("bell.r2",)}, {"parameters": ("bell.pan",)}),
+    ("lift", "regions"): (REGION, {"regions": ("foghorn.r3",)}),
+    ("lift", "parameters"): (REGION, {"parameters": ("foghorn.pan",)}),
+    ("carry regions", "regions"): (REGION | {"at": b(100)}, {"regions": ("foghorn.r3",)}),
+    ("carry regions", "how"): (REGION | {"at": b(100)}, {"how": "copy"}),
+    ("carry regions", "at"): (REGION | {"at": b(100)}, {"at": b(101)}),
+    ("carry regions", "targets"): (REGION | {"at": b(100)}, {"targets": ("gulls",)}),
+    ("carry regions", "times"): (REPEAT, {"times": 2}),
+    ("carry regions", "until"): (REPEAT, {"until": b(60)}),
+    ("carry regions", "every"): (REPEAT, {"every": b(12)}),
+    ("carry regions", "automation"): (REGION | {"at": b(100)}, {"automation": "alone"}),
+    ("carry regions", "under"): (REGION | {"at": b(100)}, {"under": "goes along"}),
+    ("carry regions", "missing"): (
+        {"regions": ("foghorn.r2",), "targets": ("swell",), "at": b(100), "under": "goes along"},
+        {"missing": "add"},
+    ),
+    ("carry regions", "set_to_read"): (TO_CHOIR, {"set_to_read": True}),
+    ("cut regions", "regions"): ({"regions": ("bell.r2",), "at": b(40)}, {"regions": ("engine.r1",)}),
+    ("cut regions", "at"): ({"regions": ("bell.r2",), "at": b(40)}, {"at": b(41)}),
+    ("join regions", "regions"): ({"regions": ("bell.r1", "bell.r2")}, {"regions": ("bell.r1",)}),
+    ("change regions", "regions"): ({"regions": ("bell.r2",), "name": "cue"}, {"regions": ("bell.r3",)}),
+    ("change regions", "name"): ({"regions": ("bell.r2",), "name": "cue"}, {"name": "sign"}),
+    ("change regions", "muted"): ({"regions": ("bell.r2",), "name": "cue"}, {"muted": True}),
+    ("remove regions", "regions"): (REGION | {"automation": "goes"}, {"regions": ("foghorn.r3",)}),
+    ("remove regions", "automation"): (REGION | {"automation": "goes"}, {"automation": "stays"}),
+    ("make region", "track"): ({"track": "bell", "name": "cue"} | SPAN, {"track": "gulls"}),
+    ("make region", "name"): ({"track": "bell", "name": "cue"} | SPAN, {"name": "sign"}),
+    ("make region", "start"): ({"track": "bell", "name": "cue"} | SPAN, {"start": b(36)}),
+    ("make region", "end"): ({"track": "bell", "name": "cue"} | SPAN, {"end": b(44)}),
+    ("make region", "container"): ({"track": "bell", "name": "cue"} | SPAN, {"container": False}),
+    ("make region", "parameters"): ({"track": "bell", "name": "cue"} | SPAN, {"parameters": ("bell.level",)}),
+    ("place container", "track"): (PLACE, {"track": "gulls"}),
+    ("place container", "name"): (PLACE, {"name": "sign"}),
+    ("place container", "at"): (PLACE, {"at": b(9)}),
+    ("place container", "length"): (PLACE, {"length": b(6)}),
+    ("place container", "clips"): (PLACE, {"clips": ()}),
+    ("fill gap", "parameter"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"parameter": "bell.level"}),
+    ("fill gap", "start"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"start": b(31)}),
+    ("fill gap", "end"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"end": b(32)}),
+    ("fill gap", "how"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"how": "hold"}),
+    ("set precedence", "wins"): ({"wins": "track"}, {"wins": "region"}),
+}  # fmt: skip
+
+
+def outcome(verb, asked):
+    """What a request leads to, its title aside: that only repeats what was asked."""
+    try:
+        change = plan(DEMO, verb, OPERATIONS[verb].request(**asked))
+    except RequestError as refused:
+        return refused.code, refused.message
+    lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]
+    cautions = [(c.code, c.message, c.track, c.lane, c.start, c.end) for c in change.cautions]
+    return lanes, [(s.before, s.after) for s in change.tracks], cautions, change.precedence
+
+
+@pytest.mark.parametrize(("verb", "option"), ASKED)
+def test_asked_otherwise_another_thing_is_planned(verb, option):
+    base, otherwise = ASKED[verb, option]
+    assert option.partition(".")[0] in otherwise
+    assert outcome(verb, base | otherwise) != outcome(verb, base)
+
+
+def test_no_option_is_forgotten():
+    wanted, inner = set(), set()
+    for verb, operation in OPERATIONS.items():
+        hints = get_type_hints(operation.request)
+        for f in fields(operation.request):
+            wanted.add((verb, f.name))
+            kinds = [x for x in get_args(hints[f.name]) if is_dataclass(x)]
+            if kinds and kinds[0] not in inner and verb != "place container":  # its clips are those of paste
+                inner.add(kinds[0])
+                wanted |= {(verb, f"{f.name}.{x.name}") for x in fields(kinds[0])}
+    missing = wanted - set(ASKED)
+    assert missing <= {("paste", "clips.points.at")}, missing
