@@ -1,6 +1,7 @@
 """`make mutants`: breaks the core, the formats and the storage on purpose, one small break at a time, and counts what is noticed.
 
-Each break is tried in a copy, with the tests that run over its line, the quickest first. What survives is listed.
+Each break is tried in a copy, with the tests that run over its line (those that run over its file, where a line is run
+only while modules are loaded), the quickest first. What survives is listed.
 `python -m tests.mutants 0.05 7` takes a twentieth of all breaks, drawn with the seed 7.
 """
 
@@ -192,7 +193,8 @@ def main(share: float = 0.02, seed: int = 1) -> None:
 
         def attempt(one: Break) -> None:
             tests, total = [], 0.0
-            for test in sorted(lines[one.file].get(one.line, ()), key=lambda t: seconds.get(t, 1.0)):
+            over = lines[one.file].get(one.line) or {t for some in lines[one.file].values() for t in some}
+            for test in sorted(over, key=lambda t: (seconds.get(t, 1.0), t)):
                 total += seconds.get(test, 1.0)
                 if total < LONGEST or not tests:
                     tests.append(node_of(test))

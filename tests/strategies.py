@@ -72,6 +72,8 @@ def sessions(draw: st.DrawFn) -> Session:
     tracks, lanes = [], []
     for name in ("one", "two", "three"):
         spans = draw(st.lists(ranges(), max_size=3))
+        if len(spans) > 1 and spans[0][1] < LENGTH and draw(st.booleans()):
+            spans[1] = (spans[0][1], draw(st.integers(spans[0][1] + 1, LENGTH)))  # two that touch
         muted = st.sampled_from([False, False, False, True])
         regions = tuple(Region(f"{name}.r{i}", f"r{i}", a, b - a, draw(muted)) for i, (a, b) in enumerate(spans))
         track = Track(name, name, mode=draw(st.sampled_from(Mode)), parameters=parameters_of(name), regions=regions)
@@ -129,7 +131,10 @@ def _any_of(name: str, hint: Any, session: Session) -> st.SearchStrategy[Any]:
     if get_origin(hint) is Literal:
         return st.sampled_from(inner)
     if get_origin(hint) is tuple:
-        some = st.lists(_any_of(name, inner[0], session), min_size=1, max_size=4).map(tuple)
+        least, most = (2, 4) if name == "stroke" else (1, 2 if is_dataclass(inner[0]) else 4)
+        some = st.lists(_any_of(name, inner[0], session), min_size=least, max_size=most).map(tuple)
+        if name == "regions":
+            some = some | st.sampled_from([*_neighbours(session), ("nowhere",)])
         none = inner[0] is str and name == "devices"  # random sessions have none
         return seldom.flatmap(lambda empty: st.just(()) if none or empty else some)
     if get_origin(hint) in (Union, UnionType):
@@ -140,8 +145,10 @@ def _any_of(name: str, hint: Any, session: Session) -> st.SearchStrategy[Any]:
         return _built(hint, session)
     if hint is Tick:
         edges = [e for t in session.tracks for r in t.regions for e in (r.start, r.end)]
+        inside = [(r.start + r.end) // 2 for t in session.tracks for r in t.regions]
         odd = st.sampled_from([-1, 0, 1, LENGTH, LENGTH + 1, *edges])
-        return st.one_of(ticks, ticks, st.integers(1, LENGTH // 16), odd).map(Tick)
+        middles = st.sampled_from(inside) if inside and name == "at" else ticks
+        return st.one_of(ticks, middles, middles, st.integers(1, LENGTH // 16), odd).map(Tick)
     if hint is int:
         return st.one_of(*[st.integers(0, 2)] * 5, st.sampled_from([-1, 6, 1_000_000]))
     if hint is float:
@@ -161,6 +168,12 @@ def _clips(draw: st.DrawFn, session: Session) -> Clip:
     return Clip(track.name, p.name, p.family, p.kind, p.unit, p.axis, p.low, p.high, points)
 
 
+def _neighbours(session: Session) -> list[tuple[str, ...]]:
+    """Regions of one track that touch."""
+    pairs = ((a, b) for t in session.tracks for a in t.regions for b in t.regions)
+    return [(a.id, b.id) for a, b in pairs if a.end == b.start and a.muted == b.muted]
+
+
 def _words(name: str, session: Session) -> list[str]:
     regions = [r.id for t in session.tracks for r in t.regions]
     tracks = [t.id for t in session.tracks]
@@ -168,7 +181,7 @@ def _words(name: str, session: Session) -> list[str]:
     known = {
         "lane": [x.id for x in session.lanes],
         "region": regions,
-        "home": ["track", *regions],
+        "home": ["track"] * 2 * max(len(regions), 1) + regions,
         "track": tracks,
         "target": tracks,
         "parameter": parameters,

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given, reject, settings
 from hypothesis import strategies as st
 
 from tests.strategies import requests, sessions
@@ -13,7 +13,7 @@ from velmot.formats.requests import from_row, to_row
 
 
 @pytest.mark.parametrize("verb", OPERATIONS)
-@settings(max_examples=settings().max_examples // 3)
+@settings(max_examples=settings().max_examples // 5)
 @given(st.data())
 def test_anything_asked_is_planned_or_refused_in_words(verb, data):
     session = data.draw(sessions())
@@ -24,7 +24,7 @@ def test_anything_asked_is_planned_or_refused_in_words(verb, data):
         change = plan(session, verb, request)
     except RequestError as refused:
         assert refused.code and refused.message and (refused.accepted or refused.remedy)
-        return
+        reject()  # what is refused does not count: where everything is, the test fails
     assert change == plan(session, verb, request) and session_file.write(session) == before
     after = change.applied_to(session)
     for lane in after.lanes:

@@ -1,5 +1,6 @@
 """Parameters: how values are written, typed and refused."""
 
+import numpy as np
 import pytest
 from hypothesis import given
 
@@ -88,3 +89,32 @@ def test_impossible_parameters_are_refused(fields):
 def test_positions_run_from_0_to_1():
     assert [float(CUT.position(v)) for v in (20, 20000)] == [0, 1]
     assert float(CUT.position(632.4555320336759)) == pytest.approx(0.5)
+
+
+@pytest.mark.parametrize(
+    ("parameter", "marks"),
+    [
+        (LEVEL, "−∞ −72 −60 −48 −36 −24 −18 −12 −6 0 6 12"),
+        (CUT, "20 50 100 200 500 1k 2k 5k 10k 20k"),
+        (PAN, "−100 −75 −50 −25 0 25 50 75 100"),
+        (Parameter("p", "Share", PAN.family, unit="%", low=0, high=1), "0 0.2 0.4 0.6 0.8 1"),
+        (Parameter("p", "Wide", PAN.family, low=0, high=40), "0 5 10 15 20 25 30 35 40"),
+        (MUTE, "sounding muted"),
+    ],
+)
+def test_the_marks_of_an_axis(parameter, marks):
+    assert " ".join(text for _, text in parameter.marks()) == marks
+    values = [value for value, _ in parameter.marks()]
+    assert values == sorted(values) and all(parameter.low <= v <= parameter.high for v in values)
+
+
+def test_what_an_axis_knows_of_itself():
+    """Octaves are log2; silence is −96 and below, on a level alone; a nudge is a twelfth of an octave, or 1/200 of the range."""
+    assert CUT.reach == (pytest.approx(np.log2(20)), pytest.approx(np.log2(20000)))
+    assert CUT.span == pytest.approx(np.log2(1000)) and PAN.span == 200
+    assert Axis.LEVEL.silent(np.array([-97.0, -96.0, -95.9])).tolist() == [True, True, False]
+    assert not Axis.LINEAR.silent(np.array([-200.0])).any() and Axis.LOG.floor is None
+    assert (CUT.step, LEVEL.step, MUTE.step) == (pytest.approx(1 / 12), pytest.approx(108 / 200), 1.0)
+    assert [p.format_distance(1.5) for p in (CUT, LEVEL, PAN, MUTE)] == ["1.50 octaves", "1.50 dB", "1.50", "1.5 steps"]
+    assert MUTE.format_distance(1) == "1 step"
+    assert (LEVEL.position(-42).item(), PAN.position(50).item()) == (pytest.approx(0.5), pytest.approx(0.75))
