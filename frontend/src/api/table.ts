@@ -291,6 +291,10 @@ export const KEYS = [
     "says": "move the window of bars later"
   },
   {
+    "written": "Left, Right on a flag of the range",
+    "says": "move that edge of the range by a beat; with Alt finer"
+  },
+  {
     "written": "+",
     "says": "zoom in"
   },

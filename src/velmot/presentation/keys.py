@@ -59,6 +59,7 @@ KEYS: tuple[Key, ...] = (
     Key("hold after each", "hold", ("h",), _POINTS),
     Key("move the window of bars earlier", "earlier", ("ArrowLeft",)),
     Key("move the window of bars later", "later", ("ArrowRight",)),
+    Key("move that edge of the range by a beat; with Alt finer", said="Left, Right", where="on a flag of the range"),
     Key("zoom in", "zoom in", ("+", "="), said="+"),
     Key("zoom out", "zoom out", ("-",)),
     Key("zoom to the range", "zoom to range", ("i",)),
