@@ -116,6 +116,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("raise", "end"): (LANES | SPAN | {"amount": 2.0}, {"end": b(44)}),
     ("raise", "amount"): (LANES | SPAN | {"amount": 2.0}, {"amount": 3.0}),
     ("raise", "before"): (LANES | SPAN | {"amount": 2.0}, {"before": b(2)}),
+    ("raise", "unit"): (SPAN | {"lanes": ("L1", "L4"), "amount": 2.0}, {"unit": "octaves"}),
     ("raise", "after"): (LANES | SPAN | {"amount": 2.0}, {"after": b(2)}),
     ("clear", "scope"): (LANES | SPAN | {"scope": "range"}, {"scope": "lanes"}),
     ("clear", "lanes"): (LANES | SPAN | {"scope": "range"}, {"lanes": ("L2",)}),

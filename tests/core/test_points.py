@@ -1,5 +1,7 @@
 """Working on points: hand-made cases with numbers, and what must hold for every lane."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import assume, given
@@ -28,6 +30,7 @@ from velmot.core.sums import TOLERANCE, sum_axis
 from velmot.core.thinning import thinned
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
+from velmot.site.demo import skerry_light
 
 
 def session(*rows, other=True) -> Session:
@@ -105,6 +108,20 @@ def test_raising_a_sentence_by_4_db_with_ramps():
     """Beats 12 to 18 up by 4 dB, led in over 2 beats and out over 1; outside nothing moves."""
     _, curve = after(RaiseSpan(("L",), beats(12), beats(18), 4.0, beats(2), beats(1)), "raise")
     assert at(curve, 9, 10, 11, 12, 15, 18, 18.5, 19, 25) == pytest.approx([-11, -10, -8, -6, -6, -6, -8, -10, -20])
+
+
+def test_an_amount_belongs_to_a_unit_and_lanes_of_others_stay_and_are_named():
+    on = skerry_light.session()
+    both = RaiseSpan(("L1", "L2", "L4"), beats(34), beats(36), 2.0)
+    for unit, moved in ((None, "L1"), ("dB", "L1"), ("octaves", "L4"), ("", "L2")):
+        change = plan(on, "raise", replace(both, unit=unit))
+        assert [s.id for s in change.lanes] == [moved]
+        assert {c.lane for c in change.cautions if c.code == "other-unit"} == {"L1", "L2", "L4"} - {moved}
+    assert change.cautions[0].message == "Bell buoy Level is in dB, not in plain numbers: it stays"
+    assert plan(on, "raise", replace(both, unit="octaves")).title == "Raise 3 lanes by 2.00 octaves"
+    with pytest.raises(RequestError) as caught:
+        plan(on, "raise", replace(both, unit="Hz"))
+    assert (caught.value.code, caught.value.accepted) == ("unit", "dB, plain numbers, octaves")
 
 
 def test_raising_keeps_silence_silent_and_counts_what_is_limited():

@@ -1430,7 +1430,7 @@ export interface components {
             end: number;
             /**
              * Amount
-             * @description How far up, in axis units: dB, octaves, or the parameter's own.
+             * @description How far up, in the unit: dB, octaves, or the parameters' own.
              */
             amount: number;
             /**
@@ -1445,6 +1445,11 @@ export interface components {
              * @default 0
              */
             after: number;
+            /**
+             * Unit
+             * @description The unit of the amount; lanes of others stay. Nothing means that of the first lane.
+             */
+            unit?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1903,6 +1908,18 @@ export interface components {
             high?: number | null;
         };
         /**
+         * OpeningOut
+         * @description Where a session opens: the parameters to show first, and the span of beats.
+         */
+        OpeningOut: {
+            /** Parameters */
+            parameters: string[];
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
          * ParameterOut
          * @description A parameter of a track.
          */
@@ -1999,6 +2016,7 @@ export interface components {
             };
             /** Kinds */
             kinds: components["schemas"]["FindingKind"][];
+            opening: components["schemas"]["OpeningOut"];
             report: components["schemas"]["ReportOut"];
         };
         /**

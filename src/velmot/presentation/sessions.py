@@ -13,6 +13,7 @@ from pydantic import BaseModel, Field
 from velmot.core.activity import activity
 from velmot.core.change import LaneSwap, TrackSwap
 from velmot.core.findings import KINDS, findings_of_lanes
+from velmot.core.opening import opening_of
 from velmot.core.operations.heard_change import swaps_between
 from velmot.core.parameters import Family
 from velmot.core.session import Lane, Session, groups_above
@@ -92,6 +93,14 @@ class Standing(BaseModel):
     damaged: list[str] = Field(description="In words, lanes that are damaged in the database and were left out.")
 
 
+class OpeningOut(BaseModel):
+    """Where a session opens: the parameters to show first, and the span of beats."""
+
+    parameters: list[str]
+    start: float
+    end: float
+
+
 class SessionOut(Standing):
     """Everything the screen needs to draw a session but its curves."""
 
@@ -103,6 +112,7 @@ class SessionOut(Standing):
     lanes: list[LaneOut]
     speaking: dict[str, list[Speaks]] = Field(description="For each parameter with lanes, which of them is heard when.")
     kinds: list[FindingKind]
+    opening: OpeningOut
     report: ReportOut
 
 
@@ -140,8 +150,14 @@ def session_out(id: int) -> SessionOut:
         lanes=_lanes_out(session, session.lanes, changed),
         speaking={p: speaking_out(session, p) for p in used},
         kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
+        opening=_opening_out(session),
         report=now.row.report,
     )
+
+
+def _opening_out(session: Session) -> OpeningOut:
+    found = opening_of(session)
+    return OpeningOut(parameters=[*found.parameters], start=beats_of(found.start), end=beats_of(found.end))
 
 
 def stepped_out(step: Step, title: str | None = None) -> Stepped:

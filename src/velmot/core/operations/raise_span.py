@@ -25,9 +25,12 @@ class RaiseSpan:
     lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS)
     start: Tick = says("Where the range starts.")
     end: Tick = says("Where it ends.")
-    amount: float = says("How far up, in axis units: dB, octaves, or the parameter's own.")
+    amount: float = says("How far up, in the unit: dB, octaves, or the parameters' own.")
     before: Tick = says("How long the ramp before the range lasts.", default=Tick(0))
     after: Tick = says("How long the ramp after it lasts.", default=Tick(0))
+    unit: str | None = says(
+        "The unit of the amount; lanes of others stay. Nothing means that of the first lane.", default=None
+    )
 
 
 def plan(session: Session, request: RaiseSpan) -> Change:
@@ -41,12 +44,28 @@ def plan(session: Session, request: RaiseSpan) -> Change:
         raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
     work = WorkingCopy(session)
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
+    unit = distance_unit(session, lanes[0]) if request.unit is None else request.unit
     for lane in lanes:
-        _raise(work, lane, request)
+        if distance_unit(session, lane) == unit or session.parameter(lane.parameter).holds_only:
+            _raise(work, lane, request)
+        else:
+            own = distance_unit(session, lane) or "plain numbers"
+            said = f"{session.lane_name(lane)} is in {own}, not in {unit or 'plain numbers'}: it stays"
+            work.cautions.append(Caution("other-unit", said, lane=lane.id))
+    if not any(distance_unit(session, lane) == unit for lane in lanes):
+        units = dict.fromkeys(distance_unit(session, lane) or "plain numbers" for lane in lanes)
+        raise RequestError("unit", f"no chosen lane is in {unit}", place="unit", accepted=", ".join(units))
     way = "Raise" if request.amount >= 0 else "Lower"
     what = named([session.lane_name(lane) for lane in lanes], "lane")
-    by = session.parameter(lanes[0].parameter).format_distance(abs(request.amount))
+    alike = next(lane for lane in lanes if distance_unit(session, lane) == unit)
+    by = session.parameter(alike.parameter).format_distance(abs(request.amount))
     return work.change(f"{way} {what} by {by}")
+
+
+def distance_unit(session: Session, lane: Lane) -> str:
+    """The unit in which a lane is moved up or down; empty for plain numbers."""
+    parameter = session.parameter(lane.parameter)
+    return parameter.axis.distance_unit or parameter.unit
 
 
 def _raise(work: WorkingCopy, lane: Lane, request: RaiseSpan) -> None:
