@@ -40,6 +40,9 @@ def browser_context_args(browser_context_args):
     return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
 
 
+PINS = ["bell.level", "foghorn.level", "choir.level", "keeper.level"]
+
+
 class Server:
     """Velmot as a user starts it, in a process of its own that can be killed and started again."""
 
@@ -129,7 +132,11 @@ class Desk:
     def __init__(self, page: Page, server: Server) -> None:
         self.page, self.server = page, server
 
-    def open(self, id: int = 1) -> Desk:
+    def open(self, id: int = 1, fresh: bool = False) -> Desk:
+        """Open a session on its first bars with four levels pinned; `fresh` as someone opens it who never has."""
+        if not fresh:
+            kept = json.dumps({"view": {"start": 0, "end": 64}, "pins": PINS if id == 1 else None})
+            self.page.add_init_script(f"localStorage['velmot.bench.{id}'] ??= {json.dumps(kept)}")
         self.page.goto(f"{self.server.url}/sessions/{id}")
         expect(self.page.locator("section.strip").first).to_be_visible()
         return self

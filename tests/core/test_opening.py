@@ -7,6 +7,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.opening import MOST_STRIPS, opening_of
 from velmot.core.parameters import pan
 from velmot.core.session import Lane, Session, Track
+from velmot.site.demo import skerry_light
 
 
 def made(*lanes, length=400, tracks=10):
@@ -44,3 +45,9 @@ def test_an_empty_session_and_one_in_which_nothing_moves_open_at_their_start():
     assert opening_of(made()).parameters == () and opening_of(made()).start == 0
     still = opening_of(made(("t2.a", [(200, 5)])))
     assert still.parameters == ("t2.a",) and (still.start, still.end) == (0, b(64))
+
+
+def test_a_tracks_level_goes_before_what_moves_more_on_it_and_steps_come_last():
+    found = opening_of(skerry_light.session())
+    assert {"bell.level", "foghorn.level", "choir.level", "keeper.level", "gulls.level"} <= set(found.parameters)
+    assert not any(p.endswith("mute") for p in found.parameters) and len(found.parameters) == MOST_STRIPS

@@ -1983,8 +1983,13 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
-            /** Activity */
-            activity: number[];
+            /**
+             * Activity
+             * @description For each ink of lanes, how many points stand in each bar.
+             */
+            activity: {
+                [key: string]: number[];
+            };
             /**
              * Matches
              * @description Decisions of the match table, remembered for pairs of tracks.
@@ -2506,8 +2511,13 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
-            /** Activity */
-            activity: number[];
+            /**
+             * Activity
+             * @description For each ink of lanes, how many points stand in each bar.
+             */
+            activity: {
+                [key: string]: number[];
+            };
             /**
              * Matches
              * @description Decisions of the match table, remembered for pairs of tracks.

@@ -113,6 +113,12 @@ export const ACTIONS = {
   "heard everywhere": [
     "u"
   ],
+  "strip size": [
+    "y"
+  ],
+  "large strip": [
+    "f"
+  ],
   "look closer": [
     "k"
   ],
@@ -231,6 +237,14 @@ export const KEYS = [
     "says": "what is heard, drawn on every strip, or on none"
   },
   {
+    "written": "y",
+    "says": "strips low, middle or tall"
+  },
+  {
+    "written": "f",
+    "says": "the chosen strip large for fine work, or all as they were"
+  },
+  {
     "written": "k",
     "says": "look closer at the chosen region, or back at the session"
   },
@@ -320,7 +334,7 @@ export const KEYS = [
   },
   {
     "written": "wheel",
-    "says": "move in time; with Ctrl or Alt zoom in and out; with Shift scroll the strips"
+    "says": "scroll the strips; sideways or with Shift move in time; with Ctrl or Alt zoom in and out"
   },
   {
     "written": "Alt while dragging",

@@ -41,6 +41,7 @@ onMounted(() => {
   sizes = new ResizeObserver(() => {
     const inner = scroller.value?.clientWidth ?? 0
     if (inner) bench.plotWidth = Math.max(inner - LEFT - RIGHT, 100)
+    bench.room = scroller.value?.clientHeight ?? bench.room
   })
   if (scroller.value) sizes.observe(scroller.value)
 })
@@ -57,14 +58,13 @@ const stopMarking = watch(version, () => {
 function wheel(event: WheelEvent): void {
   const box = stage.value!.getBoundingClientRect()
   const x = event.clientX - box.left
-  if (event.shiftKey || x > LEFT + bench.plotWidth) return // the strips scroll by themselves
+  const sideways = Math.abs(event.deltaX) > Math.abs(event.deltaY)
+  const zooming = event.ctrlKey || event.metaKey || event.altKey
+  if (!zooming && !sideways && !event.shiftKey) return // the strips scroll by themselves
   event.preventDefault()
-  const amount = (Math.abs(event.deltaX) > Math.abs(event.deltaY) ? event.deltaX : event.deltaY) * (event.deltaMode ? 16 : 1)
-  if (event.ctrlKey || event.metaKey || event.altKey) {
-    bench.zoom(Math.exp(Math.min(Math.max(amount, -200), 200) / 400), beatAt(x, bench.view, bench.plotWidth))
-  } else {
-    bench.pan((amount / bench.plotWidth) * width())
-  }
+  const amount = (sideways ? event.deltaX : event.deltaY) * (event.deltaMode ? 16 : 1)
+  if (zooming) bench.zoom(Math.exp(Math.min(Math.max(amount, -200), 200) / 400), beatAt(x, bench.view, bench.plotWidth))
+  else bench.pan((amount / bench.plotWidth) * width())
 }
 const width = () => bench.view.end - bench.view.start
 const middle = () => bench.hover ?? bench.view.start + width() / 2
@@ -82,6 +82,8 @@ useKeys({
   'previous track': () => walk('track', -1),
   'next set': () => sets.next(),
   'heard everywhere': () => bench.toggleHeardEverywhere(),
+  'strip size': () => bench.nextSize(),
+  'large strip': () => bench.toggleLarge(session.lanes.get(selection.lanes[0] ?? '')?.parameter ?? bench.strips[0]),
   'look closer': () => bench.lookCloser(bench.closer ? null : (selection.regions[0] ?? null)),
   'let go': () => {
     if (bench.closer) bench.lookCloser(null)

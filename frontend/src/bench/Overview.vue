@@ -10,16 +10,24 @@ const session = useSession()
 const bench = useBench()
 const ribbon = ref<HTMLElement | null>(null)
 
+/** Each bar of the session: how busy it is, and with which inks. */
 const bars = computed(() => {
   const data = session.data
   if (!data) return []
-  const most = Math.log1p(Math.max(...data.activity, 1))
-  return data.bars.map((bar, i) => ({
-    number: bar.number,
-    left: (bar.beat / data.length) * 100,
-    width: (((data.bars[i + 1]?.beat ?? data.length) - bar.beat) / data.length) * 100,
-    height: (Math.log1p(data.activity[i] ?? 0) / most) * 100,
-  }))
+  const inks = Object.entries(data.activity)
+  const totals = data.bars.map((_, i) => inks.reduce((sum, [, counts]) => sum + (counts[i] ?? 0), 0))
+  const most = Math.log1p(Math.max(...totals, 1))
+  return data.bars.map((bar, i) => {
+    const tall = (Math.log1p(totals[i]!) / most) * 70
+    return {
+      number: bar.number,
+      left: (bar.beat / data.length) * 100,
+      width: (((data.bars[i + 1]?.beat ?? data.length) - bar.beat) / data.length) * 100,
+      parts: inks
+        .map(([ink, counts]) => ({ ink, height: totals[i] ? ((counts[i] ?? 0) / totals[i]) * tall : 0 }))
+        .filter((part) => part.height > 0),
+    }
+  })
 })
 const frame = ref<HTMLElement | null>(null)
 const width = computed(() => Math.max(Math.min((bench.view.end - bench.view.start) / bench.length, 1) * bench.plotWidth, 4))
@@ -88,11 +96,14 @@ onBeforeUnmount(() => window.clearTimeout(resting))
       @pointerdown="take"
       @keydown="byKey"
     >
-      <i
+      <div
         v-for="bar in bars"
         :key="bar.number"
-        :style="{ left: `${bar.left}%`, width: `calc(${bar.width}% - 1px)`, height: `${bar.height * 0.7}%` }"
-      />
+        class="bar"
+        :style="{ left: `${bar.left}%`, width: `calc(${bar.width}% - 1px)` }"
+      >
+        <i v-for="part in bar.parts" :key="part.ink" :class="`ink-${part.ink}`" :style="{ height: `${part.height}%` }" />
+      </div>
       <div ref="frame" class="window" :style="{ width: `${width}px` }" />
     </div>
     <span class="soft">{{ bars.length }} bars</span>
@@ -114,12 +125,19 @@ onBeforeUnmount(() => window.clearTimeout(resting))
   touch-action: none;
   flex: none;
 }
-.ribbon i {
+.bar {
   position: absolute;
+  top: 0;
   bottom: 4px;
-  background: #cbbfa4;
-  pointer-events: none;
+  display: flex;
+  flex-direction: column;
+  justify-content: flex-end;
   min-width: 1px;
+  pointer-events: none;
+}
+.bar i {
+  background: currentcolor;
+  opacity: 0.42;
 }
 .window {
   position: absolute;

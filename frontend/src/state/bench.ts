@@ -6,8 +6,11 @@ import { readKept, writeKept } from './keeping'
 import { toggled, useSelection, type Range } from './selection'
 import { useSession } from './session'
 
-const FIRST_PINS = 4
-export const STRIP_HEIGHT = 124
+/** How tall strips are: at least so many pixels, and more where there is room. */
+export const SIZES = { low: 62, middle: 96, tall: 190 } as const
+export type Size = keyof typeof SIZES
+const TALLEST = 420 // of strips that share the room
+const [LEAST_DRAGGED, MOST_DRAGGED] = [44, 640]
 export const GRIDS = ['bar', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/4t', '1/8t', '1/16t', 'off']
 
 export const useBench = defineStore('bench', () => {
@@ -18,7 +21,13 @@ export const useBench = defineStore('bench', () => {
   const pins = ref<string[]>([])
   /** Strips that a preview brings along. */
   const guests = ref<string[]>([])
+  /** Heights that were dragged, by strip; all others share the room. */
   const heights = ref<Record<string, number>>({})
+  const size = ref<Size>('middle')
+  /** The height of the window that the strips are seen through. */
+  const room = ref(500)
+  /** The strip that is drawn large for fine work. */
+  const large = ref<string | null>(null)
   const cursor = ref(0)
   const hover = ref<number | null>(null)
   const grid = ref('1/4')
@@ -66,7 +75,7 @@ export const useBench = defineStore('bench', () => {
     },
     { immediate: true },
   )
-  watch([view, pins, heights, cursor, grid, sets, shares, heardOn, () => selection.range, () => selection.lanes], () => {
+  watch([view, pins, heights, size, cursor, grid, sets, shares, heardOn, () => selection.range, () => selection.lanes], () => {
     window.clearTimeout(saving)
     saving = window.setTimeout(save, 150)
   })
@@ -85,8 +94,11 @@ export const useBench = defineStore('bench', () => {
     guests.value = []
     hover.value = null
     const kept = readKept(id)
-    view.value = clampView(kept?.view ?? { start: 0, end: Math.min(length.value, 64) }, length.value)
-    pins.value = kept?.pins ?? firstPins()
+    const opening = session.data?.opening
+    view.value = clampView(kept?.view ?? opening ?? { start: 0, end: 64 }, length.value)
+    pins.value = kept?.pins ?? opening?.parameters ?? []
+    size.value = kept?.size ?? 'middle'
+    large.value = null
     heights.value = kept?.heights ?? {}
     cursor.value = kept?.cursor ?? 0
     sets.value = kept?.sets ?? []
@@ -104,6 +116,7 @@ export const useBench = defineStore('bench', () => {
       view: view.value,
       pins: pins.value,
       heights: heights.value,
+      size: size.value,
       range: selection.range,
       cursor: cursor.value,
       grid: grid.value,
@@ -112,13 +125,6 @@ export const useBench = defineStore('bench', () => {
       shares: shares.value,
       heardOn: heardOn.value,
     })
-  }
-
-  /** The first moving lane of each of the first tracks, so that a new session opens with curves. */
-  function firstPins(): string[] {
-    const first = new Map<string, string>()
-    for (const lane of session.data?.lanes ?? []) if (lane.moves && !first.has(lane.track)) first.set(lane.track, lane.parameter)
-    return [...first.values()].slice(0, FIRST_PINS)
   }
 
   // ── strips ─────────────────────────────────────────────────────────────────────────────────
@@ -144,11 +150,31 @@ export const useBench = defineStore('bench', () => {
     })
     pins.value = [...new Set(alike.map((lane) => lane.parameter))]
   }
+  /** What is left for a strip that shares the room with the others; no less than its size says. */
+  const shared = computed(() => {
+    const own = strips.value.flatMap((id) => heights.value[id] ?? [])
+    const sharing = Math.max(strips.value.length - own.length, 1)
+    const left = room.value - own.reduce((sum, height) => sum + height, 0)
+    return Math.max(Math.min(Math.floor(left / sharing), TALLEST), SIZES[size.value])
+  })
   function heightOf(parameter: string): number {
-    return heights.value[parameter] ?? STRIP_HEIGHT
+    if (large.value && strips.value.includes(large.value))
+      return parameter === large.value ? Math.max(room.value - SIZES.low, SIZES.tall) : SIZES.low
+    return heights.value[parameter] ?? shared.value
   }
   function setHeight(parameter: string, height: number): void {
-    heights.value = { ...heights.value, [parameter]: Math.min(Math.max(height, 56), 480) }
+    heights.value = { ...heights.value, [parameter]: Math.min(Math.max(height, LEAST_DRAGGED), MOST_DRAGGED) }
+  }
+  /** Low, middle, tall, and low again; heights that were dragged are let go of. */
+  function nextSize(): void {
+    const all = Object.keys(SIZES) as Size[]
+    size.value = all[(all.indexOf(size.value) + 1) % all.length]!
+    heights.value = {}
+  }
+  /** Draw a strip large, or all as they were. */
+  function toggleLarge(parameter: string | undefined): void {
+    large.value = large.value || !parameter ? null : parameter
+    if (large.value) going.value = large.value
   }
   function toggleShare(strip: string, parameter: string): void {
     shares.value = { ...shares.value, [strip]: toggled(shares.value[strip] ?? [], parameter) }
@@ -208,6 +234,10 @@ export const useBench = defineStore('bench', () => {
     pins,
     guests,
     heights,
+    size,
+    room,
+    large,
+    shared,
     cursor,
     hover,
     grid,
@@ -225,6 +255,8 @@ export const useBench = defineStore('bench', () => {
     showEvery,
     heightOf,
     setHeight,
+    nextSize,
+    toggleLarge,
     toggleShare,
     toggleHeard,
     toggleHeardEverywhere,

@@ -6,6 +6,7 @@ export interface Kept {
   view: View
   pins: string[]
   heights: Record<string, number>
+  size: 'low' | 'middle' | 'tall'
   range: Range | null
   cursor: number
   grid: string

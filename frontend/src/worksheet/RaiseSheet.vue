@@ -15,17 +15,23 @@ const amount = ref('2')
 const before = ref({ length: 0, text: '0 ms' })
 const after = ref({ length: 0, text: '0 ms' })
 
-const unit = computed(() => {
-  const lane = session.lanes.get(selection.lanes[0] ?? '')
-  const parameter = lane && session.parameters.get(lane.parameter)?.parameter
-  return parameter?.axis.unit ?? ''
-})
+/** The units of the chosen lanes; lanes of other units than the chosen one stay. */
+const units = computed(() => [
+  ...new Set(
+    selection.lanes.flatMap((id) => {
+      const parameter = session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter
+      return parameter?.kind === 'continuous' ? [parameter.axis.unit] : []
+    }),
+  ),
+])
+const wanted = ref<string | null>(null)
+const unit = computed(() => (wanted.value !== null && units.value.includes(wanted.value) ? wanted.value : (units.value[0] ?? '')))
 const number = computed(() => Number(amount.value.replace('−', '-').replace(',', '.')))
 const request = computed<AnyRequest | null>(() => {
   if (!selection.lanes.length || !selection.range || !amount.value.trim() || !Number.isFinite(number.value)) return null
   const { start, end } = selection.range
   const ramps = { before: before.value.length, after: after.value.length }
-  return { verb: 'raise', lanes: selection.lanes, start, end, amount: number.value, ...ramps }
+  return { verb: 'raise', lanes: selection.lanes, start, end, amount: number.value, unit: unit.value, ...ramps }
 })
 usePreviewOf(request)
 </script>
@@ -41,7 +47,18 @@ usePreviewOf(request)
       <legend>How</legend>
       <div class="field">
         <label for="raise-amount">Raise by</label>
-        <span class="pair"><input id="raise-amount" v-model="amount" class="words" autocomplete="off" /> {{ unit }}</span>
+        <span class="pair"
+          ><input id="raise-amount" v-model="amount" class="words" autocomplete="off" />
+          <select
+            v-if="units.length > 1"
+            aria-label="Unit to raise in"
+            :value="unit"
+            @change="wanted = ($event.target as HTMLSelectElement).value"
+          >
+            <option v-for="u in units" :key="u" :value="u">{{ u || 'plain numbers' }}</option>
+          </select>
+          <template v-else>{{ unit }}</template></span
+        >
       </div>
       <p v-if="amount.trim() && !Number.isFinite(number)" class="problem" role="alert">
         “{{ amount }}” is not a number. Expected: 4, -1.5

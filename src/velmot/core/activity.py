@@ -1,16 +1,19 @@
-"""Where in time a session's lanes move: for the overview."""
+"""Where in time a session's lanes move, and of which family they are: for the overview."""
 
 from __future__ import annotations
 
 import numpy as np
 
 from velmot.core.session import Session
+from velmot.core.summary import ink_of
 from velmot.core.time import Ticks
 
 
-def activity(session: Session, edges: Ticks) -> Ticks:
-    """How many points stand between neighbouring edges, all lanes together; shape (len(edges) − 1,)."""
-    total = np.zeros(len(edges) - 1, dtype=np.int64)
+def activity(session: Session, edges: Ticks) -> dict[str, Ticks]:
+    """For each ink that lanes are drawn with, how many points stand between neighbouring edges; shape (len(edges) − 1,)."""
+    totals: dict[str, Ticks] = {}
     for lane in session.lanes:
-        total += np.diff(np.searchsorted(session.in_session_time(lane).ticks, edges))
-    return total
+        counts = np.diff(np.searchsorted(session.in_session_time(lane).ticks, edges))
+        ink = ink_of(session.parameter(lane.parameter))
+        totals[ink] = totals[ink] + counts if ink in totals else counts
+    return totals

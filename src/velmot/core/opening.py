@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from velmot.core.session import Lane, Session
+from velmot.core.parameters import Family, Parameter
+from velmot.core.session import Lane, Session, Track, TrackKind
 
 MOST_STRIPS = 7
 MOST_BARS_SEEN = 64
@@ -22,18 +23,31 @@ class Opening:
 
 
 def opening_of(session: Session) -> Opening:
-    """The busiest lane of each track first, then the next busy ones; whole bars from their first move to their last.
+    """Of each track its level, if that moves, else what moves most on it; then what else moves most. Whole bars from the
+    first move of these lanes to their last.
 
     Where that is longer than 64 bars, the 64 in which most points stand. A session in which nothing moves opens on its
     first lanes and first bars.
     """
     ranked = sorted(session.lanes, key=lambda lane: -_movement(session, lane))
     moving = [lane for lane in ranked if _movement(session, lane) > 0]
-    best = {session.owner(lane.parameter).id: lane for lane in reversed(moving)}
-    order = [*(x for x in moving if best[session.owner(x.parameter).id] is x), *moving, *session.lanes]
+    by_family = sorted(moving, key=lambda x: _rank(session.parameter(x.parameter)))
+    best = {session.owner(lane.parameter).id: lane for lane in reversed(by_family)}
+    firsts = sorted(best.values(), key=lambda x: (_sums_up(session.owner(x.parameter)), -_movement(session, x)))
+    order = [*firsts, *by_family, *session.lanes]
     chosen = [*dict.fromkeys(lane.parameter for lane in order)][:MOST_STRIPS]
     shown = tuple(p.id for t in session.tracks for p in t.parameters if p.id in chosen)
     return Opening(shown, *_span(session, [x for p in shown for x in session.lanes_of(p)]))
+
+
+def _rank(parameter: Parameter) -> int:
+    """Levels before all else that glides, and that before what steps or switches."""
+    return 2 if parameter.holds_only else 0 if parameter.family is Family.LEVEL else 1
+
+
+def _sums_up(track: Track) -> bool:
+    """Whether a track is one that others run into: it is shown after those."""
+    return track.kind in (TrackKind.BUS, TrackKind.GROUP)
 
 
 def _movement(session: Session, lane: Lane) -> float:

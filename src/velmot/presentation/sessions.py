@@ -88,7 +88,7 @@ class Standing(BaseModel):
     precedence: str
     undo: str | None
     redo: str | None
-    activity: list[int]
+    activity: dict[str, list[int]] = Field(description="For each ink of lanes, how many points stand in each bar.")
     matches: list[MatchIO] = Field(description="Decisions of the match table, remembered for pairs of tracks.")
     damaged: list[str] = Field(description="In words, lanes that are damaged in the database and were left out.")
 
@@ -193,7 +193,7 @@ def _standing(now: Opened) -> dict[str, Any]:
         "precedence": now.session.precedence.value,
         "undo": undo,
         "redo": redo,
-        "activity": activity(now.session, _bar_edges(now.session)).tolist(),
+        "activity": {ink: n.tolist() for ink, n in activity(now.session, _bar_edges(now.session)).items()},
         "matches": [MatchIO(**m) for m in remembered.matches(now.row, now.session)],
         "damaged": list(now.damaged),
     }
