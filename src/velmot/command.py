@@ -15,6 +15,7 @@ from pydantic import ValidationError
 from velmot.core import operations
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
+from velmot.core.operations.telling import in_words
 from velmot.core.session import Session
 from velmot.core.verbs import VERBS
 from velmot.core.wording import heard_text, span_text
@@ -85,6 +86,7 @@ def _say(report: Report) -> None:
 
 
 def _planned(chosen: argparse.Namespace) -> tuple[Session, Change]:
+    """The session, and the change a request would make; the request is said as a sentence."""
     session, _ = _opened(chosen.session)
     text = sys.stdin.read() if str(chosen.request) == "-" else chosen.request.read_text()
     try:
@@ -100,7 +102,9 @@ def _planned(chosen: argparse.Namespace) -> tuple[Session, Change]:
         if isinstance(error, RequestError):
             raise
         raise RequestError("request", f"the request is not JSON: {error}", accepted='{"verb": …}') from None
-    return session, operations.plan(session, verb, request)
+    change = operations.plan(session, verb, request)
+    print(in_words(operations.sentence(session, verb, request)))
+    return session, change
 
 
 def _plan(chosen: argparse.Namespace) -> None:
@@ -115,7 +119,6 @@ def _apply(chosen: argparse.Namespace) -> None:
 
 def _print_change(session: Session, change: Change) -> None:
     """The same figures and cautions as on screen."""
-    print(change.title)
     session = change.tracks_applied_to(session)
     for t in change.touched:
         far = session.parameter(t.parameter).format_distance(t.difference)

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.test_points import beats, session
+from tests.core.test_regions import b, small
 from velmot.core.errors import RequestError
 from velmot.core.operations.chosen_points import Picked
 from velmot.core.selection import numbers_of_points, numbers_of_range, picked_points
@@ -57,3 +58,10 @@ def test_the_numbers_of_points_and_of_a_range():
     assert numbers_of_range(session(*STEPS), ("L", "M"), beats(0), beats(9)).mean is None
     one = numbers_of_points(session(*STEPS), (Picked("L", (3,)),))
     assert (one.mean, one.start, one.end) == (-6, beats(12), beats(12))
+
+
+def test_a_regions_points_count_in_the_sessions_time():
+    """Region wave starts at beat 8: its two points stand at beats 8 and 16."""
+    assert picked_points(small(), ("L2",), "range", b(8), b(9)) == (Picked("L2", (0,)),)
+    assert picked_points(small(), ("L2",), "next", b(9), b(40)) == (Picked("L2", (1,)),)
+    assert picked_points(small(), ("L2",), "range", b(0), b(8)) == ()

@@ -1,5 +1,7 @@
 """History: undo and redo bit for bit, conflicts that change nothing, and shared blobs."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -11,6 +13,7 @@ from velmot.core.operations.carry import Carry
 from velmot.core.operations.embed import Embed
 from velmot.core.operations.lift import Lift
 from velmot.core.operations.set_precedence import SetPrecedence
+from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
 from velmot.storage import history, remembered, sessions
@@ -132,3 +135,10 @@ def test_a_failed_apply_remembers_no_match(demo):
     assert remembered.matches(sessions.row(demo), sessions.load(demo)) == []
     history.apply(demo, 0, change, request)
     assert remembered.matches(sessions.row(demo), sessions.load(demo)) == [match]
+
+
+def test_a_page_that_holds_all_there_is_says_that_no_more_follows(demo):
+    for number in range(2):
+        history.apply(demo, number, plan(sessions.load(demo), "carry", replace(MOVE, how="copy", at=number * 4 * BEAT)))
+    pages = [history.log(demo, most=most) for most in (1, 2, 3)]
+    assert [(len(page.entries), page.more) for page in pages] == [(1, True), (2, False), (2, False)]

@@ -5,6 +5,7 @@ from importlib import import_module
 from velmot.core.change import Change
 from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
+from velmot.core.operations.telling import Told
 from velmot.core.session import Session
 from velmot.core.verbs import VERBS
 
@@ -24,3 +25,8 @@ def plan(session: Session, verb: str, request: Request) -> Change:
     What it does to what is heard outside the spans it names is found here, for every verb alike.
     """
     return with_elsewhere(session, OPERATIONS[verb].plan(session, request))
+
+
+def sentence(session: Session, verb: str, request: Request) -> Told:
+    """What a request says, in parts; what is still to be filled in asks for it. RequestError for ids that are not here."""
+    return OPERATIONS[verb].sentence(session, request)

@@ -11,6 +11,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_SPOTS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import possible_values
 from velmot.core.operations.frame import Operation, home_span, says
 from velmot.core.operations.working_copy import WorkingCopy
@@ -98,4 +99,14 @@ def _span(envelope: Envelope, first: int, last: int) -> tuple[int, int]:
     return (int(before[-1]) if len(before) else 0), (int(after[0]) + 1 if len(after) else MOST_TICKS)
 
 
-OPERATION = Operation("add points", AddPoints, plan)
+def sentence(session: Session, request: AddPoints) -> tell.Told:
+    """“Add 1 point to Bell buoy Level.”"""
+    return tell.told(
+        "Add {spots} to {parameter}, on {home}.",
+        spots=counted(len(request.spots), "point"),
+        parameter=tell.parameters(session, [request.parameter]),
+        home=tell.home(session, request.home),
+    )
+
+
+OPERATION = Operation("add points", AddPoints, plan, sentence)

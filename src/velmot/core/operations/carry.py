@@ -15,6 +15,7 @@ from velmot.core.limits import MOST_IDS, MOST_MATCHES, MOST_TIMES
 from velmot.core.mapping import affine, mapped, possible
 from velmot.core.matching import device_named, static_differences, with_device, with_same_parameter
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.landing import Landed
 from velmot.core.operations.match_table import Landing, Match, table
@@ -23,7 +24,7 @@ from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session, Track
 from velmot.core.spans import runs, topmost
 from velmot.core.time import Tick
-from velmot.core.wording import named, parameter_name, span_text
+from velmot.core.wording import counted, named, parameter_name, span_text
 
 
 @dataclass(frozen=True)
@@ -270,4 +271,28 @@ def _title(request: Carry, session: Session, lanes: list[Lane], targets: list[Tr
     return f"{verb} {what} to {named([t.name for t in targets], 'track')}"
 
 
-OPERATION = Operation("carry", Carry, plan)
+def sentence(session: Session, request: Carry) -> tell.Told:
+    """“Carry Bell buoy Level from 9.1.00 to 13.1.00 to Kelp choir, the same place, copied; edges jump.”"""
+    span = " from {start} to {end}" if request.start is not None else ", {start},"
+    often = "" if request.times == 1 else ", {times} every {every}"
+    edges = "edges ramp over {ramp}" if request.edges == "ramp" else "edges {edges}"
+    more = ("; {devices} whole" if request.devices else "") + (
+        "; static values matched" if request.match_static else ""
+    )
+    return tell.told(
+        "Carry {lanes}" + span + " to {targets}, {at}" + often + ", {how}; " + edges + more + ".",
+        lanes=tell.lanes(session, request.lanes) if request.lanes or not request.devices else "no lane by itself",
+        start="whole" if request.start is None else tell.position(session, request.start),
+        end=tell.position(session, request.end, "its end"),
+        targets=tell.tracks(session, request.targets),
+        at=tell.position(session, request.at),
+        times=counted(request.times, "time"),
+        every="length" if request.every is None else tell.length(request.every),
+        how={"copy": "copied", "move": "moved"}[request.how],
+        edges="jump",
+        ramp=tell.length(request.ramp),
+        devices=counted(len(request.devices), "device"),
+    )
+
+
+OPERATION = Operation("carry", Carry, plan, sentence)

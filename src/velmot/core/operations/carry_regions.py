@@ -14,6 +14,7 @@ from velmot.core.mapping import possible
 from velmot.core.matching import same_parameter, with_same_parameter
 from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
@@ -23,7 +24,7 @@ from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session import ON_THE_TRACK, Region, Session, Track
 from velmot.core.time import Tick
-from velmot.core.wording import named
+from velmot.core.wording import counted, named
 
 
 @dataclass(frozen=True)
@@ -321,4 +322,22 @@ def _title(session: Session, request: CarryRegions, regions: list[tuple[Track, R
     return f"{verb} {what} to {where}" if where else f"{verb} {what}"
 
 
-OPERATION = Operation("carry regions", CarryRegions, plan)
+def sentence(session: Session, request: CarryRegions) -> tell.Told:
+    """“Move toll 2 to 9.1.00 on its own track, its automation goes along, what lies under it stays.”"""
+    verb = {"move": "Move", "copy": "Copy", "repeat": "Repeat"}[request.how]
+    filling = request.until is not None
+    often = (" up to {until}" if filling else " {times}") + " every {every}," if request.how == "repeat" else ""
+    return tell.told(
+        f"{verb} {{regions}}{often} to {{at}} on {{targets}}, automation {{automation}}, the track’s under them {{under}}.",
+        regions=tell.regions(session, request.regions),
+        times=counted(request.times, "time"),
+        until=tell.position(session, request.until),
+        every="length" if request.every is None else tell.length(request.every),
+        at=tell.position(session, request.at),
+        targets=tell.tracks(session, request.targets) if request.targets else "their own tracks",
+        automation={"with": "goes along", "without": "stays", "alone": "goes alone"}[request.automation],
+        under=request.under,
+    )
+
+
+OPERATION = Operation("carry regions", CarryRegions, plan, sentence)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from velmot.core.change import Change
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import checked_name, names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
@@ -38,4 +39,14 @@ def plan(session: Session, request: ChangeRegions) -> Change:
     return change_between(session, work.after(), title, named=work.named)
 
 
-OPERATION = Operation("change regions", ChangeRegions, plan)
+def sentence(session: Session, request: ChangeRegions) -> tell.Told:
+    """“Name toll 2 dawn.” or “Mute toll 2.”"""
+    which = tell.regions(session, request.regions)
+    if request.name is not None or request.muted is None:
+        return tell.told(
+            "Name {regions} {name}.", regions=which, name=(request.name or "").strip() or tell.Asked("type a name")
+        )
+    return tell.told(("Mute" if request.muted else "Unmute") + " {regions}.", regions=which)
+
+
+OPERATION = Operation("change regions", ChangeRegions, plan, sentence)

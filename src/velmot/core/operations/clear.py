@@ -14,6 +14,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.segments import HOLD
@@ -116,4 +117,30 @@ def _resting(session: Session, lane: Lane, request: Clear) -> float:
     return time_weighted_mean(lane.envelope, parameter, 0, session.length)
 
 
-OPERATION = Operation("clear", Clear, plan)
+def sentence(session: Session, request: Clear) -> tell.Told:
+    """“Clear from Bell buoy Level what lies from 9.1.00 to 13.1.00, sealed.”"""
+    if request.scope == "range":
+        return tell.told(
+            "Clear from {lanes} {scope} from {start} to {end}, {way}.",
+            lanes=tell.lanes(session, request.lanes),
+            scope="what lies",
+            start=tell.position(session, request.start) if request.start is not None else tell.Asked("choose a range"),
+            end=tell.position(session, request.end) if request.end is not None else tell.Asked("its end"),
+            way={"seal": "sealed", "bridge": "bridged"}[request.way],
+        )
+    what = {"lanes": "{lanes} {scope}", "tracks": "{scope} {tracks}", "session": "{scope}"}[request.scope]
+    return tell.told(
+        f"Clear {what}; what has no lane any more rests {{static}}.",
+        lanes=tell.lanes(session, request.lanes),
+        tracks=tell.tracks(session, request.tracks),
+        scope={"lanes": "whole", "tracks": "all lanes of", "session": "every lane of the session"}[request.scope],
+        static={
+            "keep": "at its static value",
+            "default": "at its default",
+            "cursor": "at its value at the cursor",
+            "mean": "at its mean",
+        }[request.static],
+    )
+
+
+OPERATION = Operation("clear", Clear, plan, sentence)

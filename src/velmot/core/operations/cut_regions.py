@@ -8,6 +8,7 @@ from velmot.core import editing
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
@@ -48,4 +49,11 @@ def plan(session: Session, request: CutRegions) -> Change:
     return change_between(session, work.after(), title, because=LATER)
 
 
-OPERATION = Operation("cut regions", CutRegions, plan)
+def sentence(session: Session, request: CutRegions) -> tell.Told:
+    """“Cut toll 2 at 11.1.00.”"""
+    return tell.told(
+        "Cut {regions} at {at}.", regions=tell.regions(session, request.regions), at=tell.position(session, request.at)
+    )
+
+
+OPERATION = Operation("cut regions", CutRegions, plan, sentence)

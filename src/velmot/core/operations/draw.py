@@ -10,6 +10,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_SPOTS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.add_points import Spot
 from velmot.core.operations.chosen_points import possible_values
 from velmot.core.operations.frame import Operation, home_span, says
@@ -63,4 +64,14 @@ def _fragment(parameter: Parameter, ticks: list[int], values: list[float], toler
     return Fragment(Envelope.of([(t - ticks[0], known[t]) for t, _ in kept], parameter.axis), length)
 
 
-OPERATION = Operation("draw", Draw, plan)
+def sentence(session: Session, request: Draw) -> tell.Told:
+    """“Draw on Bell buoy Level, on the track, thinned to within 0.5.”"""
+    return tell.told(
+        "Draw on {parameter}, on {home}, thinned to within {tolerance}.",
+        parameter=tell.parameters(session, [request.parameter]),
+        home=tell.home(session, request.home),
+        tolerance=session.parameter(request.parameter).format_distance(request.tolerance),
+    )
+
+
+OPERATION = Operation("draw", Draw, plan, sentence)

@@ -13,6 +13,7 @@ from velmot.core.errors import RequestError
 from velmot.core.heard import Heard, heard, reading
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_alike import change_heard_alike, sounding
@@ -117,4 +118,12 @@ def _runs(spans: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
     return tuple(runs(spans))
 
 
-OPERATION = Operation("embed", Embed, plan)
+def sentence(session: Session, request: Embed) -> tell.Told:
+    """“Embed all parameters into toll 2.”"""
+    what = tell.parameters(session, request.parameters) if request.parameters else "all parameters"
+    return tell.told(
+        "Embed {parameters} into {regions}.", parameters=what, regions=tell.regions(session, request.regions)
+    )
+
+
+OPERATION = Operation("embed", Embed, plan, sentence)

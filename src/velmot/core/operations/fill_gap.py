@@ -10,6 +10,7 @@ from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
+from velmot.core.operations import telling as tell
 from velmot.core.operations.cautions import not_reading
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.heard_change import change_between
@@ -59,4 +60,15 @@ def plan(session: Session, request: FillGap) -> Change:
     return change_between(session, work.after(), title, [] if track.reads else [not_reading(track)], work.named)
 
 
-OPERATION = Operation("fill gap", FillGap, plan)
+def sentence(session: Session, request: FillGap) -> tell.Told:
+    """“Fill Foghorn Level from 8.3.00 to 9.2.00: hold what was before.”"""
+    return tell.told(
+        "Fill {parameter} from {start} to {end}: {how}.",
+        parameter=tell.parameters(session, [request.parameter] if request.parameter else []),
+        start=tell.position(session, request.start),
+        end=tell.position(session, request.end),
+        how={"hold": "hold what was before", "join": "join both sides"}[request.how],
+    )
+
+
+OPERATION = Operation("fill gap", FillGap, plan, sentence)

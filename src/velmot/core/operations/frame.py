@@ -8,6 +8,7 @@ from typing import Any, Protocol
 
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
+from velmot.core.operations.telling import Told
 from velmot.core.parameters import Parameter
 from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.wording import listed
@@ -21,11 +22,12 @@ class Request(Protocol):
 
 @dataclass(frozen=True)
 class Operation:
-    """A verb: its name, its request type, and its plan."""
+    """A verb: its name, its request type, its plan, and what a request says as a sentence."""
 
     verb: str
     request: type[Any]
     plan: Callable[[Session, Any], Change]
+    sentence: Callable[[Session, Any], Told]
 
 
 def says(text: str, *, most: int | None = None, **default: Any) -> Any:

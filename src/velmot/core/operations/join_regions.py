@@ -11,6 +11,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
@@ -77,4 +78,9 @@ def _joined(session: Session, parameter: str, parts: list[Region]) -> Envelope:
     return curve if session.lane_at(parameter, parts[-1].id) else editing.until(curve, parts[-1].end - zero)
 
 
-OPERATION = Operation("join regions", JoinRegions, plan)
+def sentence(session: Session, request: JoinRegions) -> tell.Told:
+    """“Join 2 regions.”"""
+    return tell.told("Join {regions}.", regions=tell.regions(session, request.regions))
+
+
+OPERATION = Operation("join regions", JoinRegions, plan, sentence)

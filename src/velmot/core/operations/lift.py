@@ -9,6 +9,7 @@ from velmot.core.change import Caution, Change
 from velmot.core.heard import heard, reading
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.embed import runs_of
 from velmot.core.operations.frame import Operation, says
@@ -113,4 +114,12 @@ def _overlap(one: Region, other: Region) -> bool:
     return one.start < other.end and other.start < one.end
 
 
-OPERATION = Operation("lift", Lift, plan)
+def sentence(session: Session, request: Lift) -> tell.Told:
+    """“Lift all parameters from toll 2.”"""
+    what = tell.parameters(session, request.parameters) if request.parameters else "all parameters"
+    return tell.told(
+        "Lift {parameters} from {regions}.", parameters=what, regions=tell.regions(session, request.regions)
+    )
+
+
+OPERATION = Operation("lift", Lift, plan, sentence)

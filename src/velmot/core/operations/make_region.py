@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from velmot.core.change import Caution, Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import checked_name
 from velmot.core.operations.embed import embed_into
 from velmot.core.operations.frame import Operation, need_range, says
@@ -49,4 +50,18 @@ def plan(session: Session, request: MakeRegion) -> Change:
     return change_between(session, made, f"Make the {what} {name} on {track.name}", cautions)
 
 
-OPERATION = Operation("make region", MakeRegion, plan)
+def sentence(session: Session, request: MakeRegion) -> tell.Told:
+    """“Make a container dawn on Bell buoy from 9.1.00 to 13.1.00, taking over 1 parameter.”"""
+    taken = tell.parameters(session, request.parameters) if request.parameters else "nothing"
+    return tell.told(
+        "Make {container} {name} on {track} from {start} to {end}, taking over {parameters}.",
+        container="a container" if request.container else "a region",
+        name=request.name.strip() or tell.Asked("type a name"),
+        track=tell.tracks(session, [request.track] if request.track else []),
+        start=tell.position(session, request.start),
+        end=tell.position(session, request.end),
+        parameters=taken,
+    )
+
+
+OPERATION = Operation("make region", MakeRegion, plan, sentence)

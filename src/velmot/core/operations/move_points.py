@@ -9,6 +9,7 @@ import numpy as np
 from velmot.core.change import Caution, Change
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values, title
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
@@ -77,4 +78,16 @@ def _crowded(ticks: Ticks, chosen: Ticks, shift: int) -> bool:
     return bool((moved[2:] == moved[:-2]).any())
 
 
-OPERATION = Operation("move points", MovePoints, plan)
+def sentence(session: Session, request: MovePoints) -> tell.Told:
+    """“Move 3 points of Bell buoy Level by 1 beat and by 2.00 dB.”"""
+    some = [session.lane(p.lane) for p in request.picked]
+    rise = session.parameter(some[0].parameter).format_distance(request.rise) if some else f"{request.rise:g}"
+    return tell.told(
+        "Move {picked} by {by} and by {rise}.",
+        picked=tell.points(session, [(p.lane, len(p.points)) for p in request.picked]),
+        by=tell.length(request.by),
+        rise=rise,
+    )
+
+
+OPERATION = Operation("move points", MovePoints, plan, sentence)

@@ -13,6 +13,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
 from velmot.core.mapping import Mapped, Mapping, affine, mapped, possible
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Kind, Parameter, range_problem
@@ -152,4 +153,16 @@ def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
     return mapped(source, fragment, parameter, by_range, affine(source, [fragment.envelope], parameter, by_range))
 
 
-OPERATION = Operation("paste", Paste, plan)
+def sentence(session: Session, request: Paste) -> tell.Told:
+    """“Paste Bell buoy Level at 3.1.00 onto the same names, refusing other units.”"""
+    names = [f"{c.track} {c.name}" for c in request.clips]
+    return tell.told(
+        "Paste {clips} at {at} onto {onto}, {how}.",
+        clips=named(names, "lane") if names else tell.Asked("copy lanes first"),
+        at=tell.position(session, request.start if request.at is None else request.at),
+        onto="the same names" if request.onto is None else tell.parameters(session, [request.onto]),
+        how={"unit": "refusing other units", "range": "keeping the position in the range"}[request.how],
+    )
+
+
+OPERATION = Operation("paste", Paste, plan, sentence)

@@ -10,6 +10,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_CLIPS
 from velmot.core.mapping import possible
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import checked_name
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
@@ -62,4 +63,14 @@ def _same(track: Track, clip: Clip, taken: set[str]) -> Parameter | None:
     return next((p for p in alike if p.id not in taken), None)
 
 
-OPERATION = Operation("place container", PlaceContainer, plan)
+def sentence(session: Session, request: PlaceContainer) -> tell.Told:
+    """“Place dawn on Bell buoy at 9.1.00.”"""
+    return tell.told(
+        "Place {name} on {track} at {at}.",
+        name=request.name.strip() or tell.Asked("type a name"),
+        track=tell.tracks(session, [request.track] if request.track else []),
+        at=tell.position(session, request.at),
+    )
+
+
+OPERATION = Operation("place container", PlaceContainer, plan, sentence)

@@ -10,6 +10,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS, STEEPEST
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
@@ -93,4 +94,23 @@ def _trapezoid(lead: int, first: int, last: int, tail: int, amount: float) -> En
     return Envelope.of([*up, *down])
 
 
-OPERATION = Operation("raise", RaiseSpan, plan)
+def sentence(session: Session, request: RaiseSpan) -> tell.Told:
+    """“Raise Bell buoy Level from 9.1.00 to 13.1.00 by 2.00 dB, ramps of 0 beats before and 1 beat after.”"""
+    some = [session.lane(id) for id in request.lanes]
+    alike = next((x for x in some if request.unit in (None, distance_unit(session, x))), some[0] if some else None)
+    by = (
+        session.parameter(alike.parameter).format_distance(abs(request.amount)) if alike else f"{abs(request.amount):g}"
+    )
+    return tell.told(
+        ("Raise" if request.amount >= 0 else "Lower") + " {lanes} from {start} to {end} by {amount}, ramps of {before}"
+        " before and {after} after.",
+        lanes=tell.lanes(session, request.lanes),
+        start=tell.position(session, request.start),
+        end=tell.position(session, request.end),
+        amount=by,
+        before=tell.length(request.before),
+        after=tell.length(request.after),
+    )
+
+
+OPERATION = Operation("raise", RaiseSpan, plan, sentence)

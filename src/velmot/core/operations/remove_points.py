@@ -8,6 +8,7 @@ import numpy as np
 
 from velmot.core.change import Change
 from velmot.core.limits import MOST_IDS
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, title
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
@@ -34,4 +35,9 @@ def plan(session: Session, request: RemovePoints) -> Change:
     return work.change(title(session, "Remove", chosen))
 
 
-OPERATION = Operation("remove points", RemovePoints, plan)
+def sentence(session: Session, request: RemovePoints) -> tell.Told:
+    """“Remove 3 points of Bell buoy Level.”"""
+    return tell.told("Remove {picked}.", picked=tell.points(session, [(p.lane, len(p.points)) for p in request.picked]))
+
+
+OPERATION = Operation("remove points", RemovePoints, plan, sentence)

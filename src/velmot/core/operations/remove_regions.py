@@ -10,6 +10,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_regions import names_of, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
@@ -63,4 +64,11 @@ def _step_only(remedy: Remedy | None) -> Remedy | None:
     return remedy if remedy and remedy.step else None
 
 
-OPERATION = Operation("remove regions", RemoveRegions, plan)
+def sentence(session: Session, request: RemoveRegions) -> tell.Told:
+    """“Remove toll 2, its automation stays on the track.”"""
+    stays = {"stays": "stays on the track", "goes": "goes too"}[request.automation]
+    which = tell.regions(session, request.regions)
+    return tell.told("Remove {regions}, automation {automation}.", regions=which, automation=stays)
+
+
+OPERATION = Operation("remove regions", RemoveRegions, plan, sentence)

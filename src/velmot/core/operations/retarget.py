@@ -12,6 +12,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_TARGETS
 from velmot.core.mapping import Mapping, affine, mapped
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
@@ -129,4 +130,38 @@ def _land(
     work.land_mapped(to, made, at, request.ramp if request.edges == "ramp" else 0)
 
 
-OPERATION = Operation("retarget", Retarget, plan)
+def sentence(session: Session, request: Retarget) -> tell.Told:
+    """“Retarget Bell buoy Level from 9.1.00 to 13.1.00 to Engine room Cutoff, the same place, fitted, copied; edges jump.”"""
+    span = " from {start} to {end}" if request.start is not None else ", {start},"
+    edges = "edges ramp over {ramp}" if request.edges == "ramp" else "edges {edges}"
+    one = request.targets[0] if len(request.targets) == 1 else None
+    how = "{mapping}"
+    low = high = ""
+    if request.mapping == "fit" and one:
+        parameter = session.parameter(one.parameter)
+        how = "{mapping} between {low} and {high}"
+        low = parameter.format(parameter.low if one.low is None else one.low)
+        high = parameter.format(parameter.high if one.high is None else one.high)
+    return tell.told(
+        "Retarget {lane}" + span + " to {targets}, {at}, " + how + ", {how}; " + edges + ".",
+        lane=tell.lanes(session, [request.lane] if request.lane else []),
+        start="whole" if request.start is None else tell.position(session, request.start),
+        end=tell.position(session, request.end, "its end"),
+        targets=tell.parameters(session, [t.parameter for t in request.targets]),
+        at=tell.position(session, request.at),
+        mapping={
+            "unit": "same numbers",
+            "range": "same position in the range",
+            "fit": "fitted",
+            "around": "around an anchor",
+        }[request.mapping]
+        + (" upside down" if request.upside_down else ""),
+        low=low,
+        high=high,
+        how={"copy": "copied", "move": "moved"}[request.how],
+        edges="jump",
+        ramp=tell.length(request.ramp),
+    )
+
+
+OPERATION = Operation("retarget", Retarget, plan, sentence)

@@ -8,6 +8,7 @@ from typing import Literal
 from velmot.core.change import Caution, Change
 from velmot.core.difference import SAME, largest_difference
 from velmot.core.heard import heard
+from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import heard_lane_change
 from velmot.core.session import Precedence, Session
@@ -42,4 +43,9 @@ def plan(session: Session, request: SetPrecedence) -> Change:
     return Change(f"Let {wanted.value} lanes win", (), (), tuple(touched), cautions, precedence=wanted)
 
 
-OPERATION = Operation("set precedence", SetPrecedence, plan)
+def sentence(session: Session, request: SetPrecedence) -> tell.Told:
+    """“Let the region’s lane win where both speak.”"""
+    return tell.told("Let the {wins} win where both speak.", wins=f"{request.wins}’s lane")
+
+
+OPERATION = Operation("set precedence", SetPrecedence, plan, sentence)

@@ -9,6 +9,7 @@ from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values, title
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
@@ -70,4 +71,13 @@ def _times(parameter: Parameter, value: float, factor: float) -> float:
     return float(parameter.axis.coordinate(max(product, parameter.low) if parameter.axis.logarithmic else product))
 
 
-OPERATION = Operation("set values", SetValues, plan)
+def sentence(session: Session, request: SetValues) -> tell.Told:
+    """“Set 3 points of Bell buoy Level: -3 dB.”"""
+    return tell.told(
+        "Set {picked}: {text}.",
+        picked=tell.points(session, [(p.lane, len(p.points)) for p in request.picked]),
+        text=request.text.strip() or tell.Asked("type a value"),
+    )
+
+
+OPERATION = Operation("set values", SetValues, plan, sentence)

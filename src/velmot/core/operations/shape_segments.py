@@ -8,6 +8,7 @@ from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, title
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
@@ -42,4 +43,11 @@ def plan(session: Session, request: ShapeSegments) -> Change:
     return work.change(title(session, shape, chosen, "segment"))
 
 
-OPERATION = Operation("shape segments", ShapeSegments, plan)
+def sentence(session: Session, request: ShapeSegments) -> tell.Told:
+    """“Shape 2 segments of Bell buoy Level: hold.”"""
+    shape = "hold" if request.bend is None else "straight" if request.bend == 0 else f"a bend of {request.bend:g}"
+    picked = tell.points(session, [(p.lane, len(p.points)) for p in request.picked], "segment")
+    return tell.told("Shape {picked}: {bend}.", picked=picked, bend=shape)
+
+
+OPERATION = Operation("shape segments", ShapeSegments, plan, sentence)

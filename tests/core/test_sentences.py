@@ -1,0 +1,68 @@
+"""Requests as sentences: every verb by hand, what is missing asks for it, and every option can be seen or is on the sheet."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.test_every_option import ASKED, DEMO
+from tests.strategies import requests, sessions
+from velmot.core.errors import RequestError
+from velmot.core.operations import OPERATIONS, sentence
+from velmot.core.operations.carry import Carry
+from velmot.core.operations.retarget import Retarget
+from velmot.core.operations.telling import in_words
+
+SAID = {
+    "carry": "Carry Bell buoy Level from 9.1.00 to 13.1.00 to Gulls, the same place, copied; edges jump.",
+    "retarget": "Retarget Bell buoy Level from 9.1.00 to 13.1.00 to Engine room Rumble cutoff, the same place, "
+    "fitted between 30.0 Hz and 4000 Hz, copied; edges jump.",
+    "raise": "Raise Bell buoy Level from 9.1.00 to 13.1.00 by 2.00 dB, ramps of 0 beats before and 0 beats after.",
+    "clear": "Clear from Bell buoy Level what lies from 9.1.00 to 13.1.00, sealed.",
+    "add points": "Add 1 point to Bell buoy Level, on the track.",
+    "move points": "Move 2 points of Bell buoy Level by 0.25 beats and by 0.00 dB.",
+    "set values": "Set 2 points of Bell buoy Level: -9.",
+    "remove points": "Remove 2 points of Bell buoy Level.",
+    "shape segments": "Shape 2 segments of Bell buoy Level: a bend of 2.",
+    "draw": "Draw on Bell buoy Level, on the track, thinned to within 0.00 dB.",
+    "paste": "Paste Bell buoy Level at 3.1.00 onto the same names, refusing other units.",
+    "embed": "Embed all parameters into toll 2.",
+    "lift": "Lift all parameters from horn A.",
+    "carry regions": "Move horn A to 26.1.00 on their own tracks, automation goes along, the track’s under them stays.",
+    "cut regions": "Cut toll 2 at 11.1.00.",
+    "join regions": "Join toll 1, toll 2.",
+    "change regions": "Name toll 2 cue.",
+    "remove regions": "Remove horn A, automation goes too.",
+    "make region": "Make a container cue on Bell buoy from 9.1.00 to 13.1.00, taking over nothing.",
+    "place container": "Place cue on Bell buoy at 3.1.00.",
+    "fill gap": "Fill Foghorn Level from 8.3.00 to 9.2.00: join both sides.",
+    "set precedence": "Let the track’s lane win where both speak.",
+}
+
+
+@pytest.mark.parametrize("verb", OPERATIONS)
+def test_every_verb_says_what_is_asked(verb):
+    base = next(base for (v, _), (base, _) in ASKED.items() if v == verb)
+    assert in_words(sentence(DEMO, verb, OPERATIONS[verb].request(**base))) == SAID[verb]
+
+
+def test_what_is_missing_asks_for_it():
+    parts = sentence(DEMO, "carry", Carry((), ()))
+    assert in_words(parts) == "Carry choose lanes, whole, to choose a track, the same place, copied; edges jump."
+    assert {p.field for p in parts if p.missing} == {"lanes", "targets"}
+    parts = sentence(DEMO, "retarget", Retarget("", ()))
+    assert {p.field for p in parts if p.missing} == {"lane", "targets"}
+
+
+@pytest.mark.parametrize("verb", OPERATIONS)
+@settings(max_examples=settings().max_examples // 6)
+@given(st.data())
+def test_anything_asked_can_be_said_and_its_parts_stand_for_fields(verb, data):
+    session = data.draw(sessions())
+    request = data.draw(requests(session, verb))
+    try:
+        parts = sentence(session, verb, request)
+    except RequestError as refused:
+        assert refused.code.endswith("-unknown")
+        return
+    fields = set(OPERATIONS[verb].request.__dataclass_fields__)
+    assert {p.field for p in parts if p.field} <= fields | {"low", "high"} and all(p.text for p in parts)
