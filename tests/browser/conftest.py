@@ -133,10 +133,11 @@ class Desk:
         self.page, self.server = page, server
 
     def open(self, id: int = 1, fresh: bool = False) -> Desk:
-        """Open a session on its first bars with four levels pinned; `fresh` as someone opens it who never has."""
+        """Open a session on its first bars with four levels pinned and the whole sheet; `fresh` as who never has before."""
         if not fresh:
             kept = json.dumps({"view": {"start": 0, "end": 64}, "pins": PINS if id == 1 else None})
             self.page.add_init_script(f"localStorage['velmot.bench.{id}'] ??= {json.dumps(kept)}")
+            self.page.add_init_script("localStorage['velmot.folded'] ??= 'no'")
         self.page.goto(f"{self.server.url}/sessions/{id}")
         expect(self.page.locator("section.strip").first).to_be_visible()
         return self

@@ -309,6 +309,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/sentence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sentence
+         * @description What a request says in words, each part with the field it stands for; what is missing asks for it.
+         */
+        post: operations["sentence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/preview": {
         parameters: {
             query?: never;
@@ -2345,6 +2365,40 @@ export interface components {
             how: "unit" | "range";
         };
         /**
+         * PartOut
+         * @description Some words of a sentence.
+         */
+        PartOut: {
+            /** Text */
+            text: string;
+            /**
+             * Field
+             * @description The request's field they stand for; empty for plain words.
+             */
+            field: string;
+            /**
+             * Missing
+             * @description Whether that is still to be chosen.
+             */
+            missing: boolean;
+        };
+        /**
+         * SentenceOut
+         * @description A request in words.
+         */
+        SentenceOut: {
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+        };
+        /**
+         * WorkedOut
+         * @description A request of which something is worked out beforehand: its match table, or its mapping graph.
+         */
+        WorkedOut: {
+            /** Request */
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+        };
+        /**
          * CautionOut
          * @description Something to know before applying.
          */
@@ -2709,14 +2763,6 @@ export interface components {
             source_text: string;
             /** Target Text */
             target_text: string;
-        };
-        /**
-         * WorkedOut
-         * @description A request of which something is worked out beforehand: its match table, or its mapping graph.
-         */
-        WorkedOut: {
-            /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * MappingOut
@@ -4657,6 +4703,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RequestOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sentence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkedOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentenceOut"];
                 };
             };
             /** @description Bad Request */

@@ -4,6 +4,7 @@ export const VERBS = [
     "id": "carry",
     "name": "Carry",
     "key": "c",
+    "purpose": "move",
     "hint": "Drag over a strip to choose what to carry.",
     "then": "Choose a track to carry it to."
   },
@@ -11,6 +12,7 @@ export const VERBS = [
     "id": "retarget",
     "name": "Retarget",
     "key": "t",
+    "purpose": "move",
     "hint": "Drag over a strip to choose what to retarget.",
     "then": "Choose a parameter for it to drive."
   },
@@ -18,6 +20,7 @@ export const VERBS = [
     "id": "regions",
     "name": "Regions",
     "key": "g",
+    "purpose": "regions",
     "hint": "Click a region’s name on a strip, or choose one here.",
     "then": ""
   },
@@ -25,6 +28,7 @@ export const VERBS = [
     "id": "embed",
     "name": "Embed / lift",
     "key": "m",
+    "purpose": "regions",
     "hint": "Click a region’s name on a strip, or choose one here.",
     "then": ""
   },
@@ -32,6 +36,7 @@ export const VERBS = [
     "id": "points",
     "name": "Points",
     "key": "p",
+    "purpose": "shape",
     "hint": "Click a point on a strip, or drag over some with Shift.",
     "then": "Type a value or choose a shape."
   },
@@ -39,6 +44,7 @@ export const VERBS = [
     "id": "raise",
     "name": "Raise",
     "key": "r",
+    "purpose": "shape",
     "hint": "Drag over a strip to choose what to raise.",
     "then": ""
   },
@@ -46,6 +52,7 @@ export const VERBS = [
     "id": "draw",
     "name": "Draw",
     "key": "d",
+    "purpose": "shape",
     "hint": "Draw on a strip.",
     "then": ""
   },
@@ -53,6 +60,7 @@ export const VERBS = [
     "id": "clear",
     "name": "Clear",
     "key": "x",
+    "purpose": "shape",
     "hint": "Choose lanes to clear.",
     "then": ""
   },
@@ -60,6 +68,7 @@ export const VERBS = [
     "id": "paste",
     "name": "Paste",
     "key": "v",
+    "purpose": "move",
     "hint": "Copy a range with Ctrl C, then paste it with Ctrl V.",
     "then": ""
   }
@@ -109,6 +118,9 @@ export const ACTIONS = {
   ],
   "paste": [
     "v"
+  ],
+  "fold": [
+    "q"
   ],
   "heard everywhere": [
     "u"
@@ -231,6 +243,10 @@ export const KEYS = [
   {
     "written": "v",
     "says": "Paste, on the worksheet"
+  },
+  {
+    "written": "q",
+    "says": "open the whole sheet, or fold it into a sentence"
   },
   {
     "written": "u",

@@ -26,6 +26,8 @@ export const usePreview = defineStore('preview', () => {
   /** What the worksheet says, and what hands on a strip say while they drag, which goes before it. */
   const written = shallowRef<AnyRequest | null>(null)
   const gesture = shallowRef<AnyRequest | null>(null)
+  /** What the worksheet says even where something is still missing: for its sentence. */
+  const draft = shallowRef<AnyRequest | null>(null)
   /** A step that a remedy offers to take first; it goes before what the worksheet says until that changes. */
   const first = shallowRef<AnyRequest | null>(null)
   /** What was applied last: it is not offered again by itself, as long as nothing else has changed. */
@@ -74,16 +76,22 @@ export const usePreview = defineStore('preview', () => {
     else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
   }
 
-  return { written, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, touched }
+  return { written, draft, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, touched }
 })
 
-/** Keep a sheet's request as what is previewed, for as long as the sheet is open; `hint` says what a request still lacks. */
-export function usePreviewOf(request: ComputedRef<AnyRequest | null>, hint?: () => string): void {
+/** Keep a sheet's request as what is previewed, for as long as the sheet is open; `hint` says what it still lacks, `draft` is it with that. */
+export function usePreviewOf(
+  request: ComputedRef<AnyRequest | null>,
+  hint?: () => string,
+  draft: ComputedRef<AnyRequest | null> = request,
+): void {
   const preview = usePreview()
+  watch(draft, (next) => (preview.draft = next), { immediate: true })
   watch(request, (next) => (preview.written = next), { immediate: true })
   watch(hint ?? (() => ''), (next) => (preview.hint = next), { immediate: true })
   onBeforeUnmount(() => {
     preview.written = null
+    preview.draft = null
     preview.hint = ''
   })
 }

@@ -6,10 +6,21 @@ import type { VerbId } from '../api/table'
 import { useSelection } from './selection'
 import { useSession } from './session'
 
+function readFolded(): boolean {
+  return localStorage.getItem('velmot.folded') !== 'no'
+}
+
 export const useWorksheet = defineStore('worksheet', () => {
   const session = useSession()
   const selection = useSelection()
   const verb = ref<VerbId>('carry')
+  /** Whether the worksheet is folded into a sentence, and the field of it that is being changed in place. */
+  const folded = ref(readFolded())
+  const editing = ref<string | null>(null)
+  /** Where the words of that field stand, in pixels from the left. */
+  const editingAt = ref(0)
+  watch(folded, (now) => localStorage.setItem('velmot.folded', now ? 'yes' : 'no'))
+  watch([verb, folded], () => (editing.value = null))
   /** What the embed sheet does. */
   const embedding = ref<'embed' | 'lift' | 'fill' | 'precedence'>('embed')
   /** What the draw verb does with a drag on a strip. */
@@ -40,5 +51,5 @@ export const useWorksheet = defineStore('worksheet', () => {
     return request as Extract<AnyRequest, { verb: V }>
   }
 
-  return { verb, embedding, drawing, confirmed, reopened, reopen, takeReopened }
+  return { verb, folded, editing, editingAt, embedding, drawing, confirmed, reopened, reopen, takeReopened }
 })

@@ -74,28 +74,26 @@ const matches = computed<Match[]>(() => {
   return [...all.values()].filter((m): m is Match => !!m && carried.has(m.parameter) && targets.value.includes(m.track))
 })
 
-const request = computed<Extract<AnyRequest, { verb: 'carry' }> | null>(() => {
-  if (!selection.lanes.length || !targets.value.length) return null
-  return {
-    verb: 'carry',
-    lanes: selection.lanes,
-    targets: targets.value,
-    devices: devices.value.filter((d) => deviceOptions.value.some((o) => o.value === d)),
-    matches: matches.value,
-    start: range.value?.start ?? null,
-    end: range.value?.end ?? null,
-    at: at.value,
-    how: how.value,
-    edges: edges.value,
-    ramp: edges.value === 'ramp' ? ramp.value.length : 0,
-    times: Math.max(Math.round(Number(times.value)) || 1, 1),
-    every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
-    missing: missing.value,
-    match_static: matchStatic.value,
-    set_to_read: false,
-  }
-})
-usePreviewOf(request)
+const draft = computed<Extract<AnyRequest, { verb: 'carry' }>>(() => ({
+  verb: 'carry',
+  lanes: selection.lanes,
+  targets: targets.value,
+  devices: devices.value.filter((d) => deviceOptions.value.some((o) => o.value === d)),
+  matches: matches.value,
+  start: range.value?.start ?? null,
+  end: range.value?.end ?? null,
+  at: at.value,
+  how: how.value,
+  edges: edges.value,
+  ramp: edges.value === 'ramp' ? ramp.value.length : 0,
+  times: Math.max(Math.round(Number(times.value)) || 1, 1),
+  every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
+  missing: missing.value,
+  match_static: matchStatic.value,
+  set_to_read: false,
+}))
+const request = computed(() => (selection.lanes.length && targets.value.length ? draft.value : null))
+usePreviewOf(request, undefined, draft)
 const { answer: table } = useAsking(askedOf(request), ({ id, request }, signal) =>
   asked(api.POST('/api/sessions/{id}/matches', { params: { path: { id } }, body: { request }, signal })),
 )
@@ -152,17 +150,17 @@ watch(
             match table: {{ said }}
           </button>
         </legend>
-        <LanesField label="Lanes to carry" />
-        <RangeField />
-        <KeepField v-model="how" />
-        <div class="field">
+        <LanesField data-field="lanes" label="Lanes to carry" />
+        <RangeField data-field="start end" />
+        <KeepField v-model="how" data-field="how" />
+        <div class="field" data-field="missing">
           <span>What is missing there</span>
           <ElRadioGroup v-model="missing" size="small" aria-label="What is missing there">
             <ElRadioButton value="leave out">leave out</ElRadioButton>
             <ElRadioButton value="add">add it</ElRadioButton>
           </ElRadioGroup>
         </div>
-        <div v-if="deviceOptions.length" class="field">
+        <div v-if="deviceOptions.length" class="field" data-field="devices">
           <span title="Static values and all lanes of a device">Devices whole</span>
           <PickList
             v-model="devices"
@@ -176,7 +174,7 @@ watch(
       </fieldset>
       <fieldset>
         <legend><span>To</span> <RecipeField verb="carry" :request="request" /></legend>
-        <div class="field">
+        <div class="field" data-field="targets">
           <label for="carry-tracks">Tracks</label>
           <PickList
             v-model="targets"
@@ -187,7 +185,7 @@ watch(
             no-match-text="No track is called that"
           />
         </div>
-        <div class="field">
+        <div class="field" data-field="at">
           <span>Starting at</span>
           <span class="pair">
             <TypedField
@@ -201,7 +199,7 @@ watch(
             <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
           </span>
         </div>
-        <div class="field">
+        <div class="field" data-field="times every">
           <label for="carry-times">How often</label>
           <span class="pair">
             <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000" />
@@ -218,8 +216,8 @@ watch(
             <span v-else class="soft">once</span>
           </span>
         </div>
-        <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? range?.start ?? 0" />
-        <div class="field">
+        <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="at ?? range?.start ?? 0" />
+        <div class="field" data-field="match_static">
           <span :title="restingTitle"
             >Static values <span class="soft">{{ restingSaid }}</span></span
           >

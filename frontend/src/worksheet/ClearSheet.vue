@@ -49,34 +49,40 @@ const request = computed<AnyRequest | null>(() => {
   if (scope.value === 'lanes') return { verb: 'clear', scope: 'lanes', ...none, lanes: selection.lanes, ...common }
   return { verb: 'clear', scope: 'tracks', ...none, tracks: tracks.value, ...common }
 })
-usePreviewOf(request)
+const draft = computed<AnyRequest>(() => {
+  if (request.value) return request.value
+  const common = { way: way.value, static: rest.value, cursor: bench.cursor, tracks: tracks.value, start: null, end: null }
+  const asked = scope.value === 'track' ? 'tracks' : scope.value
+  return { verb: 'clear', scope: asked, lanes: selection.lanes, ...common }
+})
+usePreviewOf(request, undefined, draft)
 </script>
 
 <template>
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <div class="field">
+      <div class="field" data-field="scope">
         <ElRadioGroup v-model="scope" size="small" aria-label="What to clear">
           <ElRadioButton v-for="[id, name] in SCOPES" :key="id" :value="id">{{ name }}</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <LanesField v-if="scope !== 'session'" label="Lanes to clear" />
-      <RangeField v-if="scope === 'range'" />
+      <LanesField data-field="lanes tracks" v-if="scope !== 'session'" label="Lanes to clear" />
+      <RangeField data-field="start end" v-if="scope === 'range'" />
       <p v-if="tracks.length && (scope === 'track' || scope === 'tracks')" class="soft">
         All lanes of {{ tracks.map((t) => session.tracks.get(t)?.name).join(', ') }}, on view or not.
       </p>
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <div v-if="scope === 'range'" class="field">
+      <div v-if="scope === 'range'" class="field" data-field="way">
         <span>Inside the range</span>
         <ElRadioGroup v-model="way" size="small" aria-label="Inside the range">
           <ElRadioButton value="seal">seal: outside stays</ElRadioButton>
           <ElRadioButton value="bridge">bridge: neighbours join</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <div v-else class="field">
+      <div v-else class="field" data-field="static">
         <span>Rest at</span>
         <ElRadioGroup v-model="rest" size="small" aria-label="Rest at">
           <ElRadioButton value="keep">static</ElRadioButton>
@@ -85,7 +91,7 @@ usePreviewOf(request)
           <ElRadioButton value="mean">mean</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <div v-if="needsNumber" class="field">
+      <div v-if="needsNumber" class="field" data-field="scope tracks">
         <label for="clear-count">Type {{ count }} to confirm that many lanes</label>
         <input id="clear-count" v-model="typed" class="words" autocomplete="off" />
       </div>

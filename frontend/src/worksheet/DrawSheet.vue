@@ -9,14 +9,14 @@ const worksheet = useWorksheet()
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>How</legend>
-      <div class="field">
+      <div class="field" data-field="stroke">
         <span>A drag on a strip draws</span>
         <ElRadioGroup v-model="worksheet.drawing.way" size="small" aria-label="A drag draws">
           <ElRadioButton value="free">freehand</ElRadioButton>
           <ElRadioButton value="line">a straight line</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <div v-if="worksheet.drawing.way === 'free'" class="field">
+      <div v-if="worksheet.drawing.way === 'free'" class="field" data-field="tolerance">
         <label for="draw-error">Thinned to within</label>
         <span class="pair"
           ><input id="draw-error" v-model.number="worksheet.drawing.tolerance" class="words" type="number" min="0" step="0.1" />

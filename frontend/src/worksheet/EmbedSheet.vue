@@ -48,19 +48,25 @@ const request = computed<AnyRequest | null>(() => {
   const common = { regions, parameters: parameters.value }
   return embedding === 'embed' ? { verb: 'embed', ...common } : { verb: 'lift', ...common }
 })
-usePreviewOf(request, () => {
+const draft = computed<AnyRequest | null>(() => {
+  if (request.value || worksheet.embedding === 'fill') return request.value
+  const common = { regions: selection.regions, parameters: parameters.value }
+  return worksheet.embedding === 'lift' ? { verb: 'lift', ...common } : { verb: 'embed', ...common }
+})
+const hint = () => {
   if (worksheet.embedding === 'fill') return 'Click a wavy line at the foot of a strip, or choose a gap here.'
   return selection.regions.length
     ? 'Choose lanes, or take all parameters.'
     : 'Click a region’s name on a strip, or choose one here.'
-})
+}
+usePreviewOf(request, hint, draft)
 </script>
 
 <template>
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <div class="field">
+      <div class="field" data-field="what">
         <ElRadioGroup v-model="worksheet.embedding" size="small" aria-label="Embed, lift, fill or precedence">
           <ElRadioButton value="embed">embed</ElRadioButton>
           <ElRadioButton value="lift">lift</ElRadioButton>
@@ -69,8 +75,8 @@ usePreviewOf(request, () => {
         </ElRadioGroup>
       </div>
       <template v-if="worksheet.embedding === 'embed' || worksheet.embedding === 'lift'">
-        <RegionsField label="Regions to embed into or lift from" />
-        <div class="field">
+        <RegionsField data-field="regions" label="Regions to embed into or lift from" />
+        <div class="field" data-field="parameters">
           <span>Parameters</span>
           <ElRadioGroup v-model="scope" size="small" aria-label="Which parameters">
             <ElRadioButton value="chosen" :title="chosenNames.join(', ')">the chosen</ElRadioButton>
@@ -79,7 +85,7 @@ usePreviewOf(request, () => {
           </ElRadioGroup>
         </div>
       </template>
-      <div v-else-if="worksheet.embedding === 'fill'" class="field">
+      <div v-else-if="worksheet.embedding === 'fill'" class="field" data-field="parameter start end">
         <label for="gap">Gap</label>
         <select id="gap" v-model="gapIndex">
           <option :value="-1" disabled>{{ gaps.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
@@ -89,7 +95,7 @@ usePreviewOf(request, () => {
           </option>
         </select>
       </div>
-      <div v-else class="field">
+      <div v-else class="field" data-field="wins">
         <span>Where both speak</span>
         <ElRadioGroup v-model="wins" size="small" aria-label="Which lane wins">
           <ElRadioButton value="region">the region’s wins</ElRadioButton>
@@ -107,7 +113,7 @@ usePreviewOf(request, () => {
         What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.
       </p>
       <template v-else-if="worksheet.embedding === 'fill'">
-        <div class="field">
+        <div class="field" data-field="how">
           <span>In the gap</span>
           <ElRadioGroup v-model="how" size="small" aria-label="In the gap">
             <ElRadioButton value="hold">hold what was before</ElRadioButton>

@@ -85,7 +85,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
 </script>
 
 <template>
-  <aside class="result" aria-label="If applied" aria-live="polite">
+  <aside class="result" :class="{ folded: worksheet.folded }" aria-label="If applied" aria-live="polite">
     <h2>If applied</h2>
     <p v-if="preview.first" class="first">
       <span
@@ -117,7 +117,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         </li>
         <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>
       </ul>
-      <ul v-if="touched.length || placed.length">
+      <ul v-if="touched.length || placed.length" class="list">
         <li v-for="t in touched.slice(0, 4)" :key="t.parameter + t.home">
           <button class="link" @click="bench.goTo(t.parameter, t)">{{ t.name }}</button>
           <span class="soft">, {{ t.difference_text ? `up to ${t.difference_text}` : t.points_after ? 'new' : 'goes' }}</span>
@@ -182,5 +182,39 @@ h2 {
 }
 .result .soft {
   color: #5f5648;
+}
+.folded {
+  flex-direction: row;
+  align-items: baseline;
+  gap: 14px;
+  padding: 2px 12px 8px;
+}
+.folded h2,
+.folded .list {
+  display: none;
+}
+.folded .big {
+  font-size: 15px;
+}
+.folded .said {
+  display: flex;
+  flex-wrap: wrap;
+  flex: 1;
+  align-items: baseline;
+  gap: 2px 14px;
+  max-height: 84px;
+}
+.folded .said ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+}
+.folded .remedy {
+  display: inline;
+  margin-left: 6px;
+}
+.folded .buttons {
+  margin: 0 0 0 auto;
+  padding: 0;
 }
 </style>

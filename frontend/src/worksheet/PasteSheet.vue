@@ -40,7 +40,7 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>From the clipboard</legend>
-      <div class="field">
+      <div class="field" data-field="clips">
         <span>Lanes</span
         ><span>{{
           names.length > 2 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ') || 'nothing yet'
@@ -53,7 +53,7 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
     </fieldset>
     <fieldset>
       <legend>To</legend>
-      <div class="field">
+      <div class="field" data-field="at">
         <span>Starting at</span>
         <span class="pair">
           <TypedField
@@ -66,14 +66,14 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
           <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
         </span>
       </div>
-      <div class="field">
+      <div class="field" data-field="onto">
         <span>Onto</span>
         <ElRadioGroup v-model="onto" size="small" aria-label="Onto">
           <ElRadioButton value="named">the same names</ElRadioButton>
           <ElRadioButton value="chosen" :disabled="!parameter">the chosen lane</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <div class="field">
+      <div class="field" data-field="how">
         <span>Where units differ</span>
         <ElRadioGroup v-model="how" size="small" aria-label="Where units differ">
           <ElRadioButton value="unit">refuse</ElRadioButton>

@@ -31,7 +31,8 @@ const request = computed<AnyRequest | null>(() => {
     return { verb: 'shape segments', picked, bend: Number(bend.value) }
   return null
 })
-usePreviewOf(request)
+const draft = computed<AnyRequest>(() => request.value ?? { verb: 'set values', picked: selection.pointRows, text: '' })
+usePreviewOf(request, undefined, draft)
 
 function reset(): void {
   text.value = ''
@@ -88,7 +89,7 @@ async function enter(): Promise<void> {
       <div class="field">
         <span>Points</span><span>{{ what }}</span>
       </div>
-      <div class="field">
+      <div class="field" data-field="picked">
         <span>Pick</span>
         <span class="pair">
           <button class="link" type="button" :disabled="!selection.range" @click="pick('range')">all in range</button>
@@ -110,7 +111,7 @@ async function enter(): Promise<void> {
     </fieldset>
     <fieldset :disabled="!selection.pointCount">
       <legend>Change</legend>
-      <div class="field">
+      <div class="field" data-field="text">
         <label for="points-value">Value</label>
         <span class="pair">
           <span class="soft">−6 dB, +2, -3, *0.5</span>
@@ -126,7 +127,7 @@ async function enter(): Promise<void> {
           />
         </span>
       </div>
-      <div class="field">
+      <div class="field" data-field="by">
         <span>Starting at</span>
         <TypedField
           v-if="numbers && selection.pointCount"
@@ -136,7 +137,7 @@ async function enter(): Promise<void> {
           @read="moveTo"
         />
       </div>
-      <div class="field">
+      <div class="field" data-field="bend">
         <span>Shape after each</span>
         <span class="pair">
           <input v-if="shape === 'bend'" v-model="bend" class="words" aria-label="Bend number" />
@@ -148,7 +149,7 @@ async function enter(): Promise<void> {
           </ElRadioGroup>
         </span>
       </div>
-      <div class="field">
+      <div class="field" data-field="picked">
         <span>Remove</span>
         <button class="link" type="button" @click="session.apply({ verb: 'remove points', picked: selection.pointRows })">
           remove them, neighbours join

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { useSelection } from '../state/selection'
+import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import LanesField from './LanesField.vue'
@@ -10,6 +11,7 @@ import RangeField from './RangeField.vue'
 import TypedField from './TypedField.vue'
 
 const session = useSession()
+const bench = useBench()
 const selection = useSelection()
 const amount = ref('2')
 const before = ref({ length: 0, text: '0 ms' })
@@ -33,19 +35,25 @@ const request = computed<AnyRequest | null>(() => {
   const ramps = { before: before.value.length, after: after.value.length }
   return { verb: 'raise', lanes: selection.lanes, start, end, amount: number.value, unit: unit.value, ...ramps }
 })
-usePreviewOf(request)
+const draft = computed<AnyRequest>(() => {
+  const { start, end } = selection.range ?? { start: 0, end: bench.length }
+  const ramps = { before: before.value.length, after: after.value.length }
+  const by = Number.isFinite(number.value) ? number.value : 0
+  return { verb: 'raise', lanes: selection.lanes, start, end, amount: by, unit: unit.value, ...ramps }
+})
+usePreviewOf(request, undefined, draft)
 </script>
 
 <template>
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>From</legend>
-      <LanesField label="Lanes to raise" />
-      <RangeField />
+      <LanesField data-field="lanes" label="Lanes to raise" />
+      <RangeField data-field="start end" />
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <div class="field">
+      <div class="field" data-field="amount unit">
         <label for="raise-amount">Raise by</label>
         <span class="pair"
           ><input id="raise-amount" v-model="amount" class="words" autocomplete="off" />
@@ -63,7 +71,7 @@ usePreviewOf(request)
       <p v-if="amount.trim() && !Number.isFinite(number)" class="problem" role="alert">
         “{{ amount }}” is not a number. Expected: 4, -1.5
       </p>
-      <div class="field">
+      <div class="field" data-field="before">
         <span>Ramp before the range</span>
         <TypedField
           label="Ramp before"
@@ -73,7 +81,7 @@ usePreviewOf(request)
           @read="(length, text) => (before = { length, text })"
         />
       </div>
-      <div class="field">
+      <div class="field" data-field="after">
         <span>Ramp after it</span>
         <TypedField
           label="Ramp after"

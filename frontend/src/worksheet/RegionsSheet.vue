@@ -60,22 +60,21 @@ watch(
   { immediate: true },
 )
 
-const request = computed<AnyRequest | null>(() => {
-  const { range, regions } = selection
+/** What the sheet says, also where something is missing. */
+const draft = computed<AnyRequest | null>(() => {
+  const { regions } = selection
   if (what.value === 'file') return loaded.value
   if (what.value === 'make') {
-    if (!range || !track.value || !name.value.trim()) return null
+    const range = selection.range ?? { start: 0, end: bench.length }
     const parameters = takeOver.value ? homeLanes.value.map((x) => x.parameter) : []
     return { verb: 'make region', track: track.value, name: name.value, ...range, container: container.value, parameters }
   }
-  if (!regions.length) return null
   if (what.value === 'cut') return { verb: 'cut regions', regions, at: seam.value ?? bench.cursor }
   if (what.value === 'join') return { verb: 'join regions', regions }
-  if (what.value === 'name') return name.value.trim() ? { verb: 'change regions', regions, name: name.value, muted: null } : null
+  if (what.value === 'name') return { verb: 'change regions', regions, name: name.value, muted: null }
   if (what.value === 'mute') return { verb: 'change regions', regions, name: null, muted: !muted.value }
   if (what.value === 'remove') return { verb: 'remove regions', regions, automation: rest.value }
-  if (what.value !== 'repeat' && at.value === null && !targets.value.length) return null
-  const fill = what.value === 'repeat' && filling.value
+  const repeats = what.value === 'repeat'
   return {
     verb: 'carry regions',
     regions,
@@ -83,20 +82,28 @@ const request = computed<AnyRequest | null>(() => {
     at: at.value,
     targets: targets.value,
     times: Math.max(Math.round(Number(times.value)) || 1, 1),
-    until: fill ? (until.value ?? bench.length) : null,
-    every: what.value === 'repeat' && every.value.length ? every.value.length : null,
+    until: repeats && filling.value ? (until.value ?? bench.length) : null,
+    every: repeats && every.value.length ? every.value.length : null,
     automation: automation.value,
     under: under.value,
     missing: missing.value,
     set_to_read: false,
   }
 })
-usePreviewOf(request, () => {
+const request = computed<AnyRequest | null>(() => {
+  if (what.value === 'make') return selection.range && track.value && name.value.trim() ? draft.value : null
+  if (what.value === 'file') return draft.value
+  if (!selection.regions.length || (what.value === 'name' && !name.value.trim())) return null
+  const nowhere = at.value === null && !targets.value.length
+  return (what.value === 'move' || what.value === 'copy') && nowhere ? null : draft.value
+})
+const hint = () => {
   if (what.value === 'make') return selection.range ? 'Give it a name.' : 'Drag over a strip to choose where it lies.'
   if (what.value === 'file') return 'Save a region as a file, or load one onto the track.'
   if (!selection.regions.length) return 'Click a region’s name on a strip, or choose one here.'
   return what.value === 'name' ? 'Type a name.' : 'Drag its name on a strip, type where it starts, or choose a track.'
-})
+}
+usePreviewOf(request, hint, draft)
 const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
 
 async function load(event: Event): Promise<void> {
@@ -125,13 +132,13 @@ async function load(event: Event): Promise<void> {
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <div class="field">
+      <div class="field" data-field="what">
         <ElRadioGroup v-model="what" size="small" class="whats" aria-label="What to do with regions">
           <ElRadioButton v-for="w in WHATS" :key="w" :value="w">{{ w }}</ElRadioButton>
         </ElRadioGroup>
       </div>
-      <RegionsField v-if="what !== 'make'" label="Regions to work on" />
-      <RangeField v-else />
+      <RegionsField data-field="regions" v-if="what !== 'make'" label="Regions to work on" />
+      <RangeField data-field="start end" v-else />
       <p v-if="chosen.length === 1 && what !== 'make'" class="soft hint">
         {{ session.position(first) }} to {{ session.position(last) }}, {{ counted(chosen[0]!.region.lanes, 'lane') }} of its own.
         <button class="link" type="button" @click="bench.lookCloser(selection.regions[0]!)">look closer</button>
@@ -140,7 +147,7 @@ async function load(event: Event): Promise<void> {
     <fieldset>
       <legend>How</legend>
       <template v-if="going">
-        <div class="field">
+        <div class="field" data-field="at">
           <span>{{ what === 'repeat' ? 'As from' : 'Starting at' }}</span>
           <span class="pair">
             <TypedField
@@ -154,7 +161,7 @@ async function load(event: Event): Promise<void> {
             <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
           </span>
         </div>
-        <div v-if="what === 'repeat'" class="field">
+        <div v-if="what === 'repeat'" class="field" data-field="times until every">
           <ElCheckbox v-model="filling" label="fill up to" size="small" />
           <span class="pair">
             <TypedField
@@ -178,7 +185,7 @@ async function load(event: Event): Promise<void> {
             />
           </span>
         </div>
-        <div class="field">
+        <div class="field" data-field="targets">
           <span>To tracks</span>
           <PickList
             v-model="targets"
@@ -188,7 +195,7 @@ async function load(event: Event): Promise<void> {
             no-match-text="No track is called that"
           />
         </div>
-        <div class="field">
+        <div class="field" data-field="automation">
           <span>Automation</span>
           <ElRadioGroup v-model="automation" size="small" aria-label="Automation of the regions">
             <ElRadioButton value="with">goes along</ElRadioButton>
@@ -196,7 +203,7 @@ async function load(event: Event): Promise<void> {
             <ElRadioButton value="alone">it alone</ElRadioButton>
           </ElRadioGroup>
         </div>
-        <div class="field">
+        <div class="field" data-field="under missing">
           <span>The track’s, under them</span>
           <span class="pair">
             <ElRadioGroup v-model="under" size="small" aria-label="Track automation under the regions">
@@ -213,7 +220,7 @@ async function load(event: Event): Promise<void> {
           </span>
         </div>
       </template>
-      <div v-else-if="what === 'cut'" class="field">
+      <div v-else-if="what === 'cut'" class="field" data-field="at">
         <span>At</span>
         <span class="pair">
           <TypedField
@@ -236,7 +243,7 @@ async function load(event: Event): Promise<void> {
             : 'Their lanes fall silent; what runs at the same time in other regions stays.'
         }}
       </p>
-      <div v-else-if="what === 'remove'" class="field">
+      <div v-else-if="what === 'remove'" class="field" data-field="automation">
         <span>Their automation</span>
         <ElRadioGroup v-model="rest" size="small" aria-label="Automation of removed regions">
           <ElRadioButton value="stays">stays on the track</ElRadioButton>
@@ -262,13 +269,13 @@ async function load(event: Event): Promise<void> {
         <p v-if="unread" class="problem" role="alert">{{ unread }}</p>
       </template>
       <template v-if="what === 'name' || what === 'make'">
-        <div class="field">
+        <div class="field" data-field="name">
           <label for="region-name">Name</label>
           <input id="region-name" v-model="name" class="words long" maxlength="300" autocomplete="off" />
         </div>
       </template>
       <template v-if="what === 'make'">
-        <div class="field">
+        <div class="field" data-field="container track">
           <span>On {{ session.tracks.get(track)?.name }}, as</span>
           <ElRadioGroup v-model="container" size="small" aria-label="What to make">
             <ElRadioButton :value="true">a container</ElRadioButton>

@@ -67,32 +67,30 @@ function spanOf(p: ParameterOut): { low: number; high: number } {
   return spans.value[p.id] ?? { low: p.low, high: p.high }
 }
 const stepped = computed(() => parameters.value.some((p) => p.kind !== 'continuous'))
-const request = computed<Extract<AnyRequest, { verb: 'retarget' }> | null>(() => {
-  if (!lane.value || !parameters.value.length) return null
-  return {
-    verb: 'retarget',
-    lane: lane.value.id,
-    targets: parameters.value.map((p) => ({
-      parameter: p.id,
-      low: spans.value[p.id]?.low ?? null,
-      high: spans.value[p.id]?.high ?? null,
-    })),
-    start: selection.range?.start ?? null,
-    end: selection.range?.end ?? null,
-    at: at.value,
-    how: how.value,
-    mapping: mapping.value,
-    upside_down: upsideDown.value,
-    anchor: anchor.value ?? lowest.value,
-    to_anchor: toAnchor.value,
-    depth: Number(depth.value.replace('−', '-')) || 0,
-    hysteresis: Math.min(Math.max(Number(hysteresis.value) || 0, 0), 0.99),
-    edges: edges.value,
-    ramp: edges.value === 'ramp' ? ramp.value.length : 0,
-    set_to_read: false,
-  }
-})
-usePreviewOf(request)
+const draft = computed<Extract<AnyRequest, { verb: 'retarget' }>>(() => ({
+  verb: 'retarget',
+  lane: lane.value?.id ?? '',
+  targets: parameters.value.map((p) => ({
+    parameter: p.id,
+    low: spans.value[p.id]?.low ?? null,
+    high: spans.value[p.id]?.high ?? null,
+  })),
+  start: selection.range?.start ?? null,
+  end: selection.range?.end ?? null,
+  at: at.value,
+  how: how.value,
+  mapping: mapping.value,
+  upside_down: upsideDown.value,
+  anchor: anchor.value ?? lowest.value,
+  to_anchor: toAnchor.value,
+  depth: Number(depth.value.replace('−', '-')) || 0,
+  hysteresis: Math.min(Math.max(Number(hysteresis.value) || 0, 0), 0.99),
+  edges: edges.value,
+  ramp: edges.value === 'ramp' ? ramp.value.length : 0,
+  set_to_read: false,
+}))
+const request = computed(() => (lane.value && parameters.value.length ? draft.value : null))
+usePreviewOf(request, undefined, draft)
 
 const { answer: graph } = useAsking(askedOf(request), ({ id, request }, signal) =>
   asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
@@ -144,10 +142,10 @@ function takeOffer(p: ParameterOut, index: string): void {
   <form class="form retarget" @submit.prevent>
     <fieldset>
       <legend>From</legend>
-      <LanesField label="Lane to retarget" first />
+      <LanesField data-field="lane" label="Lane to retarget" first />
       <p v-if="selection.lanes.length > 1" class="soft">Only the first of the chosen lanes is retargeted.</p>
-      <RangeField />
-      <KeepField v-model="how" />
+      <RangeField data-field="start end" />
+      <KeepField v-model="how" data-field="how" />
     </fieldset>
     <MappingGraph
       v-if="source && target && graph && ends"
@@ -163,7 +161,7 @@ function takeOffer(p: ParameterOut, index: string): void {
     <p v-else class="graph soft">The mapping is drawn here once both sides are chosen.</p>
     <fieldset>
       <legend><span>To</span> <RecipeField verb="retarget" :request="request" /></legend>
-      <div class="field">
+      <div class="field" data-field="targets">
         <span>Parameters</span>
         <PickList
           v-model="targets"
@@ -173,7 +171,7 @@ function takeOffer(p: ParameterOut, index: string): void {
           no-match-text="Nothing is called that"
         />
       </div>
-      <div class="field">
+      <div class="field" data-field="mapping">
         <span>Carry over</span>
         <ElRadioGroup v-model="mapping" size="small" aria-label="Carry over">
           <ElRadioButton value="fit">fitted</ElRadioButton>
@@ -183,7 +181,7 @@ function takeOffer(p: ParameterOut, index: string): void {
         </ElRadioGroup>
       </div>
       <template v-if="mapping === 'fit'">
-        <div v-for="(p, i) in parameters" :key="p.id" class="field">
+        <div v-for="(p, i) in parameters" :key="p.id" class="field" data-field="low high">
           <button
             v-if="parameters.length > 1"
             class="link target"
@@ -224,7 +222,7 @@ function takeOffer(p: ParameterOut, index: string): void {
           </span>
         </div>
       </template>
-      <div v-if="mapping === 'around' && source && target" class="field">
+      <div v-if="mapping === 'around' && source && target" class="field" data-field="mapping anchor to_anchor depth">
         <span class="pair">
           <TypedField
             label="Anchor"
@@ -244,7 +242,7 @@ function takeOffer(p: ParameterOut, index: string): void {
         </span>
         <label>depth <input v-model="depth" class="words narrow" aria-label="Depth" /></label>
       </div>
-      <div class="field">
+      <div class="field" data-field="at upside_down hysteresis">
         <span class="pair">
           Starting at
           <TypedField
@@ -260,7 +258,7 @@ function takeOffer(p: ParameterOut, index: string): void {
         /></label>
         <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
       </div>
-      <EdgesField v-model:edges="edges" v-model:ramp="ramp" :start="at ?? selection.range?.start ?? 0" />
+      <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="at ?? selection.range?.start ?? 0" />
     </fieldset>
   </form>
 </template>

@@ -1,22 +1,40 @@
 <script setup lang="ts">
-// The worksheet: the verbs, the chosen verb's sheet, and on the right what would happen. A verb's sheet is the file
-// called after it; the verbs stand in the one table.
-import { computed, type Component } from 'vue'
+// The worksheet: folded, a sentence with the preview's figures; unfolded, the verbs and the chosen verb's sheet beside
+// them. A verb's sheet is the file called after it; the verbs stand in the one table.
+import { computed, nextTick, ref, watch, type Component } from 'vue'
 import { VERBS, type VerbId } from '../api/table'
 import { useKeys } from '../keys'
 import { useWorksheet } from '../state/worksheet'
 import IfApplied from './IfApplied.vue'
+import SentenceLine from './SentenceLine.vue'
 
 const worksheet = useWorksheet()
+const box = ref<HTMLElement | null>(null)
 const files = import.meta.glob<{ default: Component }>('./*Sheet.vue', { eager: true })
 const sheetOf = (id: VerbId) => files[`./${id.charAt(0).toUpperCase()}${id.slice(1)}Sheet.vue`]!.default
 const sheet = computed(() => sheetOf(worksheet.verb))
-useKeys(Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb = verb.id)])))
+useKeys({
+  ...Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb = verb.id)])),
+  fold: () => (worksheet.folded = !worksheet.folded),
+})
+
+/** Folded, only the controls of the field that is being changed are shown, and what its sheet is about. */
+async function showEdited(): Promise<void> {
+  await nextTick()
+  const fields = box.value?.querySelectorAll<HTMLElement>('[data-field]') ?? []
+  for (const field of fields) {
+    const names = field.dataset['field']!.split(' ')
+    const shown = names.includes(worksheet.editing ?? '') || names.includes('what')
+    field.classList.toggle('shown', shown)
+  }
+}
+watch([() => worksheet.editing, () => worksheet.folded, () => worksheet.verb], showEdited, { flush: 'post', immediate: true })
 </script>
 
 <template>
-  <section class="worksheet" aria-label="Worksheet">
-    <nav class="verbs" aria-label="Verbs">
+  <section class="worksheet" :class="{ folded: worksheet.folded }" aria-label="Worksheet">
+    <SentenceLine v-if="worksheet.folded" />
+    <nav v-else class="verbs" aria-label="Verbs">
       <button
         v-for="v in VERBS"
         :key="v.id"
@@ -26,8 +44,24 @@ useKeys(Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb =
       >
         {{ v.name }} <kbd>{{ v.key }}</kbd>
       </button>
+      <button class="fold" @click="worksheet.folded = true">fold <kbd>q</kbd></button>
     </nav>
-    <component :is="sheet" class="sheet" />
+    <div
+      ref="box"
+      class="box"
+      :class="{ 'in-place': worksheet.folded }"
+      :hidden="worksheet.folded && !worksheet.editing"
+      :style="
+        worksheet.folded
+          ? { left: `min(${Math.max(worksheet.editingAt - 16, 12)}px, 100% - min(560px, 92vw) - 12px)` }
+          : undefined
+      "
+      :role="worksheet.folded ? 'group' : undefined"
+      :aria-label="worksheet.folded ? 'Change it' : undefined"
+      @focusin="showEdited"
+    >
+      <component :is="sheet" class="sheet" />
+    </div>
     <IfApplied class="if-applied" />
   </section>
 </template>
@@ -63,6 +97,44 @@ useKeys(Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb =
 .verbs kbd {
   font: 12px var(--mono);
   color: var(--soft);
+}
+.fold {
+  margin-top: 4px;
+  color: var(--soft);
+}
+.box {
+  min-width: 0;
+  overflow: auto;
+}
+.worksheet.folded {
+  position: relative;
+  display: block;
+  height: auto;
+  background: var(--fresh-paper);
+}
+.in-place {
+  position: absolute;
+  bottom: 100%;
+  z-index: 20;
+  width: min(560px, 92vw);
+  max-height: 60vh;
+  padding: 4px 12px 10px;
+  border: 1px solid var(--ink);
+  border-radius: 3px;
+  background: var(--sheet);
+}
+.in-place[hidden] {
+  display: none;
+}
+.in-place :deep(.form) {
+  display: block;
+}
+.in-place :deep(legend),
+.in-place :deep(fieldset > p),
+.in-place :deep(.lead),
+.in-place :deep(.graph),
+.in-place :deep(.field:not(.shown)) {
+  display: none;
 }
 .sheet {
   min-width: 0;

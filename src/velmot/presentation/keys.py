@@ -43,6 +43,7 @@ KEYS: tuple[Key, ...] = (
     Key("the same parameter on the previous track", "previous track", ("E",)),
     Key("next set of pinned lanes", "next set", ("s",)),
     *(Key(f"{verb.name}, on the worksheet", verb.id, (verb.key,)) for verb in VERBS),
+    Key("open the whole sheet, or fold it into a sentence", "fold", ("q",)),
     Key("what is heard, drawn on every strip, or on none", "heard everywhere", ("u",)),
     Key("strips low, middle or tall", "strip size", ("y",)),
     Key("the chosen strip large for fine work, or all as they were", "large strip", ("f",)),

@@ -40,7 +40,9 @@ def _table() -> str:
     from velmot.core.verbs import VERBS
     from velmot.presentation.keys import KEYS
 
-    verbs = [{"id": v.id, "name": v.name, "key": v.key, "hint": v.hint, "then": v.then} for v in VERBS]
+    verbs = [
+        {"id": v.id, "name": v.name, "key": v.key, "purpose": v.purpose, "hint": v.hint, "then": v.then} for v in VERBS
+    ]
     actions = {key.action: key.keys for key in KEYS if key.action}
     rows = [{"written": key.written, "says": key.says} for key in KEYS]
     parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows}

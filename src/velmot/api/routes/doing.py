@@ -10,17 +10,26 @@ from ninja import Query, Router
 from velmot.api.routes.answers import quick
 from velmot.api.schemas.doing import Ask, OnRevision
 from velmot.api.schemas.problems import PROBLEMS
+from velmot.api.schemas.reuse import WorkedOut
 from velmot.core import operations
 from velmot.core.errors import RequestError
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
 from velmot.presentation.log import LogOut, log_out
+from velmot.presentation.sentences import SentenceOut, sentence_out
 from velmot.presentation.sessions import Stepped, stepped_out
-from velmot.storage import history
+from velmot.storage import history, sessions
 
 router = Router()
 _Number = Annotated[int, Query(ge=0, le=2**31)]
 _PageSize = Annotated[int, Query(ge=1, le=1000)]
+
+
+@router.post("/sessions/{id}/sentence", response={200: SentenceOut} | PROBLEMS, operation_id="sentence")
+def sentence(request: HttpRequest, id: int, body: WorkedOut) -> Any:
+    """What a request says in words, each part with the field it stands for; what is missing asks for it."""
+    verb, wanted = to_core(body.request)
+    return sentence_out(sessions.load(id), verb, wanted)
 
 
 @router.post("/sessions/{id}/preview", response={200: ChangeOut} | PROBLEMS, operation_id="preview")
