@@ -129,15 +129,15 @@ def server(next_servers: Callable[[], Server]) -> Iterator[Server]:
 class Desk:
     """The hands of a user at the bench: drags, clicks and keys, nothing behind the screen's back."""
 
-    def __init__(self, page: Page, server: Server) -> None:
+    def __init__(self, page: Page, server: Server, folded: bool = False) -> None:
         self.page, self.server = page, server
+        page.add_init_script(f"localStorage['velmot.folded'] ??= '{'yes' if folded else 'no'}'")
 
     def open(self, id: int = 1, fresh: bool = False) -> Desk:
-        """Open a session on its first bars with four levels pinned and the whole sheet; `fresh` as who never has before."""
+        """Open a session on its first bars with four levels pinned; `fresh` as someone who never has before."""
         if not fresh:
             kept = json.dumps({"view": {"start": 0, "end": 64}, "pins": PINS if id == 1 else None})
             self.page.add_init_script(f"localStorage['velmot.bench.{id}'] ??= {json.dumps(kept)}")
-            self.page.add_init_script("localStorage['velmot.folded'] ??= 'no'")
         self.page.goto(f"{self.server.url}/sessions/{id}")
         expect(self.page.locator("section.strip").first).to_be_visible()
         return self

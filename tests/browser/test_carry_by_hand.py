@@ -98,9 +98,17 @@ def test_alt_frees_a_drag_from_the_grid_and_a_flag_moves_an_edge(desk, page):
 def test_wheel_and_ribbon_move_the_window_of_bars(desk, page):
     desk.open()
     view = "JSON.parse(localStorage['velmot.bench.1'] ?? '{\"view\":{}}').view"
+    page.keyboard.press("y")  # tall strips, so that there is something to scroll
     page.mouse.move(desk.x_of("bell.level", 30), 200)
     page.mouse.wheel(0, 300)
-    desk.until(f"{view}.start > 10")
+    desk.until("document.querySelector('main .scroller').scrollTop > 100")
+    assert page.evaluate(f"{view}.start") == 0, "the strips scroll, and nothing else"
+    page.mouse.wheel(300, 0)
+    desk.until(f"{view}.start > 16")
+    page.keyboard.down("Shift")
+    page.mouse.wheel(0, -150)
+    page.keyboard.up("Shift")
+    desk.until(f"{view}.start < 15")
     page.keyboard.down("Control")
     page.mouse.wheel(0, -200)
     page.keyboard.up("Control")

@@ -98,7 +98,7 @@ def test_a_marquee_picks_and_keys_walk_from_point_to_point(desk, page):
     expect(page.get_by_text("12.3.00 to 12.3.00")).to_be_visible()
 
 
-def test_one_sentence_of_the_narration_is_raised_in_a_crowded_session(server, page):
+def test_one_sentence_of_the_narration_is_raised_in_a_crowded_session(desk, server, page):
     """Find the narration among 1,000 other lanes and raise one sentence by 4 dB with 80 ms ramps."""
     crowded, demo = crowd(points=60_000), server.session()
     both = demo.with_tracks([*crowded.tracks, *demo.tracks]).with_lanes([*crowded.lanes, *demo.lanes]).checked()
@@ -122,7 +122,7 @@ def test_one_sentence_of_the_narration_is_raised_in_a_crowded_session(server, pa
     result = page.get_by_role("complementary", name="If applied")
     expect(result).to_contain_text("up to 4.00 dB")
     result.get_by_role("button", name="Apply", exact=True).click()
-    Desk(page, server).at_revision(1)
+    desk.at_revision(1)
     before, after = demo.lane_at("keeper.level").envelope, server.session(2).lane_at("keeper.level").envelope
     inside, ramp = beats(36, 40.3, 50, 55.99), 80 * 96 / 60_000
     assert np.allclose(after.at(inside), before.at(inside) + 4, rtol=0, atol=1e-9)

@@ -10,6 +10,7 @@ const picked = defineModel<string[]>({ required: true })
     :options="options"
     multiple
     filterable
+    default-first-option
     collapse-tags
     collapse-tags-tooltip
     :max-collapse-tags="1"

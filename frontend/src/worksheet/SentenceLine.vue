@@ -35,6 +35,7 @@ async function edit(field: string): Promise<void> {
   worksheet.editingAt = words?.offsetLeft ?? 0
   if (!worksheet.editing) return
   await nextTick()
+  await new Promise(requestAnimationFrame) // until it is there to be focused
   const shown = document.querySelector<HTMLElement>(`.in-place [data-field~="${field}"]`)
   const list = shown?.querySelector<HTMLElement>('.el-select__wrapper')
   shown?.querySelector<HTMLElement>('.el-select input, input, select, .el-radio-button__original-radio, button')?.focus()
@@ -79,7 +80,7 @@ onBeforeUnmount(() => {
   <div ref="line" class="sentence">
     <button class="verb" data-part="verb" :aria-expanded="choosing" @click="choosing = !choosing">{{ verb.name }}</button>
     <p v-if="parts.length" class="words" aria-label="What is asked">
-      <template v-for="(part, i) in parts" :key="i">
+      <template v-for="(part, i) in parts" :key="part.field || i">
         <button
           v-if="part.field"
           class="part"
