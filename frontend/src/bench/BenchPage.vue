@@ -35,6 +35,8 @@ const reading = useValues(
   () => bench.hover ?? bench.cursor,
 )
 let sizes: ResizeObserver | null = null
+/** The strips come first: the ledger is made while their curves are on the way. */
+const stripsAsked = ref(false)
 usePaper(paper, scroller)
 
 onMounted(() => {
@@ -44,6 +46,7 @@ onMounted(() => {
     bench.room = scroller.value?.clientHeight ?? bench.room
   })
   if (scroller.value) sizes.observe(scroller.value)
+  requestAnimationFrame(() => setTimeout(() => (stripsAsked.value = true)))
 })
 onBeforeUnmount(() => sizes?.disconnect())
 
@@ -122,7 +125,8 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 
 <template>
   <div class="page">
-    <Ledger class="ledger" />
+    <Ledger v-if="stripsAsked" class="ledger" />
+    <div v-else class="ledger" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
       <CloserBar v-if="bench.closer" />
       <Overview v-else />

@@ -10,24 +10,26 @@ const session = useSession()
 const bench = useBench()
 const ribbon = ref<HTMLElement | null>(null)
 
-/** Each bar of the session: how busy it is, and with which inks. */
-const bars = computed(() => {
+/** A path for each ink: in every bar a block as tall as the bar is busy with it; one element an ink, not one a bar. */
+const paths = computed(() => {
   const data = session.data
   if (!data) return []
   const inks = Object.entries(data.activity)
   const totals = data.bars.map((_, i) => inks.reduce((sum, [, counts]) => sum + (counts[i] ?? 0), 0))
   const most = Math.log1p(Math.max(...totals, 1))
-  return data.bars.map((bar, i) => {
-    const tall = (Math.log1p(totals[i]!) / most) * 70
-    return {
-      number: bar.number,
-      left: (bar.beat / data.length) * 100,
-      width: (((data.bars[i + 1]?.beat ?? data.length) - bar.beat) / data.length) * 100,
-      parts: inks
-        .map(([ink, counts]) => ({ ink, height: totals[i] ? ((counts[i] ?? 0) / totals[i]) * tall : 0 }))
-        .filter((part) => part.height > 0),
-    }
-  })
+  const foot = data.bars.map(() => 100)
+  const ends = data.bars.map((_, i) => data.bars[i + 1]?.beat ?? data.length)
+  return inks.map(([ink, counts]) => ({
+    ink,
+    d: data.bars.map((bar, i) => block(bar.beat, ends[i]!, counts[i] ?? 0, i)).join(''),
+  }))
+
+  function block(start: number, end: number, count: number, i: number): string {
+    if (!count) return ''
+    const tall = (count / totals[i]!) * (Math.log1p(totals[i]!) / most) * 70
+    foot[i]! -= tall
+    return `M${start},${foot[i]!}H${end - (end - start) * 0.1}v${tall}H${start}z`
+  }
 })
 const frame = ref<HTMLElement | null>(null)
 const width = computed(() => Math.max(Math.min((bench.view.end - bench.view.start) / bench.length, 1) * bench.plotWidth, 4))
@@ -96,17 +98,12 @@ onBeforeUnmount(() => window.clearTimeout(resting))
       @pointerdown="take"
       @keydown="byKey"
     >
-      <div
-        v-for="bar in bars"
-        :key="bar.number"
-        class="bar"
-        :style="{ left: `${bar.left}%`, width: `calc(${bar.width}% - 1px)` }"
-      >
-        <i v-for="part in bar.parts" :key="part.ink" :class="`ink-${part.ink}`" :style="{ height: `${part.height}%` }" />
-      </div>
+      <svg :viewBox="`0 0 ${bench.length} 100`" preserveAspectRatio="none" aria-hidden="true">
+        <path v-for="path in paths" :key="path.ink" :class="`ink-${path.ink}`" :d="path.d" />
+      </svg>
       <div ref="frame" class="window" :style="{ width: `${width}px` }" />
     </div>
-    <span class="soft">{{ bars.length }} bars</span>
+    <span class="soft">{{ session.data?.bars.length }} bars</span>
   </div>
 </template>
 
@@ -125,18 +122,15 @@ onBeforeUnmount(() => window.clearTimeout(resting))
   touch-action: none;
   flex: none;
 }
-.bar {
+svg {
   position: absolute;
   top: 0;
-  bottom: 4px;
-  display: flex;
-  flex-direction: column;
-  justify-content: flex-end;
-  min-width: 1px;
+  width: 100%;
+  height: 30px;
   pointer-events: none;
 }
-.bar i {
-  background: currentcolor;
+path {
+  fill: currentcolor;
   opacity: 0.42;
 }
 .window {

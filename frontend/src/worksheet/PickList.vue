@@ -1,5 +1,9 @@
 <script setup lang="ts">
 // A list to pick several from, by typing; it looks the same on every sheet. Other settings go on to the control.
+// From the folded sentence, which lies at the foot of the window, it opens upwards.
+import { useWorksheet } from '../state/worksheet'
+
+const worksheet = useWorksheet()
 defineProps<{ options: { value: string; label: string }[]; label: string }>()
 const picked = defineModel<string[]>({ required: true })
 </script>
@@ -16,8 +20,8 @@ const picked = defineModel<string[]>({ required: true })
     :max-collapse-tags="1"
     :height="125"
     :item-height="25"
-    placement="bottom-start"
-    :fallback-placements="['bottom-start']"
+    :placement="worksheet.folded ? 'top-start' : 'bottom-start'"
+    :fallback-placements="['bottom-start', 'top-start']"
     popper-class="low-list"
     size="small"
     :aria-label="label"

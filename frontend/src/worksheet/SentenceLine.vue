@@ -35,7 +35,6 @@ async function edit(field: string): Promise<void> {
   worksheet.editingAt = words?.offsetLeft ?? 0
   if (!worksheet.editing) return
   await nextTick()
-  await new Promise(requestAnimationFrame) // until it is there to be focused
   const shown = document.querySelector<HTMLElement>(`.in-place [data-field~="${field}"]`)
   const list = shown?.querySelector<HTMLElement>('.el-select__wrapper')
   shown?.querySelector<HTMLElement>('.el-select input, input, select, .el-radio-button__original-radio, button')?.focus()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The worksheet: folded, a sentence with the preview's figures; unfolded, the verbs and the chosen verb's sheet beside
 // them. A verb's sheet is the file called after it; the verbs stand in the one table.
-import { computed, nextTick, ref, watch, type Component } from 'vue'
+import { computed, onMounted, ref, watch, type Component } from 'vue'
 import { VERBS, type VerbId } from '../api/table'
 import { useKeys } from '../keys'
 import { useWorksheet } from '../state/worksheet'
@@ -19,8 +19,7 @@ useKeys({
 })
 
 /** Folded, only the controls of the field that is being changed are shown, and what its sheet is about. */
-async function showEdited(): Promise<void> {
-  await nextTick()
+function showEdited(): void {
   const fields = box.value?.querySelectorAll<HTMLElement>('[data-field]') ?? []
   for (const field of fields) {
     const names = field.dataset['field']!.split(' ')
@@ -28,7 +27,8 @@ async function showEdited(): Promise<void> {
     field.classList.toggle('shown', shown)
   }
 }
-watch([() => worksheet.editing, () => worksheet.folded, () => worksheet.verb], showEdited, { flush: 'post', immediate: true })
+watch([() => worksheet.editing, () => worksheet.folded, () => worksheet.verb], showEdited, { flush: 'post' })
+onMounted(showEdited)
 </script>
 
 <template>
