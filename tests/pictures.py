@@ -21,7 +21,7 @@ def take(desk: Desk, name: str) -> None:
 
 def main(folder: Path = FOLDER) -> None:
     folder.mkdir(parents=True, exist_ok=True)
-    server = Server(Path(tempfile.mkdtemp()) / "data")
+    server = Server(Path(tempfile.mkdtemp()) / "data").ready()
     try:
         with sync_playwright() as p:
             browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
@@ -45,7 +45,7 @@ def all_views(desk: Desk) -> None:
     page.get_by_role("button", name="choose a track").click()
     page.get_by_role("option", name="Kelp choir", exact=True).click()
     take(desk, "carry-preview")
-    page.keyboard.press("q")
+    page.get_by_role("button", name="open the sheet").click()
     page.get_by_role("button", name="all of the track").click()
     desk.choose_track("Engine room")
     page.get_by_role("button", name="match table").click()

@@ -92,6 +92,9 @@ async function reopen(line: LogLine): Promise<void> {
 </template>
 
 <style scoped>
+.link + .soft {
+  margin-left: 0.5em;
+}
 .log {
   overflow: auto;
   padding: 22px max(40px, calc(50% - 400px));

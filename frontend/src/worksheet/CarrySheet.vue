@@ -232,6 +232,9 @@ watch(
 </template>
 
 <style scoped>
+.lead .link {
+  margin-left: 0.5em;
+}
 .form.wide {
   grid-template-columns: minmax(0, 1fr);
   gap: 6px;
