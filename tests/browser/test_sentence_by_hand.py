@@ -32,9 +32,7 @@ def test_a_newcomer_carries_a_curve_in_four_actions(folded, server, page):
     folded.drag_range("bell.level", 32, 48)
     part(page, "choose a track").click()
     page.get_by_role("option", name="Gulls", exact=True).click()
-    expect(page.locator(".sentence")).to_contain_text(
-        "Bell buoy Level from 9.1.00 to 13.1.00 to Gulls, the same place"
-    )
+    expect(page.locator(".sentence")).to_contain_text("Bell buoy Level from 9.1.00 to 13.1.00 to Gulls, the same place")
     folded.apply()
     folded.at_revision(1)
     assert np.allclose(at(server.session().lane_at("gulls.level"), 33, 40, 47), at(source, 33, 40, 47))
