@@ -35,8 +35,6 @@ const reading = useValues(
   () => bench.hover ?? bench.cursor,
 )
 let sizes: ResizeObserver | null = null
-/** The strips come first: the ledger is made while their curves are on the way. */
-const stripsAsked = ref(false)
 usePaper(paper, scroller)
 
 onMounted(() => {
@@ -46,7 +44,6 @@ onMounted(() => {
     bench.room = scroller.value?.clientHeight ?? bench.room
   })
   if (scroller.value) sizes.observe(scroller.value)
-  requestAnimationFrame(() => setTimeout(() => (stripsAsked.value = true)))
 })
 onBeforeUnmount(() => sizes?.disconnect())
 
@@ -125,8 +122,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 
 <template>
   <div class="page">
-    <Ledger v-if="stripsAsked" class="ledger" />
-    <div v-else class="ledger" />
+    <Ledger class="ledger" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
       <CloserBar v-if="bench.closer" />
       <Overview v-else />
