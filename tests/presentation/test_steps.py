@@ -26,7 +26,7 @@ def patched(before: dict, step: dict) -> dict:
     tracks = {t["id"]: t for t in step["tracks"]}
     new = {x["id"]: x for x in step["lanes"]}
     lanes = {x["id"]: new.get(x["id"], x) for x in before["lanes"] if x["id"] not in step["gone"]} | new
-    order = step["order"] or [x["id"] for x in before["lanes"]]
+    order = [x["id"] for x in before["lanes"]] if step["order"] is None else step["order"]
     after = before | {name: step[name] for name in WHOLE}
     after["tracks"] = [tracks.get(t["id"], t) for t in before["tracks"]]
     after["lanes"] = [lanes[id] for id in order]
