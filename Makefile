@@ -15,12 +15,12 @@ demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
 	@$(PY) -m velmot.site --demo --port $(PORT)
 
-# The browser waits for pages most of the time, so that everything else fits beside it on two cores.
+# The browser waits for pages much of the time, and is done first: two workers then have both cores.
 test: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(MAKE) -j2 --output-sync=target checks browser
 
 checks:
-	$(MAKE) lint types core WORKERS=1
+	$(MAKE) lint types core
 
 # Both halves with reload, at one address: Vite serves what it builds and hands everything else on to Django.
 dev: $(VENV)/.runs $(FRONT)/node_modules/.done
