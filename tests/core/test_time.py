@@ -16,7 +16,6 @@ from velmot.core.time import (
     TempoMap,
     beats_array,
     beats_of,
-    grid_step,
     parse_length,
     parse_position,
     ticks_of,
@@ -94,19 +93,6 @@ def test_what_is_no_position_says_what_would_be(text):
 )
 def test_typed_lengths(text, start, beats):
     assert parse_length(text, MAP, start * TICKS_PER_BEAT) == ticks_of(beats)
-
-
-def test_grid_steps():
-    four = Meter(0, 4, 4)
-    assert [grid_step(g, four) / TICKS_PER_BEAT for g in ("bar", "1/1", "1/4", "1/8t", "1/64")] == [
-        4,
-        4,
-        1,
-        1 / 3,
-        1 / 16,
-    ]
-    with pytest.raises(RequestError, match="is not a grid"):
-        grid_step("1/7", four)
 
 
 def test_the_clock_is_straight_between_its_entries():

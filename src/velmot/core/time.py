@@ -380,19 +380,3 @@ def parse_length(text: str, tempo: TempoMap, start: int = 0) -> Tick:
         meter = next(m for m in reversed(tempo.meters) if m.tick <= max(whole, 0))
         return Tick(whole - start + round(Fraction(amount % 1) * meter.bar_ticks))
     return ticks_of(amount)
-
-
-def grid_step(division: str, meter: Meter) -> int:
-    """Ticks from one grid line to the next: ``bar``, ``1/4``, or ``1/8t`` for triplets."""
-    if division == "bar":
-        return meter.bar_ticks
-    match = re.match(r"^1/(\d+)(t?)$", division)
-    if not match or int(match[1]) not in (1, 2, 4, 8, 16, 32, 64):
-        raise RequestError(
-            "grid-unread",
-            f"“{division}” is not a grid",
-            place="grid",
-            accepted="bar, 1/1 to 1/64, or with a t for triplets",
-        )
-    step = 4 * TICKS_PER_BEAT // int(match[1])
-    return step * 2 // 3 if match[2] else step

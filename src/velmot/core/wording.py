@@ -53,11 +53,6 @@ def parameter_name(session: Session, parameter: str) -> str:
     return f"{session.owner(parameter).name} {session.parameter(parameter).name}"
 
 
-def lanes_named(session: Session, lanes: Sequence[str]) -> str:
-    """The one lane by its name, or how many there are."""
-    return session.lane_name(session.lane(lanes[0])) if len(lanes) == 1 else counted(len(lanes), "lane")
-
-
 def span_text(session: Session, start: int, end: int) -> str:
     """A range as people say it: “9.1.00 to 13.1.00”."""
     return f"{session.tempo.position(start)} to {session.tempo.position(end)}"
