@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import fields, is_dataclass, replace
+from random import Random
 from types import UnionType
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
@@ -66,9 +67,31 @@ def held_values(parameter: Parameter) -> tuple[float, ...]:
     return tuple(label.value for label in parameter.labels)
 
 
+def _lane_curve(random: Random, parameter: Parameter) -> Envelope:
+    """What `envelopes` draws, out of one random number: a session has many, and drawing each point takes most of a test."""
+    low, high = parameter.low, parameter.high
+    spots = [random.choice((0, 1, LENGTH, random.randint(0, LENGTH))) for _ in range(random.randint(1, 4))]
+    spots += [random.randint(0, LENGTH) for _ in range(random.randint(0, 4))]
+    if random.random() < 0.3:
+        spots.append(random.choice(spots))  # a jump
+    at = sorted(spots)
+    at = [t for i, t in enumerate(at) if i < 2 or at[i - 2] != t]
+    if held := held_values(parameter):
+        return Envelope.of([(t, random.choice(held), HOLD) for t in at], parameter.axis)
+
+    def value() -> float:
+        return random.choice((low, high, round(random.uniform(low, high)), random.uniform(low, high)))
+
+    def bend() -> float:
+        return random.choice((0.0, HOLD, 12.0, -12.0, random.uniform(-12, 12)))
+
+    return Envelope.of([(t, min(max(value(), low), high), bend()) for t in at], parameter.axis)
+
+
 @st.composite
 def sessions(draw: st.DrawFn) -> Session:
     """Three tracks of all forms, with regions (some overlap) and lanes at random homes."""
+    random = Random(draw(st.integers(0, 2**32)))
     tracks, lanes = [], []
     for name in ("one", "two", "three"):
         spans = draw(st.lists(ranges(), max_size=3))
@@ -81,8 +104,7 @@ def sessions(draw: st.DrawFn) -> Session:
         for parameter in track.parameters:
             for home in ("track", *(r.id for r in regions)):
                 if draw(st.booleans()):
-                    envelope = draw(envelopes(parameter.axis, held_values(parameter)))
-                    lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, envelope))
+                    lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
     precedence = draw(st.sampled_from(Precedence))
     return Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence).checked()
 

@@ -14,7 +14,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from velmot.core.session import Session
 from velmot.formats import session_file
@@ -40,15 +40,37 @@ def browser_context_args(browser_context_args):
     return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
 
 
+@pytest.fixture(scope="session")
+def warm_context(browser: Browser, browser_context_args) -> Iterator[BrowserContext]:
+    """One context for all tests: it has read and compiled the page's scripts once."""
+    made = browser.new_context(**browser_context_args)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def context(warm_context: BrowserContext) -> Iterator[BrowserContext]:
+    """The warm context, with nothing left in it of the test before."""
+    yield warm_context
+    for page in warm_context.pages[1:]:
+        page.close()
+    page = warm_context.pages[0] if warm_context.pages else warm_context.new_page()
+    page.goto("about:blank")
+    forget = {"origin": "*", "storageTypes": "local_storage,session_storage,cookies"}
+    warm_context.new_cdp_session(page).send("Storage.clearDataForOrigin", forget)
+    page.close()
+    warm_context.clear_permissions()
+
+
 PINS = ["bell.level", "foghorn.level", "choir.level", "keeper.level"]
 
 
 class Server:
     """Velmot as a user starts it, in a process of its own that can be killed and started again."""
 
-    def __init__(self, data: Path) -> None:
+    def __init__(self, data: Path, port: int = 0) -> None:
         self.data = data
-        self.port = 0
+        self.port = port
         self.begin()
 
     def begin(self) -> None:
@@ -100,30 +122,43 @@ def fresh_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return data
 
 
+class Servers:
+    """Gives one server after the other; the next one starts while a test works with this one.
+
+    They take turns at two addresses, so that the browser has most of what it asks for.
+    """
+
+    def __init__(self, folder: Callable[[str], Path], fresh_data: Path) -> None:
+        self.folder, self.fresh_data = folder, fresh_data
+        self.free = [0, 0]
+        self.waiting = self.begun()
+
+    def begun(self) -> Server:
+        data = self.folder("server") / "data"
+        shutil.copytree(self.fresh_data, data)
+        return Server(data, self.free.pop(0))
+
+    def following(self) -> Server:
+        made, self.waiting = self.waiting.ready(), self.begun()
+        return made
+
+    def done(self, server: Server) -> None:
+        server.kill()
+        self.free.append(server.port)
+
+
 @pytest.fixture(scope="session")
-def next_servers(tmp_path_factory: pytest.TempPathFactory, fresh_data: Path) -> Iterator[Callable[[], Server]]:
-    """Gives one server after the other; the next one starts while a test works with this one."""
-
-    def begun() -> Server:
-        data = tmp_path_factory.mktemp("server") / "data"
-        shutil.copytree(fresh_data, data)
-        return Server(data)
-
-    waiting = [begun()]
-
-    def following() -> Server:
-        waiting.append(begun())
-        return waiting.pop(0).ready()
-
-    yield following
-    waiting.pop().kill()
+def servers(tmp_path_factory: pytest.TempPathFactory, fresh_data: Path) -> Iterator[Servers]:
+    made = Servers(tmp_path_factory.mktemp, fresh_data)
+    yield made
+    made.waiting.kill()
 
 
 @pytest.fixture
-def server(next_servers: Callable[[], Server]) -> Iterator[Server]:
-    made = next_servers()
+def server(servers: Servers) -> Iterator[Server]:
+    made = servers.following()
     yield made
-    made.kill()
+    servers.done(made)
 
 
 class Desk:

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // If applied: the figures and cautions of the preview, and the button that does it.
 import { ElMessage } from 'element-plus'
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence, type AnyRequest, type Remedy } from '../api/client'
 import { VERBS } from '../api/table'
 import { useBench } from '../state/bench'
@@ -77,8 +77,15 @@ function key(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
   event.preventDefault()
   event.stopPropagation()
-  void apply(false)
+  if (preview.waiting) hurried = preview.request
+  else void apply(false)
 }
+/** What was to be applied by key before its preview had come: it is, once that is there. */
+let hurried: AnyRequest | null = null
+watch(ready, (now) => {
+  if (now && hurried === preview.request) void apply(false)
+  if (!preview.waiting) hurried = null
+})
 // While capturing, so that an open list of choices does not swallow the key.
 onMounted(() => window.addEventListener('keydown', key, true))
 onBeforeUnmount(() => window.removeEventListener('keydown', key, true))

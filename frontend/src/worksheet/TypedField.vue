@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A number that can be clicked and typed: a position, a length or a value, read by the server.
-import { ref, watch } from 'vue'
+import { nextTick, ref, watch } from 'vue'
 import { api, asked, refusal, sentence } from '../api/client'
 import { useSession } from '../state/session'
 
@@ -17,7 +17,8 @@ const typed = ref(props.text)
 const wrong = ref('')
 watch(
   () => props.text,
-  (text) => {
+  (text, before) => {
+    if (typed.value !== before) return // being typed in: what another field changed must not take that away
     typed.value = text
     wrong.value = ''
   },
@@ -29,12 +30,14 @@ async function read(): Promise<void> {
     wrong.value = ''
     return
   }
+  const said = typed.value
   try {
-    const body = { kind: props.kind, text: typed.value, start: props.start ?? 0, parameter: props.parameter ?? null }
+    const body = { kind: props.kind, text: said, start: props.start ?? 0, parameter: props.parameter ?? null }
     const answer = await asked(api.POST('/api/sessions/{id}/typed', { params: { path: { id } }, body }))
     wrong.value = ''
     emit('read', answer.number, answer.text)
-    typed.value = props.text
+    await nextTick()
+    if (typed.value === said) typed.value = props.text
   } catch (error) {
     wrong.value = sentence(refusal(error))
   }

@@ -98,6 +98,8 @@ def test_what_is_not_heard_can_be_taken_away_and_everything_else_cannot(data):
 def test_mending_a_finding_is_the_end_of_it(data):
     session = data.draw(sessions())
     found = [f for f in findings(session, session._parameters) if f.mend is not None]
+    # In a gap shorter than a position is told, a jump held on to its end has the words of one at its start.
+    found = [f for f in found if session.tempo.position(f.start) != session.tempo.position(f.end)]
     assume(found)
     one = data.draw(st.sampled_from(found))
     assert one.kind in KINDS
