@@ -80,7 +80,8 @@ def test_limit_is_the_clipped_curve_at_every_tick(curve, data):
     beyond = max(
         curve.axis.coordinate(low) - curve.coordinates.min(), curve.coordinates.max() - curve.axis.coordinate(high)
     )
-    assert (spans == 0) == (limited == curve) or beyond <= NEAR, "rounding is no reason to limit"
+    alike = limited == curve or (curve.unheard.any() and np.array_equal(limited.at(at), curve.at(at)))
+    assert (spans == 0) == alike or beyond <= NEAR, "rounding is no reason to limit, nor a point nobody hears"
 
 
 def test_limit_counts_each_span_once():
