@@ -163,11 +163,12 @@ def _opening_out(session: Session) -> OpeningOut:
 def stepped_out(step: Step, title: str | None = None) -> Stepped:
     """What a step along the history has changed."""
     before, session = step.before, step.after.session
-    with snapshot():
-        standing = _standing(step.after)
-        changed = history.last_changes(step.after.row)
     lanes, tracks = swaps_between(before, session)
     touched = _touched(before, session, lanes, tracks)
+    redrawn_lanes = [x for p in touched for x in session.lanes_of(p)]
+    with snapshot():
+        standing = _standing(step.after)
+        changed = history.last_changes(step.after.row, [x.id for x in redrawn_lanes])
     homes = {session.track_of_region(s.after.home).id for s in lanes if s.after and not s.after.on_track}
     homes |= {before.track_of_region(s.before.home).id for s in lanes if s.before and not s.before.on_track}
     redrawn_tracks = {s.after.id for s in tracks} | homes
@@ -176,7 +177,7 @@ def stepped_out(step: Step, title: str | None = None) -> Stepped:
         **standing,
         title=title,
         tracks=[track_out(session, t) for t in session.tracks if t.id in redrawn_tracks],
-        lanes=_lanes_out(session, [x for p in touched for x in session.lanes_of(p)], changed),
+        lanes=_lanes_out(session, redrawn_lanes, changed),
         gone=[s.id for s in lanes if s.after is None],
         order=None if ids == [lane.id for lane in before.lanes] else ids,
         speaking={p: speaking_out(session, p) for p in touched},

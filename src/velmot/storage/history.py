@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from velmot.core.change import Change
@@ -209,16 +211,18 @@ def _path(parents: dict[int, int], at: int) -> list[int]:
     return path
 
 
-def last_changes(row: StoredSession) -> dict[str, int]:
-    """Lane id → the number of the newest revision on the way to here that touched it; 0 as it came."""
-    return dict(row.lanes.values_list("key", "changed"))
+def last_changes(row: StoredSession, keys: Collection[str] | None = None) -> dict[str, int]:
+    """Lane id → the number of the newest revision on the way to here that touched it; 0 as it came. All, or some."""
+    lanes = row.lanes.all() if keys is None else row.lanes.filter(key__in=keys)
+    return dict(lanes.values_list("key", "changed"))
 
 
 def next_titles(row: StoredSession) -> tuple[str | None, str | None]:
     """The titles of what undo and redo would do."""
-    back = row.revisions.filter(number=row.head).values_list("title", flat=True).first()
-    forth = row.revisions.filter(parent=row.head).values_list("title", flat=True).last()
-    return back, forth
+    near = row.revisions.filter(Q(number=row.head) | Q(parent=row.head)).order_by("number")
+    titles = dict(near.values_list("number", "title"))
+    back = titles.pop(row.head, None)
+    return back, titles.popitem()[1] if titles else None
 
 
 def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
