@@ -360,6 +360,7 @@ def measure_mapping(browser, url: str, demo: int) -> None:
         "chosen": ["L1"],
     }
     page.add_init_script(f"localStorage['velmot.bench.{demo}'] ??= {json.dumps(json.dumps(kept))}")
+    page.add_init_script("localStorage['velmot.folded'] ??= 'no'")
     page.goto(f"{url}/sessions/{demo}")
     wait_until_drawn(page)
     page.get_by_role("button", name="Retarget t").click()

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from './bench/geometry'
 import { inField, useKeys } from './keys'
+import Finder from './Finder.vue'
 import KeyList from './KeyList.vue'
 import { usePick } from './bench/pick'
 import { useBench } from './state/bench'
@@ -11,6 +12,7 @@ import { useSelection } from './state/selection'
 import { useNotices } from './state/notices'
 import { useClipboard } from './state/clipboard'
 import { useSession } from './state/session'
+import { changePapers, papers } from './theme'
 
 const route = useRoute()
 const session = useSession()
@@ -62,7 +64,8 @@ function key(event: KeyboardEvent): void {
   event.preventDefault()
   void command(event)
 }
-useKeys({ keys: () => (keysShown.value = true) })
+const finderShown = ref(false)
+useKeys({ keys: () => (keysShown.value = true), finder: () => (finderShown.value = !!data.value) })
 const pick = usePick()
 /** Select all: every point of the chosen lanes, or of all lanes on the bench. */
 async function pickAll(): Promise<void> {
@@ -110,6 +113,13 @@ onBeforeUnmount(() => {
           <RouterLink :to="{ name: 'compare' }">Compare</RouterLink>
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
           <button class="plain-button" @click="keysShown = true">Keys</button>
+          <button
+            class="plain-button"
+            title="Change the papers: as the system wishes, unless the other ones are chosen"
+            @click="changePapers"
+          >
+            {{ papers === 'dark' ? 'Light' : 'Dark' }}
+          </button>
         </nav>
         <span class="where"
           ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span
@@ -149,6 +159,7 @@ onBeforeUnmount(() => {
     <div v-else-if="!data" class="missing soft">Opening…</div>
     <RouterView v-else class="content" />
     <KeyList v-model="keysShown" />
+    <Finder v-model="finderShown" />
   </div>
 </template>
 
@@ -253,10 +264,10 @@ nav .router-link-exact-active {
 .notice {
   padding: 6px 14px;
   background: var(--ink);
-  color: #fffdf7;
+  color: var(--on-ink);
 }
 .notice .link {
-  color: #fffdf7;
+  color: var(--on-ink);
   font-weight: 700;
   margin-left: 8px;
 }

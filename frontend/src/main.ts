@@ -7,6 +7,7 @@ import App from './App.vue'
 import { installElements } from './elements'
 import { router } from './router'
 import './styles/velmot.css'
+import './theme'
 
 const app = createApp(App)
 installElements(app)

@@ -105,6 +105,19 @@ class Server:
     def json(self, path: str):
         return json.loads(self.get(path))
 
+    def bench(self, id: int = 1) -> dict:
+        """How the session is looked at, as the server keeps it."""
+        return self.json(f"sessions/{id}")["bench"]
+
+    def keep_bench(self, id: int, some: dict) -> None:
+        """As a window that was open before left it."""
+        with urllib.request.urlopen(f"{self.url}/") as page:
+            cookie = re.search(r"velmot_csrf=([^;]*)", page.headers["Set-Cookie"])[1]
+        headers = {"X-CSRFToken": cookie, "Cookie": f"velmot_csrf={cookie}", "Content-Type": "application/json"}
+        body = json.dumps(some).encode()
+        call = urllib.request.Request(f"{self.url}/api/sessions/{id}/bench", body, headers, method="PATCH")
+        urllib.request.urlopen(call).close()
+
     def file(self, id: int = 1) -> bytes:
         """The session's file as it would be taken out now."""
         return self.get(f"sessions/{id}/export/session")
@@ -171,8 +184,8 @@ class Desk:
     def open(self, id: int = 1, fresh: bool = False) -> Desk:
         """Open a session on its first bars with four levels pinned; `fresh` as someone who never has before."""
         if not fresh:
-            kept = json.dumps({"view": {"start": 0, "end": 64}, "pins": PINS if id == 1 else None})
-            self.page.add_init_script(f"localStorage['velmot.bench.{id}'] ??= {json.dumps(kept)}")
+            kept = {"view": {"start": 0, "end": 64}} | ({"pins": PINS} if id == 1 else {})
+            self.server.keep_bench(id, kept)
         self.page.goto(f"{self.server.url}/sessions/{id}")
         expect(self.page.locator("section.strip").first).to_be_visible()
         return self
@@ -182,10 +195,23 @@ class Desk:
 
     def x_of(self, parameter: str, beat: float, id: int = 1) -> float:
         box = self.canvas_of(parameter).bounding_box()
-        kept = f"JSON.parse(localStorage['velmot.bench.{id}'] || '{{}}').view"
-        view = self.page.evaluate(kept) or {"start": 0, "end": 64}
+        view = self.view(id)
         plot = box["width"] - 12 - 64
         return box["x"] + 12 + (beat - view["start"]) / (view["end"] - view["start"]) * plot
+
+    def view(self, id: int = 1) -> dict:
+        """The bars on view in this window."""
+        mine = self.page.evaluate(f"JSON.parse(sessionStorage['velmot.view.{id}'] ?? 'null')")
+        said = self.server.json(f"sessions/{id}")
+        return mine or said["bench"]["view"] or said["opening"]
+
+    def until_kept(self, holds: Callable[[dict], bool], id: int = 1) -> None:
+        """Wait until the server keeps the bench so."""
+        for _ in range(100):
+            if holds(self.server.bench(id)):
+                return
+            self.page.wait_for_timeout(50)
+        pytest.fail(f"kept otherwise: {self.server.bench(id)}")
 
     def foot_of(self, parameter: str, beat: float, id: int = 1) -> tuple[float, float]:
         """Where a region's name or a gap stands at the foot of a strip."""

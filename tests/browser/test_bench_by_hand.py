@@ -1,7 +1,6 @@
 """Moving about the bench: what a long pan leaves on screen is what opening there draws."""
 
 import base64
-import json
 
 import numpy as np
 import pytest
@@ -54,8 +53,8 @@ def test_a_pan_there_and_back_draws_what_opening_there_draws(desk: Desk, page, h
 def test_strips_scrolled_into_sight_are_drawn(desk: Desk, page):
     pins = [lane["parameter"] for lane in desk.server.json("sessions/1")["lanes"]][::3]
     kept = {"pins": pins, "view": {"start": 0, "end": 64}}
-    page.add_init_script(f"localStorage['velmot.bench.1'] ??= {json.dumps(json.dumps(kept))}")
-    desk.open()
+    desk.server.keep_bench(1, kept)
+    desk.open(fresh=True)
     page.mouse.move(5, 60)
     page.wait_for_timeout(1200)
     page.evaluate("document.querySelector('main .scroller').scrollTop = 1e6")

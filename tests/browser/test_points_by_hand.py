@@ -191,11 +191,10 @@ def test_stepping_through_every_pan(desk, server, page):
     page.keyboard.press("Enter")
     lanes = {x["id"]: x for x in server.json("sessions/1")["lanes"]}
     pans = [id for id, x in lanes.items() if x["parameter"].endswith(".pan")]
-    chosen = "JSON.parse(localStorage['velmot.bench.1'] ?? '{}').chosen"
     seen = []
     for _ in pans:
         page.wait_for_timeout(250)
-        seen += page.evaluate(chosen)
+        seen += server.bench()["chosen"]
         page.keyboard.press("e")
     assert seen == pans
 
@@ -254,7 +253,7 @@ def test_cut_seals_and_a_paste_at_the_cursor_is_chosen_on_its_sheet(desk, server
     desk.apply()
     desk.at_revision(2)
     pasted = server.session().lane("L1").envelope
-    cursor = desk.page.evaluate("JSON.parse(localStorage['velmot.bench.1']).cursor")
+    cursor = server.bench()["cursor"]
     shift = ticks_of(cursor) - ticks_of(36)
     assert np.allclose(pasted.at(beats(37, 41, 46) + shift), before.at(beats(37, 41, 46)), rtol=0, atol=1e-6)
 

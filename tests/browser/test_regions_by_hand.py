@@ -171,7 +171,7 @@ def test_what_was_applied_comes_back_after_undo_and_a_caution_goes_to_its_place(
     page.keyboard.press("m")
     page.get_by_text("lift", exact=True).click()
     page.get_by_role("button", name="all of the track").click()
-    view = "JSON.parse(localStorage['velmot.bench.1']).view.start"
+    view = "JSON.parse(sessionStorage['velmot.view.1'] ?? 'null')?.start"
     page.locator("main.stage").hover()
     page.mouse.wheel(3000, 0)
     desk.until(f"{view} > 100")

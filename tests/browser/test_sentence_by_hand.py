@@ -28,7 +28,6 @@ def test_a_newcomer_carries_a_curve_in_four_actions(folded, server, page):
     page.goto(server.url)
     page.get_by_role("link", name="Open Skerry Light").click()
     expect(page.locator("section.strip")).to_have_count(7)
-    folded.until("!!JSON.parse(localStorage['velmot.bench.1'] ?? '{}').view")
     folded.drag_range("bell.level", 32, 48)
     part(page, "choose a track").click()
     page.get_by_role("option", name="Gulls", exact=True).click()

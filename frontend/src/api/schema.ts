@@ -114,6 +114,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Keep Bench
+         * @description Keep what a window has changed of how the session is looked at; no step of its history.
+         */
+        patch: operations["keepBench"];
+        trace?: never;
+    };
     "/api/sessions/{id}/remove": {
         parameters: {
             query?: never;
@@ -1825,6 +1845,43 @@ export interface components {
             unit: number;
         };
         /**
+         * Bench
+         * @description What is kept of a bench; what is None was never changed. Ids that are no longer there are passed over.
+         */
+        Bench: {
+            view?: components["schemas"]["Window"] | null;
+            /** Pins */
+            pins?: string[] | null;
+            /** Heights */
+            heights?: {
+                [key: string]: number;
+            } | null;
+            /** Size */
+            size?: ("low" | "middle" | "tall") | null;
+            range?: components["schemas"]["Window"] | null;
+            /** Cursor */
+            cursor?: number | null;
+            /** Grid */
+            grid?: string | null;
+            /** Chosen */
+            chosen?: string[] | null;
+            /** Sets */
+            sets?: components["schemas"]["KeptSet"][] | null;
+            /** Shares */
+            shares?: {
+                [key: string]: string[];
+            } | null;
+            /** Heard On */
+            heard_on?: string[] | null;
+            /** Folded */
+            folded?: boolean | null;
+            /**
+             * Ledger
+             * @description Its width in pixels; 0 if folded.
+             */
+            ledger?: number | null;
+        };
+        /**
          * DeviceOut
          * @description A device of a track.
          */
@@ -1843,6 +1900,16 @@ export interface components {
             name: string;
             /** Called */
             called: string;
+        };
+        /**
+         * KeptSet
+         * @description Pinned parameters under a name.
+         */
+        KeptSet: {
+            /** Name */
+            name: string;
+            /** Pins */
+            pins: string[];
         };
         /**
          * LaneFinding
@@ -1881,6 +1948,11 @@ export interface components {
             high: number;
             /** Moves */
             moves: boolean;
+            /**
+             * Range Text
+             * @description Its lowest and highest values, in words.
+             */
+            range_text: string;
             /**
              * Movement
              * @description How much of the parameter's range it goes through, 0 to 1.
@@ -2042,6 +2114,7 @@ export interface components {
             /** Kinds */
             kinds: components["schemas"]["FindingKind"][];
             opening: components["schemas"]["OpeningOut"];
+            bench: components["schemas"]["Bench"];
             report: components["schemas"]["ReportOut"];
         };
         /**
@@ -2089,6 +2162,16 @@ export interface components {
             devices: components["schemas"]["DeviceOut"][];
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
+        };
+        /**
+         * Window
+         * @description A span of beats.
+         */
+        Window: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /**
          * Rename
@@ -3639,6 +3722,102 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Head"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Bench"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -77,6 +77,9 @@ export const ACTIONS = {
   "find": [
     "/"
   ],
+  "finder": [
+    "j"
+  ],
   "next lane": [
     "w"
   ],
@@ -121,6 +124,9 @@ export const ACTIONS = {
   ],
   "fold": [
     "q"
+  ],
+  "fold ledger": [
+    "Q"
   ],
   "heard everywhere": [
     "u"
@@ -182,7 +188,11 @@ export const ACTIONS = {
 export const KEYS = [
   {
     "written": "/",
-    "says": "find a lane"
+    "says": "find a lane in the ledger"
+  },
+  {
+    "written": "j",
+    "says": "go to anything by its name: a lane, a track, a region, a bar; or start a verb"
   },
   {
     "written": "Up, Down in the ledger",
@@ -247,6 +257,10 @@ export const KEYS = [
   {
     "written": "q",
     "says": "open the whole sheet, or fold it into a sentence"
+  },
+  {
+    "written": "Shift q",
+    "says": "fold the ledger away, or back"
   },
   {
     "written": "u",

@@ -3,6 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useKeys } from '../keys'
 import Ledger from '../ledger/Ledger.vue'
+import LedgerEdge from '../ledger/LedgerEdge.vue'
 import { GRIDS, useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
@@ -17,6 +18,7 @@ import { usePaper } from './paper'
 import Ruler from './Ruler.vue'
 import Strip from './Strip.vue'
 import { useWalking } from './walking'
+import Chooser from '../Chooser.vue'
 
 const session = useSession()
 const bench = useBench()
@@ -81,6 +83,7 @@ useKeys({
   'next track': () => walk('track', 1),
   'previous track': () => walk('track', -1),
   'next set': () => sets.next(),
+  'fold ledger': () => bench.toggleLedger(),
   'heard everywhere': () => bench.toggleHeardEverywhere(),
   'strip size': () => bench.nextSize(),
   'large strip': () => bench.toggleLarge(session.lanes.get(selection.lanes[0] ?? '')?.parameter ?? bench.strips[0]),
@@ -121,19 +124,22 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 </script>
 
 <template>
-  <div class="page">
-    <Ledger class="ledger" />
+  <div class="page" :style="{ gridTemplateColumns: `${bench.ledger}px 7px minmax(0, 1fr)` }">
+    <h1 class="out-of-sight">Bench of {{ session.data?.name }}</h1>
+    <Ledger v-show="bench.ledger" class="ledger" />
+    <LedgerEdge class="edge" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
       <CloserBar v-if="bench.closer" />
       <Overview v-else />
       <div class="ruler-row">
         <Ruler />
-        <label class="snap">
-          <span class="out-of-sight">Snap to</span>
-          <select v-model="bench.grid" title="Snap to this grid; hold Alt to be free of it">
-            <option v-for="grid in GRIDS" :key="grid" :value="grid">{{ grid === 'off' ? 'no snap' : grid }}</option>
-          </select>
-        </label>
+        <Chooser
+          v-model="bench.grid"
+          class="snap"
+          label="Snap to"
+          title="Snap to this grid; hold Alt to be free of it"
+          :options="GRIDS.map((grid) => ({ value: grid, label: grid === 'off' ? 'no snap' : grid }))"
+        />
       </div>
       <div ref="scroller" class="scroller">
         <div class="strips">
@@ -175,17 +181,22 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 <style scoped>
 .page {
   display: grid;
-  grid-template: minmax(0, 1fr) auto / 276px minmax(0, 1fr);
+  position: relative;
+  grid-template-rows: minmax(0, 1fr) auto;
   height: 100%;
   min-height: 0;
 }
 .ledger {
-  grid-row: 1;
-  border-right: 1px solid var(--line);
+  grid-area: 1 / 1;
+  min-width: 0;
   min-height: 0;
 }
+.edge {
+  grid-area: 1 / 2;
+  border-right: 1px solid var(--line);
+}
 .stage {
-  grid-row: 1;
+  grid-area: 1 / 3;
   display: flex;
   flex-direction: column;
   min-width: 0;
@@ -218,15 +229,6 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   position: absolute;
   right: 6px;
   top: 4px;
-}
-.snap select {
-  font: 12px var(--sans);
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  height: 21px;
-  color: var(--ink);
-  max-width: 72px;
 }
 .hint {
   padding: 60px 12px;

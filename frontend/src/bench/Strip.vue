@@ -13,6 +13,7 @@ import { useHands } from './hands'
 import { inkOf, useContent } from './strip/content'
 import { useStripKeys } from './strip/keys'
 import { usePainter } from './strip/painter'
+import Chooser from '../Chooser.vue'
 
 const props = defineProps<{
   parameterId: string
@@ -145,17 +146,15 @@ function resizeByKey(event: KeyboardEvent): void {
         <button class="link every" :title="`Show only ${parameter.name}, on every track`" @click="bench.showEvery(parameterId)">
           every {{ parameter.name }}
         </button>
-        <select
+        <Chooser
           v-if="sharable.length"
-          :key="shared.length"
           class="every"
-          :value="''"
-          :aria-label="`Share this strip with another lane of ${track.name}`"
-          @change="bench.toggleShare(parameterId, ($event.target as HTMLSelectElement).value)"
-        >
-          <option value="" disabled>share with</option>
-          <option v-for="p in sharable" :key="p.id" :value="p.id">{{ p.name }}</option>
-        </select>
+          model-value=""
+          none="share with"
+          :label="`Another lane of ${track.name} on this strip`"
+          :options="sharable.map((p) => ({ value: p.id, label: p.name }))"
+          @update:model-value="(id) => bench.toggleShare(parameterId, id)"
+        />
         <button
           class="link every"
           :aria-pressed="showsHeard"
@@ -202,7 +201,7 @@ function resizeByKey(event: KeyboardEvent): void {
   position: absolute;
   padding: 1px 6px;
   background: var(--ink);
-  color: #fffdf7;
+  color: var(--on-ink);
   border-radius: 3px;
   font-size: 12px;
   pointer-events: none;
@@ -261,14 +260,9 @@ header {
 .strip:focus-within .corner .every {
   display: revert;
 }
-.corner select {
-  font: 12px var(--sans);
-  height: 18px;
-  border: 0;
-  border-bottom: 1px dotted var(--soft);
-  background: transparent;
+.corner .chooser {
+  width: 92px;
   color: var(--soft);
-  max-width: 86px;
 }
 header .link {
   pointer-events: auto;

@@ -22,10 +22,13 @@ export interface Inks {
 }
 
 let inks: Inks | null = null
+let inksFor = ''
 
-/** The inks of the style sheet, read once: asking the page for styles at every frame is slow. */
+/** The inks of the style sheet, read once for each of the papers: asking the page for styles at every frame is slow. */
 export function readInks(): Inks {
-  inks ??= inksOfPage()
+  const papers = document.documentElement.dataset['papers'] ?? ''
+  if (!inks || papers !== inksFor) inks = inksOfPage()
+  inksFor = papers
   return inks
 }
 
@@ -42,9 +45,9 @@ function inksOfPage(): Inks {
     sand: of('sand'),
     fresh: of('fresh'),
     pencil: of('pencil'),
-    bracket: '#b7a888',
-    heard: '#d9cfb4',
-    guest: '#fffaf2',
+    bracket: of('bracket'),
+    heard: of('heard'),
+    guest: of('guest'),
     family: Object.fromEntries(families.map((f) => [f, of(f)])),
   }
 }

@@ -1,6 +1,7 @@
 // The paper: one canvas under all strips, on which each draws its part. A browser hands every canvas over
 // at every frame, drawn on or not, so that one is many times quicker to pan than one a strip.
 import { computed, inject, onBeforeUnmount, onMounted, provide, type InjectionKey, type Ref, watch } from 'vue'
+import { papers } from '../theme'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { prepared, readInks, type Box } from './drawing'
@@ -111,7 +112,10 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
     if (top !== before) soon()
   }
 
-  watch([() => bench.view, () => bench.plotWidth, () => selection.range, () => bench.cursor, () => bench.hover, tops], soon)
+  watch(
+    [papers, () => bench.view, () => bench.plotWidth, () => selection.range, () => bench.cursor, () => bench.hover, tops],
+    soon,
+  )
   onMounted(() => {
     sizes = new ResizeObserver(soon)
     sizes.observe(scroller.value!)

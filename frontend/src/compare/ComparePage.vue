@@ -9,6 +9,7 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { counted } from '../words'
 import PairChart from './PairChart.vue'
+import Chooser from '../Chooser.vue'
 
 type What = 'lanes' | 'tracks' | 'revisions'
 const session = useSession()
@@ -38,20 +39,21 @@ const { answer: log } = useAsking(
   },
 )
 
-const options = computed<[string, string][]>(() => {
+const NOW = 'now'
+const options = computed(() => {
   const data = session.data!
-  if (what.value === 'lanes') return data.lanes.map((x) => [x.id, session.laneName(x.id)])
-  if (what.value === 'tracks') return data.tracks.map((t) => [t.id, t.name])
-  const said = (log.value ?? []).map((r): [string, string] => [String(r.number), `${r.number}: ${r.title}`])
-  return [['', 'as it stands'], ...said, ['0', '0: as it came']]
+  if (what.value === 'lanes') return data.lanes.map((x) => ({ value: x.id, label: session.laneName(x.id) }))
+  if (what.value === 'tracks') return data.tracks.map((t) => ({ value: t.id, label: t.name }))
+  const said = (log.value ?? []).map((r) => ({ value: String(r.number), label: `${r.number}: ${r.title}` }))
+  return [{ value: NOW, label: 'as it stands' }, ...said, { value: '0', label: '0: as it came' }]
 })
 watch(
   what,
   (now) => {
     row.value = 0
-    const [first, second] = now === 'lanes' && selection.lanes.length ? selection.lanes : options.value.map(([id]) => id)
+    const [first, second] = now === 'lanes' && selection.lanes.length ? selection.lanes : options.value.map((o) => o.value)
     one.value = now === 'revisions' ? String(Math.max(session.data!.revision - 1, 0)) : (first ?? '')
-    other.value = now === 'revisions' ? '' : (second ?? options.value.find(([id]) => id !== one.value)?.[0] ?? '')
+    other.value = now === 'revisions' ? NOW : (second ?? options.value.find((o) => o.value !== one.value)?.value ?? '')
   },
   { immediate: true },
 )
@@ -59,7 +61,7 @@ watch([one, other], () => (row.value = 0))
 function side(id: string): Schemas['SideIn'] {
   if (what.value === 'lanes') return { lane: id, track: null, revision: null }
   if (what.value === 'tracks') return { lane: null, track: id, revision: null }
-  return { lane: null, track: null, revision: id === '' ? session.data!.revision : Number(id) }
+  return { lane: null, track: null, revision: id === NOW ? session.data!.revision : Number(id) }
 }
 const { answer, problem } = useAsking(
   () => {
@@ -123,13 +125,9 @@ async function goThere(): Promise<void> {
         <ElRadioButton value="tracks">two tracks</ElRadioButton>
         <ElRadioButton value="revisions">two revisions</ElRadioButton>
       </ElRadioGroup>
-      <select v-model="one" aria-label="The one">
-        <option v-for="[id, name] in options" :key="id" :value="id">{{ name }}</option>
-      </select>
+      <Chooser v-model="one" class="side" label="The one" :options="options" />
       <span class="soft">with</span>
-      <select v-model="other" aria-label="The other">
-        <option v-for="[id, name] in options" :key="id" :value="id">{{ name }}</option>
-      </select>
+      <Chooser v-model="other" class="side" label="The other" :options="options" />
     </header>
     <p v-if="what !== 'revisions' && options.length < 2" class="verdict soft">
       There are no two {{ what }} to compare in this session.
@@ -190,14 +188,8 @@ h1 {
   font-size: 20px;
   margin-right: 10px;
 }
-header select {
-  font: 13px var(--sans);
-  height: 26px;
-  max-width: 280px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
+.side {
+  width: 260px;
 }
 .verdict {
   font-size: 17px;

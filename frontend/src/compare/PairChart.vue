@@ -5,6 +5,7 @@ import type { Curve, ParameterOut } from '../api/client'
 import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../bench/drawing'
 import { fitScale, LEFT, RIGHT, xOf, type Scale } from '../bench/geometry'
 import { useSession } from '../state/session'
+import { papers } from '../theme'
 
 interface Drawn {
   curve: Curve
@@ -70,7 +71,7 @@ onMounted(() => {
   void document.fonts.ready.then(draw)
 })
 onBeforeUnmount(() => sizes?.disconnect())
-watch([() => props.curves, () => props.mark, width], draw)
+watch([papers, () => props.curves, () => props.mark, width], draw)
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The channel card: a track's controls with their static value, the value at the cursor, and whether a lane drives them.
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { ParameterOut } from '../api/client'
 import { useValues } from '../bench/curves'
 import { inkOf } from '../bench/strip/content'
@@ -8,11 +8,20 @@ import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 
-const props = defineProps<{ trackId: string }>()
+const props = defineProps<{ trackId: string; beside: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const selection = useSelection()
 const bench = useBench()
+const whole = ref<HTMLElement | null>(null)
+const top = ref(0)
+/** Beside the track's name, and wholly on the page. */
+onMounted(() => {
+  const page = whole.value?.offsetParent?.getBoundingClientRect()
+  if (!page || !whole.value) return
+  top.value = Math.max(Math.min(props.beside - page.top - 24, page.height - whole.value.offsetHeight - 6), 4)
+  whole.value.querySelector('button')?.focus()
+})
 const track = computed(() => session.tracks.get(props.trackId))
 const values = useValues(
   () => (track.value?.parameters ?? []).map((p) => p.id),
@@ -51,7 +60,14 @@ async function use(p: ParameterOut): Promise<void> {
 </script>
 
 <template>
-  <section v-if="track" class="card" :aria-label="`Channel card of ${track.name}`">
+  <section
+    v-if="track"
+    ref="whole"
+    class="card"
+    :aria-label="`Channel card of ${track.name}`"
+    :style="{ left: `${bench.ledger + 6}px`, top: `${top}px` }"
+    @keydown.escape.stop="emit('close')"
+  >
     <header>
       <b>{{ track.name }}</b>
       <span class="soft">{{ track.reads ? track.mode : 'not reading' }}</span>
@@ -78,9 +94,14 @@ async function use(p: ParameterOut): Promise<void> {
 
 <style scoped>
 .card {
-  border-top: 1px solid var(--ink);
+  position: absolute;
+  z-index: 4;
+  width: 262px;
+  max-height: min(420px, 90%);
+  border: 1px solid var(--ink);
+  border-radius: 3px;
   background: var(--sheet);
-  max-height: 46%;
+  box-shadow: var(--el-box-shadow-light);
   display: flex;
   flex-direction: column;
 }

@@ -7,6 +7,7 @@ import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useSets } from '../state/sets'
+import Chooser from '../Chooser.vue'
 import ChannelCard from './ChannelCard.vue'
 import LedgerLine from './LedgerLine.vue'
 import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping, type Sorting } from './order'
@@ -16,6 +17,8 @@ type Filter = string
 type Row = { key: string; group: Group } | { key: string; lane: LaneOut }
 
 const ROW = 22
+/** From this width on, lines say more. */
+const WIDE = 380
 const session = useSession()
 const selection = useSelection()
 const bench = useBench()
@@ -24,7 +27,31 @@ const words = ref('')
 const filter = ref<Filter>('moves')
 const grouping = ref<Grouping>('track')
 const sorting = ref<Sorting>('order')
-const card = ref<string | null>(null)
+/** The track whose channel card is open, and how far down its name stands. */
+const card = ref<{ track: string; y: number } | null>(null)
+const naming = ref(false)
+const setName = ref<HTMLInputElement | null>(null)
+const GROUPED = Object.entries(GROUPINGS).map(([value, label]) => ({ value, label }))
+const SORTED = Object.entries(SORTINGS).map(([value, label]) => ({ value, label }))
+const KEEP = '+'
+const setOptions = computed(() => [
+  ...bench.sets.map(({ name }) => ({ value: `=${name}`, label: name })),
+  { value: KEEP, label: 'keep what is pinned as…' },
+])
+async function useSet(value: string): Promise<void> {
+  if (value !== KEEP) return sets.recall(value.slice(1))
+  naming.value = true
+  await nextTick()
+  window.setTimeout(() => setName.value?.focus())
+}
+function keepSet(): void {
+  sets.keep()
+  naming.value = false
+}
+function openCard(track: string, event: MouseEvent): void {
+  const { bottom } = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  card.value = card.value?.track === track ? null : { track, y: bottom }
+}
 const list = ref<HTMLElement | null>(null)
 const find = ref<HTMLInputElement | null>(null)
 const top = ref(0)
@@ -134,7 +161,13 @@ async function walk(event: KeyboardEvent): Promise<void> {
   list.value.querySelector<HTMLElement>(`[data-lane="${CSS.escape(next.id)}"]`)?.focus()
 }
 
-useKeys({ find: () => find.value?.focus() })
+useKeys({
+  find: async () => {
+    if (!bench.ledger) bench.toggleLedger()
+    await nextTick()
+    find.value?.focus()
+  },
+})
 
 let sizes: ResizeObserver | null = null
 onMounted(() => {
@@ -170,38 +203,36 @@ onBeforeUnmount(() => sizes?.disconnect())
       </button>
     </div>
     <div class="tools">
-      <select v-model="grouping" aria-label="Group lanes">
-        <option v-for="(name, id) in GROUPINGS" :key="id" :value="id">{{ name }}</option>
-      </select>
-      <select v-model="sorting" aria-label="Sort lanes">
-        <option v-for="(name, id) in SORTINGS" :key="id" :value="id">{{ name }}</option>
-      </select>
+      <Chooser v-model="grouping" label="Group lanes" :options="GROUPED" />
+      <Chooser v-model="sorting" label="Sort lanes" :options="SORTED" />
+      <Chooser model-value="" label="Sets of pinned lanes" none="sets" :options="setOptions" @update:model-value="useSet" />
+    </div>
+    <div class="tools">
       <button class="link" title="Pin every lane listed here that moves" @click="showListed">show all</button>
       <button class="link" @click="bench.pins = []">hide all</button>
     </div>
-    <div class="tools">
-      <select
-        aria-label="Recall a set of pinned lanes"
-        :value="''"
-        @change="sets.recall(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="" disabled>{{ bench.sets.length ? 'recall a set' : 'no sets yet' }}</option>
-        <option v-for="kept in bench.sets" :key="kept.name" :value="kept.name">{{ kept.name }}</option>
-      </select>
+    <div v-if="naming" class="tools">
       <input
+        ref="setName"
         v-model="sets.name"
         placeholder="name this set"
         aria-label="Name for the pinned lanes"
         maxlength="60"
-        @keydown.enter="sets.keep"
+        @keydown.enter="keepSet"
+        @keydown.escape="naming = false"
       />
-      <button class="link" :disabled="!sets.name.trim()" @click="sets.keep">keep</button>
+      <button class="link" :disabled="!sets.name.trim()" @click="keepSet">keep</button>
     </div>
     <div ref="list" class="list" @scroll="top = list!.scrollTop" @keydown="walk">
       <div class="all" :style="{ height: `${rows.length * ROW + 8}px` }">
         <div v-for="{ row, y } in shown" :key="row.key" class="row" :style="{ transform: `translateY(${y}px)` }">
           <div v-if="'group' in row" class="owner">
-            <button v-if="row.group.track" class="plain-button" title="Open its channel card" @click="card = row.group.track.id">
+            <button
+              v-if="row.group.track"
+              class="plain-button"
+              title="Open its channel card"
+              @click="openCard(row.group.track.id, $event)"
+            >
               <b>{{ row.group.title }}</b>
             </button>
             <b v-else>{{ row.group.title }}</b>
@@ -209,16 +240,22 @@ onBeforeUnmount(() => sizes?.disconnect())
             <button
               v-if="row.group.lanes.length"
               class="link soft show"
-              :aria-label="`Show all of ${row.group.title} in use`"
+              :title="`Pin every lane of ${row.group.title} that moves`"
               @click="showGroup(row.group)"
             >
-              show all
+              show all<span class="out-of-sight"> of {{ row.group.title }}</span>
             </button>
             <span v-if="row.group.track" class="mode" :class="{ alarm: !row.group.track.reads }">{{
               row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading'
             }}</span>
           </div>
-          <LedgerLine v-else :lane="row.lane" :owner="grouping !== 'track'" @choose="choose(row.lane)" />
+          <LedgerLine
+            v-else
+            :lane="row.lane"
+            :owner="grouping !== 'track'"
+            :wide="bench.ledger >= WIDE"
+            @choose="choose(row.lane)"
+          />
         </div>
       </div>
       <p v-if="!rows.length && session.data" class="none soft">
@@ -226,7 +263,7 @@ onBeforeUnmount(() => sizes?.disconnect())
         <button v-if="words || filter !== 'all'" class="link" @click="((words = ''), (filter = 'all'))">Show all lanes</button>
       </p>
     </div>
-    <ChannelCard v-if="card" :track-id="card" @close="card = null" />
+    <ChannelCard v-if="card" :key="card.track" :track-id="card.track" :beside="card.y" @close="card = null" />
   </nav>
 </template>
 
@@ -283,7 +320,9 @@ onBeforeUnmount(() => sizes?.disconnect())
   padding: 0 12px 6px;
   font-size: 12px;
 }
-.tools select,
+.tools .chooser {
+  flex: 1;
+}
 .tools input {
   font: 12px var(--sans);
   height: 21px;

@@ -7,7 +7,7 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import Spark from './Spark.vue'
 
-const props = defineProps<{ lane: LaneOut; owner?: boolean }>()
+const props = defineProps<{ lane: LaneOut; owner?: boolean; wide?: boolean }>()
 const emit = defineEmits<{ choose: [] }>()
 const session = useSession()
 const selection = useSelection()
@@ -18,6 +18,7 @@ const pinned = computed(() => bench.pins.includes(props.lane.parameter))
 const chosen = computed(() => selection.lanes.includes(props.lane.id))
 /** What is found of the lane, in words. */
 const found = computed(() => props.lane.findings.map((f) => `, ${f.kind}: ${f.words}`).join(''))
+const about = computed(() => `${parameter.value.family}, ${props.lane.home_name ? '' : 'on the track'}${found.value}`)
 const said = computed(() => {
   const home = props.lane.home_name ? `in ${props.lane.home_name}` : 'on the track'
   return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${found.value}`
@@ -30,16 +31,19 @@ const said = computed(() => {
       class="pin"
       :class="[`ink-${lane.spark.family}`, { on: pinned }]"
       :aria-pressed="pinned"
-      :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${parameter.name}`"
+      :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${session.laneName(lane.id)}`"
       @click="bench.togglePin(lane.parameter)"
     />
-    <button class="plain-button name" :data-lane="lane.id" :aria-label="said" :title="said" @click="emit('choose')">
+    <button class="plain-button name" :data-lane="lane.id" :title="said" @click="emit('choose')">
       <span class="text" :class="{ odd: lane.findings.some((f) => f.kind === 'not heard') }"
         ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
         }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span
       >
+      <small v-if="wide" class="reach number soft">{{ lane.range_text }}</small>
       <Spark :picture="lane.spark" :width="92" :height="16" />
-      <span class="number soft">{{ lane.points }}</span>
+      <span class="number soft count"
+        >{{ lane.points }}<span class="out-of-sight"> points, {{ about }}</span></span
+      >
     </button>
   </div>
 </template>
@@ -52,7 +56,7 @@ const said = computed(() => {
   padding-left: 12px;
 }
 .line:hover {
-  background: #f1eadb;
+  background: var(--hover);
 }
 .line.chosen {
   background: var(--sand-deep);
@@ -98,7 +102,14 @@ const said = computed(() => {
   text-decoration-thickness: 1px;
   text-underline-offset: 3px;
 }
-.number {
+.reach {
+  flex: none;
+  max-width: 50%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.count {
   width: 4ch;
   text-align: right;
   font-size: 12px;

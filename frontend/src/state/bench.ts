@@ -2,20 +2,24 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { clampView, type View } from '../bench/geometry'
-import { readKept, writeKept } from './keeping'
+import { Keeper, readKept, type Kept } from './keeping'
 import { toggled, useSelection, type Range } from './selection'
 import { useSession } from './session'
+import { useWorksheet } from './worksheet'
 
 /** How tall strips are: at least so many pixels, and more where there is room. */
 export const SIZES = { low: 62, middle: 96, tall: 190 } as const
 export type Size = keyof typeof SIZES
 const TALLEST = 420 // of strips that share the room
 const [LEAST_DRAGGED, MOST_DRAGGED] = [44, 640]
+/** The ledger's width, unless it is dragged to another. */
+const LEDGER = 276
 export const GRIDS = ['bar', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/4t', '1/8t', '1/16t', 'off']
 
 export const useBench = defineStore('bench', () => {
   const session = useSession()
   const selection = useSelection()
+  const worksheet = useWorksheet()
   const view = shallowRef<View>({ start: 0, end: 64 })
   const plotWidth = ref(900)
   const pins = ref<string[]>([])
@@ -41,6 +45,10 @@ export const useBench = defineStore('bench', () => {
   /** Parameters that share another one's strip: its id to theirs. */
   const shares = ref<Record<string, string[]>>({})
   const sets = ref<{ name: string; pins: string[] }[]>([])
+  /** The ledger's width in pixels; 0 if it is folded away. */
+  const ledger = ref(LEDGER)
+  let widest = LEDGER
+  let keeper: Keeper | null = null
   let current: number | null = null
   let saving = 0
 
@@ -75,11 +83,29 @@ export const useBench = defineStore('bench', () => {
     },
     { immediate: true },
   )
-  watch([view, pins, heights, size, cursor, grid, sets, shares, heardOn, () => selection.range, () => selection.lanes], () => {
+  const kept = computed<Kept>(() => ({
+    view: view.value,
+    pins: pins.value,
+    heights: heights.value,
+    size: size.value,
+    range: selection.range,
+    cursor: cursor.value,
+    grid: grid.value,
+    chosen: selection.lanes,
+    sets: sets.value,
+    shares: shares.value,
+    heard_on: heardOn.value,
+    folded: worksheet.folded,
+    ledger: ledger.value,
+  }))
+  watch(kept, () => {
     window.clearTimeout(saving)
     saving = window.setTimeout(save, 150)
   })
-  window.addEventListener('pagehide', save)
+  function save(leaving = false): void {
+    keeper?.keep(kept.value, leaving)
+  }
+  window.addEventListener('pagehide', () => save(true))
   watch(
     () => session.regions,
     (regions) => {
@@ -93,38 +119,25 @@ export const useBench = defineStore('bench', () => {
     current = id
     guests.value = []
     hover.value = null
-    const kept = readKept(id)
-    const opening = session.data?.opening
-    view.value = clampView(kept?.view ?? opening ?? { start: 0, end: 64 }, length.value)
-    pins.value = kept?.pins ?? opening?.parameters ?? []
-    size.value = kept?.size ?? 'middle'
+    const before = readKept(id, session.data!.bench)
+    const opening = session.data!.opening
+    view.value = clampView(before.view ?? opening, length.value)
+    pins.value = before.pins ?? opening.parameters
+    size.value = before.size ?? 'middle'
     large.value = null
-    heights.value = kept?.heights ?? {}
-    cursor.value = kept?.cursor ?? 0
-    sets.value = kept?.sets ?? []
-    shares.value = kept?.shares ?? {}
+    heights.value = before.heights ?? {}
+    cursor.value = before.cursor ?? 0
+    sets.value = before.sets ?? []
+    shares.value = before.shares ?? {}
     closer.value = null
-    heardOn.value = kept?.heardOn ?? []
-    grid.value = kept?.grid && GRIDS.includes(kept.grid) ? kept.grid : '1/4'
+    heardOn.value = before.heard_on ?? []
+    grid.value = before.grid && GRIDS.includes(before.grid) ? before.grid : '1/4'
+    ledger.value = before.ledger ?? LEDGER
+    worksheet.folded = before.folded ?? worksheet.foldedLast()
     selection.letGo()
-    selection.range = kept?.range ?? null
-    selection.lanes = (kept?.chosen ?? []).filter((lane) => session.lanes.has(lane))
-  }
-  function save(): void {
-    if (current === null) return
-    writeKept(current, {
-      view: view.value,
-      pins: pins.value,
-      heights: heights.value,
-      size: size.value,
-      range: selection.range,
-      cursor: cursor.value,
-      grid: grid.value,
-      chosen: selection.lanes,
-      sets: sets.value,
-      shares: shares.value,
-      heardOn: heardOn.value,
-    })
+    selection.range = before.range ?? null
+    selection.lanes = (before.chosen ?? []).filter((lane) => session.lanes.has(lane))
+    keeper = new Keeper(id, kept.value)
   }
 
   // ── strips ─────────────────────────────────────────────────────────────────────────────────
@@ -175,6 +188,11 @@ export const useBench = defineStore('bench', () => {
   function toggleLarge(parameter: string | undefined): void {
     large.value = large.value || !parameter ? null : parameter
     if (large.value) going.value = large.value
+  }
+  /** Fold the ledger away, or bring it back as wide as it was. */
+  function toggleLedger(): void {
+    if (ledger.value) widest = ledger.value
+    ledger.value = ledger.value ? 0 : widest
   }
   function toggleShare(strip: string, parameter: string): void {
     shares.value = { ...shares.value, [strip]: toggled(shares.value[strip] ?? [], parameter) }
@@ -244,6 +262,7 @@ export const useBench = defineStore('bench', () => {
     going,
     heardOn,
     closer,
+    ledger,
     shares,
     sets,
     length,
@@ -257,6 +276,7 @@ export const useBench = defineStore('bench', () => {
     setHeight,
     nextSize,
     toggleLarge,
+    toggleLedger,
     toggleShare,
     toggleHeard,
     toggleHeardEverywhere,

@@ -1,37 +1,60 @@
-// What a session's bench looked like, kept in this browser for when it is opened again.
-import type { View } from '../bench/geometry'
-import type { Range } from './selection'
+// What a session's bench looked like, kept on the server for whoever opens it next; its window of bars in this tab too.
+import { api, asked, ServerProblem, type Schemas } from '../api/client'
 
-export interface Kept {
-  view: View
-  pins: string[]
-  heights: Record<string, number>
-  size: 'low' | 'middle' | 'tall'
-  range: Range | null
-  cursor: number
-  grid: string
-  chosen: string[]
-  sets: { name: string; pins: string[] }[]
-  shares: Record<string, string[]>
-  heardOn: string[]
-}
+export type Kept = Schemas['Bench']
 
-const keyOf = (id: number) => `velmot.bench.${id}`
+const viewKey = (id: number) => `velmot.view.${id}`
+/** Where earlier versions kept it, in the browser alone. */
+const formerKey = (id: number) => `velmot.bench.${id}`
 
-/** What was kept of a session; null for nothing, or for what cannot be read. */
-export function readKept(id: number): Partial<Kept> | null {
+function readStored(storage: Storage, key: string): unknown {
   try {
-    return JSON.parse(localStorage.getItem(keyOf(id)) ?? 'null') as Partial<Kept> | null
+    return JSON.parse(storage.getItem(key) ?? 'null')
   } catch {
     return null
   }
 }
+function texts(kept: Kept): Map<string, string> {
+  return new Map(Object.entries(kept).map(([name, value]) => [name, JSON.stringify(value ?? null)]))
+}
 
-/** Keep it; a browser that is full or allows nothing to be kept forgets it. */
-export function writeKept(id: number, kept: Kept): void {
-  try {
-    localStorage.setItem(keyOf(id), JSON.stringify(kept))
-  } catch {
-    /* the bench opens as a new one does */
+/** What was kept of a session: as the server says it, over the bars that this tab showed last. */
+export function readKept(id: number, said: Kept): Kept {
+  const nothing = Object.values(said).every((value) => value == null)
+  const former = nothing ? (readStored(localStorage, formerKey(id)) as (Kept & { heardOn?: string[] }) | null) : null
+  const { heardOn, ...rest } = former ?? {}
+  const view = readStored(sessionStorage, viewKey(id)) as Kept['view']
+  return { ...said, ...rest, ...(heardOn ? { heard_on: heardOn } : {}), ...(view ? { view } : {}) }
+}
+
+/** Sends what has changed since it was last kept, and only that, so that two windows do not undo each other's pins. */
+export class Keeper {
+  private kept: Map<string, string>
+
+  constructor(
+    private readonly id: number,
+    now: Kept,
+  ) {
+    const former = localStorage.getItem(formerKey(id)) !== null
+    localStorage.removeItem(formerKey(id))
+    this.kept = former ? new Map() : texts(now)
+  }
+
+  keep(now: Kept, leaving = false): void {
+    const said = texts(now)
+    const changed = Object.entries(now).filter(([name]) => said.get(name) !== this.kept.get(name))
+    if (!changed.length) return
+    this.kept = said
+    try {
+      sessionStorage.setItem(viewKey(this.id), said.get('view') ?? 'null')
+    } catch {
+      /* a tab that may keep nothing opens where the server says */
+    }
+    const body: Kept = Object.fromEntries(changed)
+    const call = { params: { path: { id: this.id } }, body, keepalive: leaving }
+    asked(api.PATCH('/api/sessions/{id}/bench', call)).catch((error: unknown) => {
+      if (!(error instanceof ServerProblem)) throw error
+      for (const [name] of changed) this.kept.delete(name) // sent with the next change
+    })
   }
 }

@@ -6,7 +6,8 @@ import type { VerbId } from '../api/table'
 import { useSelection } from './selection'
 import { useSession } from './session'
 
-function readFolded(): boolean {
+/** Folded or not, as in the session before. */
+function foldedLast(): boolean {
   return localStorage.getItem('velmot.folded') !== 'no'
 }
 
@@ -15,7 +16,7 @@ export const useWorksheet = defineStore('worksheet', () => {
   const selection = useSelection()
   const verb = ref<VerbId>('carry')
   /** Whether the worksheet is folded into a sentence, and the field of it that is being changed in place. */
-  const folded = ref(readFolded())
+  const folded = ref(foldedLast())
   const editing = ref<string | null>(null)
   /** Where the words of that field stand, in pixels from the left. */
   const editingAt = ref(0)
@@ -51,5 +52,5 @@ export const useWorksheet = defineStore('worksheet', () => {
     return request as Extract<AnyRequest, { verb: V }>
   }
 
-  return { verb, folded, editing, editingAt, embedding, drawing, confirmed, reopened, reopen, takeReopened }
+  return { verb, folded, foldedLast, editing, editingAt, embedding, drawing, confirmed, reopened, reopen, takeReopened }
 })

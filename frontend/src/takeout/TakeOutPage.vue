@@ -128,7 +128,7 @@ h2 {
   padding: 0 12px;
   border-radius: 3px;
   background: var(--ink);
-  color: #fffdf7;
+  color: var(--on-ink);
   font-weight: 600;
   text-decoration: none;
 }

@@ -9,6 +9,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import RegionsField from './RegionsField.vue'
+import Chooser from '../Chooser.vue'
 
 const session = useSession()
 const worksheet = useWorksheet()
@@ -31,6 +32,12 @@ const asked = computed(() => (worksheet.embedding === 'fill' ? bench.strips : []
 const found = useFindings(asked)
 /** Everything found on view that filling would mend. */
 const gaps = computed(() => asked.value.flatMap((p) => found.value.get(p) ?? []).filter((f) => f.mend?.verb === 'fill gap'))
+const gapOptions = computed(() =>
+  gaps.value.map((g, i) => {
+    const span = `${session.position(g.start)} to ${session.position(g.end)}`
+    return { value: String(i), label: `${session.parameterName(g.parameter)}, ${span}: ${g.words}` }
+  }),
+)
 const gapIndex = computed({
   get: () => gaps.value.findIndex((g) => g.parameter === selection.finding?.parameter && g.start === selection.finding.start),
   set: (i: number) => {
@@ -86,14 +93,15 @@ usePreviewOf(request, hint, draft)
         </div>
       </template>
       <div v-else-if="worksheet.embedding === 'fill'" class="field" data-field="parameter start end">
-        <label for="gap">Gap</label>
-        <select id="gap" v-model="gapIndex">
-          <option :value="-1" disabled>{{ gaps.length ? 'choose a gap' : 'no gap on view jumps or drifts' }}</option>
-          <option v-for="(g, i) in gaps" :key="i" :value="i">
-            {{ session.parameterName(g.parameter) }}, {{ session.position(g.start) }} to {{ session.position(g.end) }}:
-            {{ g.words }}
-          </option>
-        </select>
+        <span>Gap</span>
+        <Chooser
+          :model-value="String(gapIndex)"
+          label="Gap"
+          :none="gaps.length ? 'choose a gap' : 'no gap on view jumps or drifts'"
+          :options="gapOptions"
+          :upwards="worksheet.folded"
+          @update:model-value="(i) => (gapIndex = Number(i))"
+        />
       </div>
       <div v-else class="field" data-field="wins">
         <span>Where both speak</span>
@@ -140,13 +148,7 @@ fieldset > p {
   max-width: 46ch;
   padding-top: 2px;
 }
-select {
-  font: 13px var(--sans);
-  height: 24px;
-  max-width: 330px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
+.chooser {
+  width: 330px;
 }
 </style>

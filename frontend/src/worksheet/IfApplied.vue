@@ -188,7 +188,7 @@ h2 {
   white-space: nowrap;
 }
 .result .soft {
-  color: #5f5648;
+  color: var(--soft-on-fresh);
 }
 .folded {
   flex-direction: row;

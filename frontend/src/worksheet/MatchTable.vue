@@ -5,12 +5,15 @@ import type { Schemas } from '../api/client'
 import { valueText } from '../bench/geometry'
 import { useSession } from '../state/session'
 import TypedField from './TypedField.vue'
+import Chooser from '../Chooser.vue'
 
 type Cell = Schemas['MatchCell']
 type Match = Schemas['MatchIO']
 const props = defineProps<{ cells: Cell[]; matches: Match[] }>()
 const emit = defineEmits<{ decide: [parameter: string, track: string, match: Match | null] }>()
 const session = useSession()
+/** The choice of whatever the usual match finds. */
+const USUAL = 'usual'
 
 const sources = computed(() => [...new Map(props.cells.map((c) => [c.parameter, c.name]))])
 const tracks = computed(() => [...new Set(props.cells.map((c) => c.track))])
@@ -35,9 +38,17 @@ function chosen(c: Cell): string {
   if (!m) return ''
   return m.do === 'land' ? `onto ${m.onto}` : m.do
 }
+function choices(c: Cell): { value: string; label: string }[] {
+  const onto = (session.tracks.get(c.track)?.parameters ?? []).map((p) => ({ value: `onto ${p.id}`, label: `onto ${p.name}` }))
+  const others = [
+    { value: 'leave out', label: 'leave out' },
+    { value: 'add', label: 'add it there' },
+  ]
+  return [{ value: USUAL, label: usual(c) }, ...others, ...onto]
+}
 function decide(c: Cell, value: string): void {
   const base = { parameter: c.parameter, track: c.track, onto: null, low: null, high: null }
-  if (!value) emit('decide', c.parameter, c.track, null)
+  if (value === USUAL) emit('decide', c.parameter, c.track, null)
   else if (value === 'add' || value === 'leave out') emit('decide', c.parameter, c.track, { ...base, do: value })
   else emit('decide', c.parameter, c.track, { ...base, do: 'land', onto: value.slice(5) })
 }
@@ -69,18 +80,12 @@ function land(c: Cell, end: 'low' | 'high', value: number): void {
       <tr v-for="[parameter, name] in sources" :key="parameter">
         <th scope="row">{{ name }}</th>
         <td v-for="t in tracks" :key="t" :class="{ out: cell(parameter, t).do === 'leave out' }">
-          <select
-            :value="chosen(cell(parameter, t))"
-            :aria-label="`Where ${name} lands on ${session.tracks.get(t)?.name}`"
-            @change="decide(cell(parameter, t), ($event.target as HTMLSelectElement).value)"
-          >
-            <option value="">{{ usual(cell(parameter, t)) }}</option>
-            <option value="leave out">leave out</option>
-            <option value="add">add it there</option>
-            <option v-for="p in session.tracks.get(t)?.parameters ?? []" :key="p.id" :value="`onto ${p.id}`">
-              onto {{ p.name }}
-            </option>
-          </select>
+          <Chooser
+            :model-value="chosen(cell(parameter, t)) || USUAL"
+            :label="`Where ${name} lands on ${session.tracks.get(t)?.name}`"
+            :options="choices(cell(parameter, t))"
+            @update:model-value="(value) => decide(cell(parameter, t), value)"
+          />
           <span v-if="span(cell(parameter, t))" class="pair">
             <TypedField
               label="Lowest lands on"
@@ -129,16 +134,10 @@ td {
 tbody th {
   border-bottom: 1px solid var(--quiet-line);
 }
-select {
-  font: 13px var(--sans);
-  height: 23px;
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  background: var(--sheet);
-  color: var(--ink);
-  max-width: 210px;
+.chooser {
+  width: 210px;
 }
-td.out select {
+td.out .chooser {
   color: var(--soft);
 }
 .pair {

@@ -6,11 +6,14 @@ import { useSelection } from '../state/selection'
 import { useBench } from '../state/bench'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import { useWorksheet } from '../state/worksheet'
 import LanesField from './LanesField.vue'
 import RangeField from './RangeField.vue'
 import TypedField from './TypedField.vue'
+import Chooser from '../Chooser.vue'
 
 const session = useSession()
+const worksheet = useWorksheet()
 const bench = useBench()
 const selection = useSelection()
 const amount = ref('2')
@@ -57,14 +60,14 @@ usePreviewOf(request, undefined, draft)
         <label for="raise-amount">Raise by</label>
         <span class="pair"
           ><input id="raise-amount" v-model="amount" class="words" autocomplete="off" />
-          <select
+          <Chooser
             v-if="units.length > 1"
-            aria-label="Unit to raise in"
-            :value="unit"
-            @change="wanted = ($event.target as HTMLSelectElement).value"
-          >
-            <option v-for="u in units" :key="u" :value="u">{{ u || 'plain numbers' }}</option>
-          </select>
+            label="Unit to raise in"
+            :model-value="unit"
+            :options="units.map((u) => ({ value: u, label: u || 'plain numbers' }))"
+            :upwards="worksheet.folded"
+            @update:model-value="(u) => (wanted = u)"
+          />
           <template v-else>{{ unit }}</template></span
         >
       </div>

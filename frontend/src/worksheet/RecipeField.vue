@@ -7,6 +7,7 @@ import { useSelection } from '../state/selection'
 import { useNotices } from '../state/notices'
 import { useRecipes } from '../state/recipes'
 import { useSession } from '../state/session'
+import Chooser from '../Chooser.vue'
 
 const props = defineProps<{ verb: 'carry' | 'retarget'; request: AnyRequest | null }>()
 const session = useSession()
@@ -61,10 +62,13 @@ async function forget(): Promise<void> {
 
 <template>
   <span class="recipes">
-    <select v-model="used" aria-label="Use a recipe" @change="use">
-      <option value="" disabled>{{ mine.length ? 'use a recipe' : 'no recipes yet' }}</option>
-      <option v-for="r in mine" :key="r.id" :value="r.name">{{ r.name }}</option>
-    </select>
+    <Chooser
+      v-model="used"
+      label="Use a recipe"
+      :none="mine.length ? 'use a recipe' : 'no recipes yet'"
+      :options="mine.map((r) => ({ value: r.name, label: r.name }))"
+      @update:model-value="use"
+    />
     <button v-if="used" class="link soft" type="button" @click="forget">forget</button>
     <input
       v-model="name"
@@ -84,7 +88,9 @@ async function forget(): Promise<void> {
   align-items: baseline;
   font-weight: 400;
 }
-select,
+.chooser {
+  width: 130px;
+}
 input {
   font: 12px var(--sans);
   height: 20px;

@@ -9,6 +9,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import { useWorksheet } from '../state/worksheet'
 import EdgesField from './EdgesField.vue'
 import KeepField from './KeepField.vue'
 import LanesField from './LanesField.vue'
@@ -17,9 +18,11 @@ import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RecipeField from './RecipeField.vue'
 import TypedField from './TypedField.vue'
+import Chooser from '../Chooser.vue'
 
 type Mapping = 'unit' | 'range' | 'fit' | 'around'
 const session = useSession()
+const worksheet = useWorksheet()
 const selection = useSelection()
 const targets = ref<string[]>([])
 const spans = ref<Record<string, { low: number; high: number }>>({})
@@ -209,16 +212,16 @@ function takeOffer(p: ParameterOut, index: string): void {
               :text="valueText(p, spanOf(p).high)"
               @read="(v) => land(p, { high: v })"
             />
-            <select
+            <Chooser
               v-if="offers.get(p.id)?.length"
               class="offers"
-              :aria-label="`Useful spans of ${p.name}`"
-              :value="''"
-              @change="takeOffer(p, ($event.target as HTMLSelectElement).value)"
-            >
-              <option value="" disabled>useful</option>
-              <option v-for="(o, n) in offers.get(p.id)" :key="n" :value="n">{{ o.text }}, {{ o.why }}</option>
-            </select>
+              model-value=""
+              none="useful"
+              :label="`Useful spans of ${p.name}`"
+              :options="offers.get(p.id)!.map((o, n) => ({ value: String(n), label: `${o.text}, ${o.why}` }))"
+              :upwards="worksheet.folded"
+              @update:model-value="(n) => takeOffer(p, n)"
+            />
           </span>
         </div>
       </template>

@@ -55,7 +55,7 @@ function giveUp(event: KeyboardEvent): void {
   <span class="typed">
     <input
       v-model="typed"
-      class="number"
+      class="words-field"
       :class="{ wrong }"
       :aria-label="label"
       :aria-invalid="!!wrong"
@@ -75,18 +75,6 @@ function giveUp(event: KeyboardEvent): void {
 .typed {
   position: relative;
 }
-input {
-  border: 0;
-  border-bottom: 1px dotted var(--ink);
-  background: transparent;
-  color: var(--ink);
-  padding: 1px 2px;
-  text-align: right;
-  font-size: 13px;
-}
-input:hover {
-  background: var(--sand);
-}
 input.wrong {
   border-bottom: 2px solid var(--fresh);
 }
@@ -99,7 +87,7 @@ input.wrong {
   max-width: 320px;
   padding: 4px 8px;
   background: var(--ink);
-  color: #fffdf7;
+  color: var(--on-ink);
   border-radius: 3px;
   font-size: 12px;
 }

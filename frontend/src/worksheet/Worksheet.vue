@@ -141,7 +141,7 @@ onMounted(showEdited)
   overflow: auto;
 }
 .if-applied {
-  border-left: 1px solid #ecc9b4;
+  border-left: 1px solid var(--fresh-line);
   overflow: auto;
 }
 @media (width < 1100px) {

@@ -35,7 +35,8 @@ _STRIP = "on a strip"
 _POINTS = "with points picked"
 
 KEYS: tuple[Key, ...] = (
-    Key("find a lane", "find", ("/",)),
+    Key("find a lane in the ledger", "find", ("/",)),
+    Key("go to anything by its name: a lane, a track, a region, a bar; or start a verb", "finder", ("j",)),
     Key("walk through the lanes; Enter goes to one", said="Up, Down", where="in the ledger"),
     Key("next lane of the track", "next lane", ("w",)),
     Key("previous lane of the track", "previous lane", ("W",)),
@@ -44,6 +45,7 @@ KEYS: tuple[Key, ...] = (
     Key("next set of pinned lanes", "next set", ("s",)),
     *(Key(f"{verb.name}, on the worksheet", verb.id, (verb.key,)) for verb in VERBS),
     Key("open the whole sheet, or fold it into a sentence", "fold", ("q",)),
+    Key("fold the ledger away, or back", "fold ledger", ("Q",)),
     Key("what is heard, drawn on every strip, or on none", "heard everywhere", ("u",)),
     Key("strips low, middle or tall", "strip size", ("y",)),
     Key("the chosen strip large for fine work, or all as they were", "large strip", ("f",)),

@@ -18,8 +18,9 @@ from velmot.core.operations.heard_change import swaps_between
 from velmot.core.parameters import Family
 from velmot.core.session import Lane, Session, groups_above
 from velmot.core.time import Ticks, beats_of
+from velmot.presentation.benches import Bench
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
-from velmot.storage import history, remembered, sessions
+from velmot.storage import benches, history, remembered, sessions
 from velmot.storage.history import Step
 from velmot.storage.sessions import Listed, Opened
 from velmot.storage.snapshot import snapshot
@@ -113,6 +114,7 @@ class SessionOut(Standing):
     speaking: dict[str, list[Speaks]] = Field(description="For each parameter with lanes, which of them is heard when.")
     kinds: list[FindingKind]
     opening: OpeningOut
+    bench: Bench
     report: ReportOut
 
 
@@ -135,6 +137,7 @@ def session_out(id: int) -> SessionOut:
         now = sessions.opened(id)
         standing = _standing(now)
         changed = history.last_changes(now.row)
+        bench = benches.kept(now.row)
     session = now.session
     used = dict.fromkeys(lane.parameter for lane in session.lanes)
     return SessionOut(
@@ -151,6 +154,7 @@ def session_out(id: int) -> SessionOut:
         speaking={p: speaking_out(session, p) for p in used},
         kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
         opening=_opening_out(session),
+        bench=Bench(**bench),
         report=now.row.report,
     )
 

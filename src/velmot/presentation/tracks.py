@@ -123,6 +123,7 @@ class LaneOut(BaseModel):
     low: float
     high: float
     moves: bool
+    range_text: str = Field(description="Its lowest and highest values, in words.")
     movement: float = Field(description="How much of the parameter's range it goes through, 0 to 1.")
     changed: int = Field(description="The revision that touched it last; 0 as it came.")
     findings: list[LaneFinding]
@@ -212,11 +213,17 @@ def lane_out(session: Session, lane: Lane, changed: int, findings: list[Finding]
         low=low,
         high=high,
         moves=low != high,
+        range_text=_range_text(session.parameter(lane.parameter), low, high),
         movement=top - bottom,
         changed=changed,
         findings=[LaneFinding(kind=f.kind, words=f.words) for f in findings],
         spark=Picture(**vars(picture_of(session, lane, SPARK_COLUMNS))),
     )
+
+
+def _range_text(parameter: Parameter, low: float, high: float) -> str:
+    ends = [parameter.format(low), parameter.format(high)]
+    return ends[0] if ends[0] == ends[1] else " to ".join(ends)
 
 
 def speaking_out(session: Session, parameter: str) -> list[Speaks]:

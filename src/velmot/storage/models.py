@@ -110,6 +110,13 @@ class RememberedMatches(models.Model):
         constraints = [models.UniqueConstraint(fields=["session", "source", "target"], name="one_memory_a_pair")]
 
 
+class KeptBench(models.Model):
+    """How a session was last looked at: its pins, sets, heights, range and the rest, for any browser."""
+
+    session = models.OneToOneField(StoredSession, on_delete=models.CASCADE, related_name="bench")
+    content = models.JSONField(default=dict)
+
+
 class StoredRecipe(models.Model):
     """The settings of a carry or retarget under a name, for any session."""
 

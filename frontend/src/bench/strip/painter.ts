@@ -1,5 +1,6 @@
 // Paints one strip: what slides along when panning is kept as a picture, the range and a stroke go on top.
 import { computed, onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
+import { papers } from '../../theme'
 import type { Curve, Finding, TouchedOut } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { useSelection } from '../../state/selection'
@@ -227,11 +228,11 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     [
       ...[() => bench.plotWidth, height, () => drawn.version, touched, isSource, () => session.data],
       ...[() => (isSource.value ? selection.range : null), () => selection.points, () => selection.lanes, shared, showsHeard],
-      ...[() => selection.regions, () => selection.finding, placed, isGuest],
+      ...[papers, () => selection.regions, () => selection.finding, placed, isGuest],
     ],
     anew,
   )
-  watch(isGuest, () => (marked = null))
+  watch([isGuest, papers], () => (marked = null), { flush: 'sync' })
   // What comes in by itself: the room that what is heard takes, and findings.
   watch([scale, () => drawn.findings], () => {
     film.restyle()

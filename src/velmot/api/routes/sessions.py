@@ -13,9 +13,10 @@ from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.sessions import Head, Imported, Rename
 from velmot.formats import files, table
 from velmot.formats.report import MEGABYTE, FormatError
+from velmot.presentation.benches import Bench
 from velmot.presentation.formats import FormatOut, formats_out
 from velmot.presentation.sessions import SessionLine, SessionOut, line_text, session_out
-from velmot.storage import sessions
+from velmot.storage import benches, sessions
 
 router = Router()
 
@@ -65,6 +66,13 @@ def session_head(request: HttpRequest, id: int) -> Any:
 @router.patch("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="renameSession")
 def rename_session(request: HttpRequest, id: int, body: Rename) -> Any:
     sessions.rename(id, body.name)
+    return Status(204, None)
+
+
+@router.patch("/sessions/{id}/bench", response={204: None} | PROBLEMS, operation_id="keepBench")
+def keep_bench(request: HttpRequest, id: int, body: Bench) -> Any:
+    """Keep what a window has changed of how the session is looked at; no step of its history."""
+    benches.keep(id, body.model_dump(exclude_unset=True))
     return Status(204, None)
 
 
