@@ -49,7 +49,7 @@ def all_views(desk: Desk) -> None:
     page.get_by_role("button", name="all of the track").click()
     desk.choose_track("Engine room")
     page.get_by_role("button", name="match table").click()
-    page.get_by_label("Where Bell buoy Pan lands on Kelp choir").select_option(label="onto Vowel filter")
+    desk.choose("Where Bell buoy Pan lands on Kelp choir", "onto Vowel filter")
     take(desk, "match-table")
     page.reload()
     desk.choose_track("Kelp choir")

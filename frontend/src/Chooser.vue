@@ -14,19 +14,27 @@ const chosen = defineModel<string>({ required: true })
 const open = ref(false)
 const button = ref<HTMLButtonElement | null>(null)
 const list = ref<HTMLElement | null>(null)
+const typed = ref('')
+/** What has every word that was typed; what it names whole comes first, then what begins with it. */
+const found = computed(() => {
+  const text = typed.value.trim().toLowerCase()
+  if (!text) return props.options
+  const far = (label: string) => (label === text ? 0 : label.startsWith(text) ? 1 : 2)
+  const words = text.split(/\s+/)
+  return props.options
+    .filter((o) => words.every((word) => o.label.toLowerCase().includes(word)))
+    .sort((a, b) => far(a.label.toLowerCase()) - far(b.label.toLowerCase()))
+})
 const said = computed(() => props.options.find((o) => o.value === chosen.value)?.label ?? props.none ?? '')
 
-async function unfold(typed = ''): Promise<void> {
+async function unfold(): Promise<void> {
+  typed.value = ''
   open.value = true
   await nextTick()
-  const input = list.value?.querySelector('input')
-  input?.focus()
+  list.value?.querySelector('input')?.focus()
   list.value?.querySelector<HTMLElement>('.el-select__wrapper')?.click()
-  if (!typed || !input) return
-  input.value = typed
-  input.dispatchEvent(new InputEvent('input', { bubbles: true }))
 }
-/** Letters open the list on what they find; other keys are the page's. */
+/** These keys open the list; letters stay the page's until it is open. */
 function key(event: KeyboardEvent): void {
   const opens = ['ArrowDown', 'ArrowUp', 'Enter', ' '].includes(event.key)
   if (!opens || event.ctrlKey || event.metaKey || event.altKey) return
@@ -49,8 +57,9 @@ async function shown(now: boolean): Promise<void> {
     <span v-if="open" ref="list" class="opened">
       <ElSelectV2
         v-model="chosen"
-        :options="options"
+        :options="found"
         filterable
+        :filter-method="(text: string) => (typed = text)"
         default-first-option
         size="small"
         :height="200"
@@ -58,6 +67,7 @@ async function shown(now: boolean): Promise<void> {
         :placement="upwards ? 'top-start' : 'bottom-start'"
         :fallback-placements="['bottom-start', 'top-start']"
         :fit-input-width="false"
+        append-to="#lists"
         popper-class="low-list"
         :placeholder="said"
         :aria-label="label"

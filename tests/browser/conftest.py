@@ -239,6 +239,18 @@ class Desk:
         self.page.mouse.move(self.x_of(parameter, end) + 1, y, steps=4)
         self.page.mouse.up()
 
+    def choose(self, label: str, option: str) -> None:
+        """Open a chooser with the keyboard, type an option's words, and take the first that is found."""
+        self.page.get_by_role("button", name=f"{label}: ").focus()
+        self.page.keyboard.press("Enter")
+        self.page.get_by_role("option").first.wait_for()
+        self.page.keyboard.type(option)
+        found = self.page.get_by_role("option", name=option).first
+        expect(found).to_be_visible()
+        self.page.wait_for_timeout(100)
+        self.page.keyboard.press("Enter")
+        expect(found).to_be_hidden()
+
     def choose_track(self, name: str) -> None:
         field = self.page.get_by_role("combobox", name="Tracks to carry to")
         self.page.locator(".el-select", has=field).click()

@@ -294,15 +294,17 @@ def test_clearing_a_lane_rests_at_its_mean(desk, server, page):
 
 def test_sets_groups_and_the_channel_card(desk, server, page):
     desk.open()
-    page.get_by_label("Name for the pinned lanes").fill("opening")
+    desk.choose("Sets of pinned lanes", "keep what is pinned")
+    expect(page.get_by_label("Name for the pinned lanes")).to_be_focused()
+    page.keyboard.type("opening")
     page.keyboard.press("Enter")
     page.get_by_role("button", name="hide all").click()
     expect(page.get_by_text("Nothing is pinned")).to_be_visible()
-    page.get_by_label("Recall a set of pinned lanes").select_option("opening")
+    desk.choose("Sets of pinned lanes", "opening")
     expect(page.locator("section.strip")).to_have_count(4)
-    page.get_by_label("Group lanes").select_option("family")
+    desk.choose("Group lanes", "by family")
     expect(page.get_by_role("navigation", name="Ledger")).to_contain_text("Every level")
-    page.get_by_label("Group lanes").select_option("track")
+    desk.choose("Group lanes", "by track")
     page.get_by_role("button", name="Keeper", exact=True).click()
     card = page.get_by_role("region", name="Channel card of Keeper")
     expect(card).to_contain_text("rests at −3.0 dB")
@@ -310,7 +312,8 @@ def test_sets_groups_and_the_channel_card(desk, server, page):
     desk.at_revision(1)
     assert server.session().lane_at("keeper.pan").envelope.values.tolist() == [0.0]
     page.locator("[data-strip='bell.level']").hover()
-    page.locator("[data-strip='bell.level'] select").select_option("bell.pan")
+    page.locator("[data-strip='bell.level']").get_by_role("button", name="share with").click()
+    page.get_by_role("option", name="Pan", exact=True).click()
     expect(page.get_by_role("button", name="with Pan")).to_be_visible()
 
 

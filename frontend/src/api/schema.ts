@@ -2927,6 +2927,8 @@ export interface components {
          * @description One pair: what kind of difference, the largest, and where.
          */
         ComparedOut: {
+            /** Key */
+            key: string;
             /** One */
             one: string;
             /** Other */
@@ -2942,6 +2944,16 @@ export interface components {
             at: number;
             /** At Text */
             at_text: string;
+            /**
+             * Parameters
+             * @description The parameter of the one and of the other.
+             */
+            parameters: string[];
+            /**
+             * Pictures
+             * @description Both over the session, in one scale; none where there is a single pair.
+             */
+            pictures: components["schemas"]["Picture"][];
         };
         /**
          * DrawnPair
@@ -2971,9 +2983,9 @@ export interface components {
             other: components["schemas"]["SideIn"];
             /**
              * Row
-             * @default 0
+             * @default
              */
-            row: number;
+            row: string;
             view?: components["schemas"]["View"] | null;
         };
         /**

@@ -124,11 +124,11 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 </script>
 
 <template>
-  <div class="page" :style="{ gridTemplateColumns: `${bench.ledger}px 7px minmax(0, 1fr)` }">
-    <h1 class="out-of-sight">Bench of {{ session.data?.name }}</h1>
+  <div class="page" :style="{ gridTemplateColumns: `${bench.ledger}px minmax(0, 1fr)` }">
     <Ledger v-show="bench.ledger" class="ledger" />
-    <LedgerEdge class="edge" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
+      <h1 class="out-of-sight">Bench of {{ session.data?.name }}</h1>
+      <LedgerEdge class="edge" />
       <CloserBar v-if="bench.closer" />
       <Overview v-else />
       <div class="ruler-row">
@@ -192,11 +192,14 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   min-height: 0;
 }
 .edge {
-  grid-area: 1 / 2;
-  border-right: 1px solid var(--line);
+  position: absolute;
+  z-index: 3;
+  inset: 0 auto 0 -4px;
 }
 .stage {
-  grid-area: 1 / 3;
+  grid-area: 1 / 2;
+  position: relative;
+  border-left: 1px solid var(--line);
   display: flex;
   flex-direction: column;
   min-width: 0;

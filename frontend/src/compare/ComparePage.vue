@@ -8,6 +8,7 @@ import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { counted } from '../words'
+import Spark from '../ledger/Spark.vue'
 import PairChart from './PairChart.vue'
 import Chooser from '../Chooser.vue'
 
@@ -19,7 +20,8 @@ const router = useRouter()
 const what = ref<What>(selection.lanes.length === 1 ? 'lanes' : selection.lanes.length === 2 ? 'lanes' : 'tracks')
 const one = ref('')
 const other = ref('')
-const row = ref(0)
+/** The key of the row that is drawn; the first one, if there is none such. */
+const row = ref('')
 const apart = ref(false)
 
 const revisionsOf = computed(() =>
@@ -50,14 +52,14 @@ const options = computed(() => {
 watch(
   what,
   (now) => {
-    row.value = 0
+    row.value = ''
     const [first, second] = now === 'lanes' && selection.lanes.length ? selection.lanes : options.value.map((o) => o.value)
     one.value = now === 'revisions' ? String(Math.max(session.data!.revision - 1, 0)) : (first ?? '')
     other.value = now === 'revisions' ? NOW : (second ?? options.value.find((o) => o.value !== one.value)?.value ?? '')
   },
   { immediate: true },
 )
-watch([one, other], () => (row.value = 0))
+watch([one, other], () => (row.value = ''))
 function side(id: string): Schemas['SideIn'] {
   if (what.value === 'lanes') return { lane: id, track: null, revision: null }
   if (what.value === 'tracks') return { lane: null, track: id, revision: null }
@@ -85,7 +87,7 @@ const verdict = computed(() => {
   return `${differing.value} ${differing.value === 1 ? 'differs' : 'differ'} ${lanes}`.trim()
 })
 const KINDS = { same: 'the same', changed: '', 'only one': 'only on the one', 'only other': 'only on the other' }
-const current = computed(() => answer.value?.rows[Math.min(row.value, answer.value.rows.length - 1)])
+const current = computed(() => answer.value?.rows.find((r) => r.key === row.value) ?? answer.value?.rows[0])
 
 /** The charts to draw: both sides in one or beside each other, and below them their difference. */
 const charts = computed(() => {
@@ -101,16 +103,13 @@ const charts = computed(() => {
         { curves: [first], title: one, height: 150 },
         { curves: [second], title: other, height: 150 },
       ]
-    : [{ curves: [first, second], title: `${one} (drawn through) and ${other} (dotted)`, height: 220 }]
+    : [{ curves: [first, second], title: `${one} (in ink) and ${other} (in pencil)`, height: 220 }]
   return [...sides, { curves: [gap], title: `Difference: the other minus the one, up to ${largest}`, height: 120 }]
 })
 
 /** Both lanes on the bench, at the place of the largest difference. */
-async function goThere(): Promise<void> {
-  const at = current.value?.at ?? 0
-  const { drawn } = answer.value ?? {}
-  for (const id of [drawn?.one_scale.id, drawn?.other_scale.id])
-    if (id && session.parameters.has(id)) bench.goTo(id, { start: at, end: at + 1 })
+async function goThere({ at, parameters }: Schemas['ComparedOut']): Promise<void> {
+  for (const id of parameters) if (session.parameters.has(id)) bench.goTo(id, { start: at, end: at + 1 })
   bench.cursor = at
   await router.push({ name: 'bench' })
 }
@@ -140,22 +139,33 @@ async function goThere(): Promise<void> {
           <thead>
             <tr>
               <th>What</th>
+              <th>Both</th>
               <th>Largest difference</th>
               <th>At</th>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="(r, i) in answer.rows" :key="i" :class="{ on: r === current }">
+            <tr v-for="r in answer.rows" :key="r.key" :class="{ on: r === current }">
               <td>
-                <button class="link" :aria-pressed="r === current" @click="row = i">
+                <button class="link" :aria-pressed="r === current" @click="row = r.key">
                   {{ what === 'tracks' ? r.one : r.one.replace(/, revision.*|, as it.*/, '') }}
                 </button>
+              </td>
+              <td>
+                <span class="small">
+                  <Spark v-if="r.pictures[1]" class="under" :picture="r.pictures[1]" :width="110" :height="20" />
+                  <Spark v-if="r.pictures[0]" :picture="r.pictures[0]" :width="110" :height="20" />
+                </span>
               </td>
               <td :class="r.kind === 'same' ? 'soft' : 'number'">
                 {{ r.kind === 'same' ? 'the same' : r.largest }}
                 <span class="soft">{{ r.kind === 'same' ? '' : KINDS[r.kind] }}</span>
               </td>
-              <td class="number soft">{{ r.kind === 'same' ? '' : r.at_text }}</td>
+              <td class="number">
+                <button v-if="r.kind !== 'same'" class="link number" title="Go there on the bench" @click="goThere(r)">
+                  {{ r.at_text }}
+                </button>
+              </td>
             </tr>
           </tbody>
         </table>
@@ -165,7 +175,7 @@ async function goThere(): Promise<void> {
       <section v-if="answer.drawn && current" class="drawn" aria-label="Curves">
         <p class="tools">
           <ElCheckbox v-model="apart" label="side by side" size="small" />
-          <button v-if="what !== 'revisions'" class="link" @click="goThere">go there on the bench</button>
+          <button class="link" @click="goThere(current)">go there on the bench</button>
         </p>
         <PairChart v-for="chart in charts" :key="chart.title" v-bind="chart" :mark="current.at" />
       </section>
@@ -204,7 +214,7 @@ h1 {
 }
 .both {
   display: grid;
-  grid-template-columns: minmax(260px, 400px) minmax(0, 1fr);
+  grid-template-columns: minmax(300px, 470px) minmax(0, 1fr);
   gap: 26px;
   align-items: start;
 }
@@ -226,6 +236,19 @@ td {
 }
 tr.on td {
   background: var(--sand);
+}
+.small {
+  position: relative;
+  display: block;
+  width: 110px;
+  height: 20px;
+}
+.small svg {
+  position: absolute;
+  inset: 0;
+}
+.under {
+  color: var(--pencil);
 }
 .tools {
   display: flex;

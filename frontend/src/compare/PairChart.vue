@@ -3,6 +3,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Curve, ParameterOut } from '../api/client'
 import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../bench/drawing'
+import { inkOf } from '../bench/strip/content'
 import { fitScale, LEFT, RIGHT, xOf, type Scale } from '../bench/geometry'
 import { useSession } from '../state/session'
 import { papers } from '../theme'
@@ -52,8 +53,8 @@ function draw(): void {
   drawMarkTexts(c, scales.value[0]!, inks)
   c.restore()
   const pens: Record<Drawn['ink'], Partial<Pen>> = {
-    one: { color: inks.family['level'] ?? inks.ink, width: 1.7, dash: [] },
-    other: { color: inks.family['pan'] ?? inks.ink, width: 1.7, dash: [2, 3] },
+    one: { color: inks.family[inkOf(props.curves[0]!.scale)] ?? inks.ink, width: 1.8, dash: [] },
+    other: { color: inks.pencil, width: 1.4, dash: [5, 3] },
     difference: { color: inks.ink, width: 1.5, dash: [] },
   }
   props.curves.forEach((drawn, i) =>

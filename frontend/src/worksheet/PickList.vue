@@ -22,6 +22,7 @@ const picked = defineModel<string[]>({ required: true })
     :item-height="25"
     :placement="worksheet.folded ? 'top-start' : 'bottom-start'"
     :fallback-placements="['bottom-start', 'top-start']"
+    append-to="#lists"
     popper-class="low-list"
     size="small"
     :aria-label="label"

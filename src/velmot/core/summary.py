@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 
+from velmot.core.envelope import Envelope
 from velmot.core.outline import remembered_outline
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
@@ -54,6 +56,16 @@ def picture_of(session: Session, lane: Lane, columns: int) -> Picture:
     least, most = y.min(), y.max()
     scaled = np.rint((y - least) / (most - least) * 100) if most > least else np.full_like(y, 50)
     return Picture(ink_of(parameter), scaled[0].astype(int).tolist(), scaled[1].astype(int).tolist())
+
+
+def pictures_together(curves: Iterable[tuple[Envelope, Parameter]], length: int, columns: int) -> list[Picture]:
+    """Outlines of several curves over ``[0, length]`` by their places in their ranges, 0 to 100 of what all of them span."""
+    some = [*curves]
+    outlines = [remembered_outline(curve, 0, max(length, columns), columns) for curve, _ in some]
+    places = [p.position(np.stack(ends)) for (_, p), ends in zip(some, outlines, strict=True)]
+    least, most = min(p.min() for p in places), max(p.max() for p in places)
+    scaled = [np.rint((p - least) / ((most - least) or 1.0) * 100).astype(int) for p in places]
+    return [Picture(ink_of(p), y[0].tolist(), y[1].tolist()) for (_, p), y in zip(some, scaled, strict=True)]
 
 
 def outline_of(session: Session, lane: Lane, columns: int) -> tuple[Floats, Floats]:

@@ -15,10 +15,14 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session
+from velmot.core.summary import pictures_together
 from velmot.core.time import beats_of
 from velmot.presentation.curves import Curve, View, curve_of
-from velmot.presentation.tracks import ParameterOut, parameter_out
+from velmot.presentation.tracks import ParameterOut, Picture, parameter_out
 from velmot.storage import history
+
+SMALL = 60
+"""Columns of a row's small curves."""
 
 
 @dataclass(frozen=True)
@@ -33,12 +37,17 @@ class Asked:
 class ComparedOut(BaseModel):
     """One pair: what kind of difference, the largest, and where."""
 
+    key: str
     one: str
     other: str
     kind: Literal["same", "changed", "only one", "only other"]
     largest: str
     at: float
     at_text: str
+    parameters: list[str] = Field(description="The parameter of the one and of the other.")
+    pictures: list[Picture] = Field(
+        description="Both over the session, in one scale; none where there is a single pair."
+    )
 
 
 class DrawnPair(BaseModel):
@@ -63,12 +72,15 @@ class CompareOut(BaseModel):
     drawn: DrawnPair | None
 
 
-def compare_out(id: int, one: Asked, other: Asked, row: int = 0, view: View | None = None) -> CompareOut:
-    """Two sides compared; with a view, the curves of one row."""
+def compare_out(id: int, one: Asked, other: Asked, row: str = "", view: View | None = None) -> CompareOut:
+    """Two sides compared, the largest difference of the parameter's range first; with a view, the curves of one row."""
     sessions_of, only, rows = _sides(id, one, other)
-    drawn = _drawn(*sessions_of, rows[min(row, len(rows) - 1)], view) if view and rows else None
+    rows.sort(key=lambda x: -x.largest / x.measure.span)
+    wanted = next((x for x in rows if _key(x) == row), rows[0] if rows else None)
+    drawn = _drawn(*sessions_of, wanted, view) if view and wanted else None
     same = not only and all(row.same for row in rows)
-    return CompareOut(same=same, rows=[_row_out(sessions_of[0], row) for row in rows], only=only, drawn=drawn)
+    said = [_row_out(sessions_of[0], row, len(rows) > 1) for row in rows]
+    return CompareOut(same=same, rows=said, only=only, drawn=drawn)
 
 
 def _sides(id: int, this: Asked, that: Asked) -> tuple[tuple[Session, Session], list[str], list[Compared]]:
@@ -96,14 +108,23 @@ def _sides(id: int, this: Asked, that: Asked) -> tuple[tuple[Session, Session], 
     return both, [], comparison.revisions_compared(one, other, (said[0], said[1]))
 
 
-def _row_out(session: Session, row: Compared) -> ComparedOut:
+def _key(row: Compared) -> str:
+    return f"{row.one.parameter.id} {row.one.name}"
+
+
+def _row_out(session: Session, row: Compared, small: bool) -> ComparedOut:
+    curves = [(_curve(side), side.parameter) for side in (row.one, row.other)]
+    pictures = pictures_together(curves, session.length, SMALL) if small else []
     return ComparedOut(
+        key=_key(row),
         one=row.one.name,
         other=row.other.name,
         kind=row.kind,  # type: ignore[arg-type]
         largest=row.measure.format_distance(row.largest) + (" of the range" if row.by_position else ""),
         at=beats_of(row.at),
         at_text=str(session.tempo.position(row.at)),
+        parameters=[row.one.parameter.id, row.other.parameter.id],
+        pictures=[Picture(**vars(p)) for p in pictures],
     )
 
 

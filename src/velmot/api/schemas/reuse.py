@@ -32,7 +32,7 @@ class CompareIn(Schema):
 
     one: SideIn
     other: SideIn
-    row: Annotated[int, Field(ge=0)] = 0
+    row: Annotated[str, Field(max_length=1000)] = ""
     view: View | None = None
 
 
