@@ -2,17 +2,16 @@
 import 'element-plus/es/components/base/style/css'
 import 'element-plus/es/components/button/style/css'
 import 'element-plus/es/components/checkbox/style/css'
-import 'element-plus/es/components/dialog/style/css'
 import 'element-plus/es/components/input/style/css'
 import 'element-plus/es/components/message/style/css'
 import 'element-plus/es/components/progress/style/css'
 import 'element-plus/es/components/radio-group/style/css'
 import 'element-plus/es/components/radio-button/style/css'
 import 'element-plus/es/components/select-v2/style/css'
-import { ElButton, ElCheckbox, ElDialog, ElInput, ElProgress, ElRadio, ElSelectV2 } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput, ElProgress, ElRadio, ElSelectV2 } from 'element-plus'
 import type { App } from 'vue'
 
-const USED = [ElButton, ElCheckbox, ElDialog, ElInput, ElProgress, ElRadio, ElSelectV2]
+const USED = [ElButton, ElCheckbox, ElInput, ElProgress, ElRadio, ElSelectV2]
 
 export function installElements(app: App): void {
   for (const element of USED) app.use(element)

@@ -70,7 +70,7 @@ def test_no_request_leaves_this_machine(desk, server, page):
 def test_what_was_on_screen_is_there_again_after_leaving(desk, page):
     desk.open()
     desk.drag_range("bell.level", 32, 48)
-    page.get_by_role("button", name="Pin Growl drive").click()
+    page.get_by_role("button", name="Pin Foghorn Growl drive").click()
     page.reload()
     expect(page.get_by_role("textbox", name="Range start")).to_have_value("9.1.00")
     expect(page.locator("[data-strip='foghorn.growl.growl-drive']")).to_be_attached()
