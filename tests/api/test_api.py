@@ -16,6 +16,7 @@ from velmot.storage import sessions
 from velmot.storage.models import StoredEnvelope, StoredSession
 
 CARRY = {"verb": "carry", "lanes": ["L1"], "targets": ["choir"], "start": 32, "end": 48}
+CARRIED = "Carry Bell buoy Level from 9.1.00 to 13.1.00 to Kelp choir, the same place, copied; edges jump"
 SHAPE = {"code", "message", "place", "accepted", "head", "remedy"}
 
 
@@ -44,7 +45,7 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
     said = post(client, f"{demo}/preview", ask).json()
     assert session_file.write(sessions.load(demo)) == before
     (touched,) = said["touched"]
-    assert said["title"] == "Carry Bell buoy Level to Kelp choir"
+    assert said["title"] == CARRIED
     assert [c["code"] for c in said["cautions"]] == ["not-reading"]
     done = post(client, f"{demo}/apply", ask).json()
     assert (done["revision"], done["title"], done["undo"]) == (1, said["title"], said["title"])
@@ -74,7 +75,7 @@ def test_a_missing_parameter_is_added_previewed_and_undone(client, demo):
 def test_the_log_names_what_was_touched(client, demo):
     post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
     (line,) = client.get(f"/api/sessions/{demo}/log").json()["lines"]
-    assert line["title"] == "Carry Bell buoy Level to Kelp choir" and not line["undone"]
+    assert line["title"] == CARRIED and not line["undone"]
     assert [(t["parameter"], t["start"], t["end"]) for t in line["touched"]] == [("choir.level", 32, 48)]
 
 

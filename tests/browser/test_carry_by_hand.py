@@ -36,7 +36,9 @@ def test_a_newcomers_first_carry_with_the_mouse(desk, server, page):
     page.get_by_role("button", name="Redo").click()
     desk.at_revision(1)
     page.get_by_role("link", name="Log").click()
-    expect(page.get_by_role("main", name="Log")).to_contain_text("Carry Bell buoy Level to Kelp choir")
+    expect(page.get_by_role("main", name="Log")).to_contain_text(
+        "Carry Bell buoy Level from 9.1.00 to 13.1.00 to Kelp choir, the same place, copied"
+    )
     page.get_by_role("link", name="Take out…").click()
     with page.expect_download() as download:
         page.get_by_role("link", name="Take the session file").click()

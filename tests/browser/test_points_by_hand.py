@@ -58,7 +58,7 @@ def test_a_point_is_dragged_typed_nudged_and_removed_and_each_is_one_entry(desk,
     desk.at_revision(5)
     assert len(server.session().lane("L1").envelope) == 24
     titles = [line["title"] for line in server.json("sessions/1/log")["lines"]]
-    assert titles[0] == "Remove 1 point of Bell buoy Level" and len(titles) == 5
+    assert titles[0].startswith("Remove 1 point of Bell buoy Level") and len(titles) == 5
 
 
 def test_a_double_click_adds_and_a_dragged_middle_bends(desk, server, page):

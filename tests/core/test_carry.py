@@ -44,7 +44,10 @@ def test_bars_3_and_4_to_a_track_without_a_lane():
     (touched,) = change.touched
     assert (touched.points_before, touched.points_after) == (0, 4)
     assert touched.difference == pytest.approx(10) and touched.difference_at == 8 * BEAT
-    assert change.title == "Carry Bell Level to Choir" and not change.cautions
+    assert (
+        change.title == "Carry Bell Level from 3.1.00 to 5.1.00 to Choir, the same place, copied; edges jump"
+        and not change.cautions
+    )
 
 
 def test_a_ramp_leads_in_and_out_inside_the_range():

@@ -139,7 +139,6 @@ class Change:
     differently (None: those of `touched`), `because` in words why it could be elsewhere.
     """
 
-    title: str
     lanes: tuple[LaneSwap, ...] = ()
     tracks: tuple[TrackSwap, ...] = ()
     touched: tuple[LaneChange, ...] = ()
@@ -148,6 +147,7 @@ class Change:
     heard: HeardFigure | None = None
     named: Mapping[str, Spans] | None = None
     because: str = ""
+    title: str = ""
 
     def spans_of(self, parameter: str) -> Spans:
         """The spans in which what is heard of a parameter may change, as the change names them."""

@@ -1,11 +1,12 @@
 """Every verb Velmot knows, one module each; each has a request type and a plan. `core/verbs.py` lists them."""
 
+from dataclasses import replace
 from importlib import import_module
 
 from velmot.core.change import Change
 from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
-from velmot.core.operations.telling import Told
+from velmot.core.operations.telling import Told, in_words
 from velmot.core.session import Session
 from velmot.core.verbs import VERBS
 
@@ -24,7 +25,10 @@ def plan(session: Session, verb: str, request: Request) -> Change:
 
     What it does to what is heard outside the spans it names is found here, for every verb alike.
     """
-    return with_elsewhere(session, OPERATIONS[verb].plan(session, request))
+    made = replace(
+        OPERATIONS[verb].plan(session, request), title=in_words(sentence(session, verb, request)).rstrip(".")
+    )
+    return with_elsewhere(session, made)
 
 
 def sentence(session: Session, verb: str, request: Request) -> Told:

@@ -19,7 +19,7 @@ from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.time import MOST_TICKS, Tick
-from velmot.core.wording import counted, parameter_name, span_text
+from velmot.core.wording import counted, span_text
 
 
 @dataclass(frozen=True)
@@ -57,9 +57,7 @@ def plan(session: Session, request: AddPoints) -> Change:
     work = WorkingCopy(session)
     work.write(parameter.id, request.home, envelope, (zero + first, min(zero + last, end)), limited)
     work.cautions += say.limited_values(parameter, limited)
-    count = len(request.spots)
-    what = "a point" if count == 1 else counted(count, "point")
-    return work.change(f"Add {what} to {parameter_name(session, parameter.id)}")
+    return work.change()
 
 
 def _coordinate(parameter: Parameter, value: float) -> float:

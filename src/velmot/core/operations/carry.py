@@ -24,7 +24,7 @@ from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session, Track
 from velmot.core.spans import runs, topmost
 from velmot.core.time import Tick
-from velmot.core.wording import counted, named, parameter_name, span_text
+from velmot.core.wording import counted, parameter_name, span_text
 
 
 @dataclass(frozen=True)
@@ -98,7 +98,7 @@ def plan(session: Session, request: Carry) -> Change:
         work.set_to_read(t.id for t in targets)
     hit = {wider.owner(s.parameter).id for s in work.lane_swaps()}
     work.cautions += [say.not_reading(t) for t in targets if not work.track(t.id).reads and t.id in hit]
-    return work.change(_title(request, session, lanes, targets))
+    return work.change()
 
 
 def _runs(session: Session, loads: list[_Load]) -> list[_Run]:
@@ -263,12 +263,6 @@ def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Paramete
     silences = dict.fromkeys(x.silence for x in made if x.silence)
     work.cautions += [Caution("silence", said, track=cell.track.id) for said in silences]
     return [x.fragment for x in made], sum(x.spans_limited for x in made)
-
-
-def _title(request: Carry, session: Session, lanes: list[Lane], targets: list[Track]) -> str:
-    verb = "Carry" if request.how == "copy" else "Move"
-    what = named([session.lane_name(lane) for lane in lanes], "lane")
-    return f"{verb} {what} to {named([t.name for t in targets], 'track')}"
 
 
 def sentence(session: Session, request: Carry) -> tell.Told:

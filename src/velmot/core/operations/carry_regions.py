@@ -15,7 +15,7 @@ from velmot.core.matching import same_parameter, with_same_parameter
 from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_regions import names_of, regions_of
+from velmot.core.operations.chosen_regions import regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
 from velmot.core.operations.landing import Landed
@@ -89,7 +89,7 @@ def plan(session: Session, request: CarryRegions) -> Change:
     if request.set_to_read:
         work.set_to_read(dict.fromkeys(x.target for x in landings))
     after = work.after()
-    change = change_between(session, after, _title(session, request, regions), work.cautions, work.named)
+    change = change_between(session, after, work.cautions, work.named)
     hit = dict.fromkeys(after.owner(t.parameter).id for t in change.touched)
     unread = [say.not_reading(after.track(id)) for id in hit if not after.track(id).reads]
     return replace(change, cautions=(*change.cautions, *unread))
@@ -310,16 +310,6 @@ def _match(work: WorkingCopy, parameter: Parameter, landing: _Landing) -> Parame
     if target is None:
         work.cautions.append(say.no_such_parameter(track, parameter.name, f"like {landing.source.name}'s"))
     return target
-
-
-def _title(session: Session, request: CarryRegions, regions: list[tuple[Track, Region]]) -> str:
-    verb = {"move": "Move", "copy": "Copy", "repeat": "Repeat"}[request.how]
-    what = names_of(regions) if request.automation != "alone" else f"the automation of {names_of(regions)}"
-    where = ", ".join(session.track(t).name for t in request.targets[:2])
-    if request.how == "repeat":
-        where = f"{where} {request.times} times".strip() if request.until is None else f"{where} to fill".strip()
-        return f"{verb} {what} {where}"
-    return f"{verb} {what} to {where}" if where else f"{verb} {what}"
 
 
 def sentence(session: Session, request: CarryRegions) -> tell.Told:

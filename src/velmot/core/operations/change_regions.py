@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from velmot.core.change import Change
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_regions import checked_name, names_of, regions_of
+from velmot.core.operations.chosen_regions import checked_name, regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
 from velmot.core.operations.working_copy import WorkingCopy
@@ -34,9 +34,7 @@ def plan(session: Session, request: ChangeRegions) -> Change:
         if muted != region.muted:
             for lane in session.lanes_in(region.id):
                 work.name(lane.parameter, region.start, region.end)
-    verb = "Rename" if name is not None else "Mute" if request.muted else "Unmute"
-    title = f"{verb} {names_of(regions)}{f' to {name}' if name else ''}"
-    return change_between(session, work.after(), title, named=work.named)
+    return change_between(session, work.after(), named=work.named)
 
 
 def sentence(session: Session, request: ChangeRegions) -> tell.Told:

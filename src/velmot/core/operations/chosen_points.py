@@ -11,7 +11,6 @@ from velmot.core.operations.frame import says
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 from velmot.core.time import MOST_TICKS
-from velmot.core.wording import counted, named
 
 
 @dataclass(frozen=True)
@@ -62,10 +61,3 @@ def possible_values(parameter: Parameter, coordinates: list[float]) -> tuple[lis
     beyond = sum(abs(a - b) > 1e-12 for a, b in zip(kept, coordinates, strict=True))
     values = [parameter.nearest(float(parameter.axis.value_of(y))) for y in kept]
     return [min(max(v, parameter.low), parameter.high) for v in values], beyond
-
-
-def title(session: Session, verb: str, chosen: Chosen, noun: str = "point") -> str:
-    """“Move 3 points of Bell buoy Level”."""
-    count = sum(len(points) for _, points in chosen)
-    what = f"a {noun}" if count == 1 and noun != "point" else counted(count, noun)
-    return f"{verb} {what} of {named([session.lane_name(lane) for lane, _ in chosen], 'lane')}"

@@ -20,7 +20,6 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session
 from velmot.core.time import MOST_TICKS, Tick
-from velmot.core.wording import named
 
 
 @dataclass(frozen=True)
@@ -47,20 +46,20 @@ class Clear:
 def plan(session: Session, request: Clear) -> Change:
     """The change that clears, and how many lanes and points it takes; nothing that is not named is touched."""
     lanes = _lanes(session, request)
-    work, what = WorkingCopy(session), named([session.lane_name(lane) for lane in lanes], "lane")
+    work = WorkingCopy(session)
     if request.scope == "range":
         need_range(request.start, request.end)
         if request.start is None or request.end is None:
             raise RequestError("range-none", "no range is chosen", place="range", accepted="a start and an end")
         for lane in lanes:
             _clear_range(work, lane, request.start, request.end, request.way)
-        return work.change(f"Clear a range of {what}")
+        return work.change()
     for lane in lanes:
         work.write(lane.parameter, lane.home, None, session.span(lane))
     work.cautions.append(say.takes(lanes))
     if request.static != "keep":
         work.rest_at({x.parameter: _resting(session, x, request) for x in lanes if x.on_track})
-    return work.change(f"Clear {what}")
+    return work.change()
 
 
 def _lanes(session: Session, request: Clear) -> list[Lane]:

@@ -45,8 +45,7 @@ def plan(session: Session, request: CutRegions) -> Change:
         for lane in session.lanes_in(region.id):
             work.write(lane.parameter, region.id, editing.until(lane.envelope, seam))
             work.write(lane.parameter, second.id, editing.since(lane.envelope, seam).shift(-seam))
-    title = f"Cut {names_of(cut)} at {session.tempo.position(request.at)}"
-    return change_between(session, work.after(), title, because=LATER)
+    return change_between(session, work.after(), because=LATER)
 
 
 def sentence(session: Session, request: CutRegions) -> tell.Told:

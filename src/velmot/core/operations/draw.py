@@ -20,7 +20,6 @@ from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.thinning import thinned
-from velmot.core.wording import parameter_name
 
 
 @dataclass(frozen=True)
@@ -49,7 +48,7 @@ def plan(session: Session, request: Draw) -> Change:
     work = WorkingCopy(session)
     work.lay(parameter, [Landed(ticks[0], fragment)], home=request.home, limited=limited)
     work.cautions += say.limited_values(parameter, limited)
-    return work.change(f"Draw on {parameter_name(session, parameter.id)}")
+    return work.change()
 
 
 def _fragment(parameter: Parameter, ticks: list[int], values: list[float], tolerance: float) -> Fragment:

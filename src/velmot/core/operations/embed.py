@@ -42,7 +42,7 @@ def plan(session: Session, request: Embed) -> Change:
     otherwise = (
         f"no track lane of these parameters runs where {names_of(regions)} {'lies' if len(regions) == 1 else 'lie'}"
     )
-    return change_heard_alike(session, after, f"Embed into {names_of(regions)}", cautions, otherwise)
+    return change_heard_alike(session, after, cautions, otherwise)
 
 
 def embed_into(

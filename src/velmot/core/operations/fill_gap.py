@@ -19,7 +19,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.segments import HOLD
 from velmot.core.session import Session
 from velmot.core.time import Tick
-from velmot.core.wording import parameter_name, span_text
+from velmot.core.wording import span_text
 
 
 @dataclass(frozen=True)
@@ -54,10 +54,8 @@ def plan(session: Session, request: FillGap) -> Change:
     work = WorkingCopy(session)
     work.lay(parameter, [Landed(request.start, Fragment(Envelope.of(rows, parameter.axis), length))])
     work.name(parameter.id, request.start, request.end)
-    verb = "Hold" if hold else "Join"
-    title = f"{verb} {parameter_name(session, parameter.id)} over {span_text(session, request.start, request.end)}"
     track = session.owner(parameter.id)
-    return change_between(session, work.after(), title, [] if track.reads else [not_reading(track)], work.named)
+    return change_between(session, work.after(), [] if track.reads else [not_reading(track)], work.named)
 
 
 def sentence(session: Session, request: FillGap) -> tell.Told:

@@ -15,9 +15,7 @@ from velmot.core.session import Region, Session
 from velmot.core.wording import is_or_are, named, parameter_name
 
 
-def change_heard_alike(
-    before: Session, after: Session, title: str, cautions: Iterable[Caution], otherwise: str
-) -> Change:
+def change_heard_alike(before: Session, after: Session, cautions: Iterable[Caution], otherwise: str) -> Change:
     """The change from one session to the other, with the largest difference in what is heard, found by comparing.
 
     Raises RequestError, naming the place, if anything would be heard differently, or if nothing changes: for
@@ -37,7 +35,7 @@ def change_heard_alike(
         said_so = f"{name} would be heard up to {far} differently at {after.tempo.position(worst.at)}"
         raise RequestError("heard-differs", said_so, place="regions", accepted="regions that do not overlap others")
     touched = _lane_changes(before, after, lanes)
-    return Change(title, lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
+    return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
 
 
 def sounding(regions: list[Region], cautions: list[Caution], what: str) -> list[Region]:

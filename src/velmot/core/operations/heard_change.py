@@ -17,7 +17,6 @@ from velmot.core.wording import parameter_name
 def change_between(
     before: Session,
     after: Session,
-    title: str,
     cautions: Iterable[Caution] = (),
     named: Mapping[str, Sequence[tuple[int, int]]] | None = None,
     because: str = "",
@@ -33,7 +32,7 @@ def change_between(
         said = (no_change(),)
     spans = {p: tuple(runs(some)) for p, some in (named or {}).items()}
     touched = _heard_changes(before, after, lanes, tracks)
-    return Change(title, lanes, tracks, touched, said, named=spans, because=because)
+    return Change(lanes, tracks, touched, said, named=spans, because=because)
 
 
 def swaps_between(before: Session, after: Session) -> tuple[tuple[LaneSwap, ...], tuple[TrackSwap, ...]]:

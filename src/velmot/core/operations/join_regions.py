@@ -12,7 +12,7 @@ from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_regions import names_of, regions_of
+from velmot.core.operations.chosen_regions import regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
 from velmot.core.operations.working_copy import WorkingCopy
@@ -43,7 +43,7 @@ def plan(session: Session, request: JoinRegions) -> Change:
         work.write(parameter, first.id, _joined(session, parameter, parts))
         for part in parts[1:]:
             work.write(parameter, part.id, None)
-    return change_between(session, work.after(), f"Join {names_of(regions)} of {track.name}", because=EARLIER)
+    return change_between(session, work.after(), because=EARLIER)
 
 
 def _check(session: Session, regions: list[tuple[Track, Region]]) -> None:

@@ -51,7 +51,7 @@ def plan(session: Session, request: Lift) -> Change:
         _lift(work, session.parameter(parameter), mine)
     name = names_of(regions)
     otherwise = f"{name} {'has' if len(regions) == 1 else 'have'} no lane of these parameters to lift"
-    return change_heard_alike(session, work.after(), f"Lift from {name}", work.cautions, otherwise)
+    return change_heard_alike(session, work.after(), work.cautions, otherwise)
 
 
 def _lift(work: WorkingCopy, parameter: Parameter, regions: list[Region]) -> None:

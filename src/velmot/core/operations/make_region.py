@@ -46,8 +46,7 @@ def plan(session: Session, request: MakeRegion) -> Change:
     cautions: list[Caution] = []
     if request.parameters:
         made, cautions = embed_into(made, [(made.track(track.id), region)], request.parameters, keep_under=True)
-    what = "container" if request.container else "region"
-    return change_between(session, made, f"Make the {what} {name} on {track.name}", cautions)
+    return change_between(session, made, cautions)
 
 
 def sentence(session: Session, request: MakeRegion) -> tell.Told:

@@ -10,7 +10,7 @@ from velmot.core.change import Caution, Change
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values, title
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
@@ -36,7 +36,7 @@ def plan(session: Session, request: MovePoints) -> Change:
             said = f"In {session.lane_name(lane)} the moved points stop at the next unpicked point or the lane's end"
             work.cautions.append(Caution("stopped", said, lane=lane.id))
         _move(work, lane, points, by, request.rise)
-    return work.change(title(session, "Move", chosen))
+    return work.change()
 
 
 def _move(work: WorkingCopy, lane: Lane, points: list[int], by: int, rise: float) -> None:

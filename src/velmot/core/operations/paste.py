@@ -90,7 +90,7 @@ def plan(session: Session, request: Paste) -> Change:
         work.land_mapped(parameter, _mapped(clip, parameter, request), at)
         if not session.owner(parameter.id).reads:
             work.cautions.append(say.not_reading(session.owner(parameter.id)))
-    return work.change(f"Paste {named([f'{c.track} {c.name}' for c in request.clips], 'lane')}")
+    return work.change()
 
 
 def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) -> Parameter | None:

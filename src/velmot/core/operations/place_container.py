@@ -54,7 +54,7 @@ def plan(session: Session, request: PlaceContainer) -> Change:
             work.cautions.append(say.limited_spans(made.spans_limited, track, parameter, region.start, region.end))
         work.write(parameter.id, region.id, made.fragment.envelope)
         work.name(parameter.id, region.start, region.end)
-    return change_between(session, work.after(), f"Place {region.name} on {track.name}", work.cautions, work.named)
+    return change_between(session, work.after(), work.cautions, work.named)
 
 
 def _same(track: Track, clip: Clip, taken: set[str]) -> Parameter | None:

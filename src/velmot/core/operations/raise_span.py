@@ -16,7 +16,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
 from velmot.core.sums import sum_axis
 from velmot.core.time import Tick
-from velmot.core.wording import counted, named
+from velmot.core.wording import counted
 
 
 @dataclass(frozen=True)
@@ -56,11 +56,7 @@ def plan(session: Session, request: RaiseSpan) -> Change:
     if not any(distance_unit(session, lane) == unit for lane in lanes):
         units = dict.fromkeys(distance_unit(session, lane) or "plain numbers" for lane in lanes)
         raise RequestError("unit", f"no chosen lane is in {unit}", place="unit", accepted=", ".join(units))
-    way = "Raise" if request.amount >= 0 else "Lower"
-    what = named([session.lane_name(lane) for lane in lanes], "lane")
-    alike = next(lane for lane in lanes if distance_unit(session, lane) == unit)
-    by = session.parameter(alike.parameter).format_distance(abs(request.amount))
-    return work.change(f"{way} {what} by {by}")
+    return work.change()
 
 
 def distance_unit(session: Session, lane: Lane) -> str:

@@ -9,7 +9,7 @@ import numpy as np
 from velmot.core.change import Change
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, title
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Session
@@ -32,7 +32,7 @@ def plan(session: Session, request: RemovePoints) -> Change:
         ticks, values, bends = lane.envelope.arrays()
         after = lane.envelope.with_points(ticks[keep], values[keep], bends[keep]) if keep.any() else None
         work.rewrite(lane, after, *between_neighbours(lane.envelope, points))
-    return work.change(title(session, "Remove", chosen))
+    return work.change()
 
 
 def sentence(session: Session, request: RemovePoints) -> tell.Told:

@@ -11,7 +11,7 @@ from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_regions import names_of, regions_of
+from velmot.core.operations.chosen_regions import regions_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.heard_change import change_between
 from velmot.core.operations.working_copy import WorkingCopy
@@ -48,7 +48,7 @@ def plan(session: Session, request: RemoveRegions) -> Change:
         work.drop(track.id, region.id)
     if lanes:
         cautions.append(say.takes(lanes, "region lane"))
-    return change_between(session, work.after(), f"Remove {names_of(regions)}", cautions, work.named, BEHIND)
+    return change_between(session, work.after(), cautions, work.named, BEHIND)
 
 
 def _lifting(session: Session, regions: tuple[str, ...]) -> Change:

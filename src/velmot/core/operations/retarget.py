@@ -18,7 +18,6 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 from velmot.core.time import Tick
-from velmot.core.wording import named, parameter_name
 
 
 @dataclass(frozen=True)
@@ -67,8 +66,7 @@ def plan(session: Session, request: Retarget) -> Change:
     if request.set_to_read:
         work.set_to_read(tracks)
     work.cautions += [say.not_reading(work.track(id)) for id in tracks if not work.track(id).reads]
-    names = [parameter_name(session, t.parameter) for t in request.targets]
-    return work.change(f"Retarget {session.lane_name(lane)} to {named(names, 'parameter')}")
+    return work.change()
 
 
 def mapping_of(request: Retarget, target: Target) -> Mapping:

@@ -27,7 +27,7 @@ def plan(session: Session, request: SetPrecedence) -> Change:
     wanted = Precedence(request.wins)
     if wanted is session.precedence:
         said = f"{wanted.value.capitalize()} lanes win already: nothing would change"
-        return Change("Keep the precedence", cautions=(Caution("no-change", said),))
+        return Change(cautions=(Caution("no-change", said),))
     after = replace(session, precedence=wanted)
     touched = []
     for parameter in dict.fromkeys(x.parameter for x in session.lanes if not x.on_track):
@@ -40,7 +40,7 @@ def plan(session: Session, request: SetPrecedence) -> Change:
             touched.append(heard_lane_change(session, after, parameter, start, end))
     said = f"{counted(len(touched), 'parameter')} would be heard differently"
     cautions = (Caution("heard-differs", said),) if touched else ()
-    return Change(f"Let {wanted.value} lanes win", (), (), tuple(touched), cautions, precedence=wanted)
+    return Change((), (), tuple(touched), cautions, precedence=wanted)
 
 
 def sentence(session: Session, request: SetPrecedence) -> tell.Told:

@@ -10,7 +10,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values, title
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
@@ -42,7 +42,7 @@ def plan(session: Session, request: SetValues) -> Change:
         after = lane.envelope.with_points(ticks, values, bends)
         work.rewrite(lane, after, *between_neighbours(after, points), limited)
         work.cautions += say.limited_values(parameter, limited)
-    return work.change(title(session, "Set", chosen))
+    return work.change()
 
 
 def _wanted(parameter: Parameter, lane: Lane, points: list[int], text: str) -> list[float]:

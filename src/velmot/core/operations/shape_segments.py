@@ -9,7 +9,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, title
+from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.segments import HOLD, MAX_BEND
@@ -39,8 +39,7 @@ def plan(session: Session, request: ShapeSegments) -> Change:
         bends[points] = HOLD if request.bend is None else request.bend
         after = lane.envelope.with_points(ticks, values, bends)
         work.rewrite(lane, after, *between_neighbours(after, points))
-    shape = "Hold" if request.bend is None else "Straighten" if request.bend == 0 else "Bend"
-    return work.change(title(session, shape, chosen, "segment"))
+    return work.change()
 
 
 def sentence(session: Session, request: ShapeSegments) -> tell.Told:

@@ -239,9 +239,9 @@ class WorkingCopy:
 
     def after(self) -> Session:
         """The session as it was written, checked."""
-        return Change("", self.lane_swaps(), self.track_swaps()).applied_to(self.before)
+        return Change(self.lane_swaps(), self.track_swaps()).applied_to(self.before)
 
-    def change(self, title: str) -> Change:
+    def change(self) -> Change:
         """The change from what stands to what was written, shown by its lanes."""
         swaps, tracks = self.lane_swaps(), self.track_swaps()
         said = tuple(dict.fromkeys(self.cautions))
@@ -251,7 +251,7 @@ class WorkingCopy:
         for swap in swaps:
             written = self._lanes[swap.parameter, swap.home]
             touched.append(lane_change(self.session, swap, written.span or (0, self.session.length), written.limited))
-        return Change(title, swaps, tracks, tuple(touched), said)
+        return Change(swaps, tracks, tuple(touched), said)
 
 
 def _both(one: Span, other: Span) -> Span:
