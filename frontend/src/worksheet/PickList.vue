@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A list to pick several from, by typing; it looks the same on every sheet. Other settings go on to the control.
-// From the folded sentence, which lies at the foot of the window, it opens upwards.
+// From the folded sentence, which lies at the foot of the window, it opens upwards; it is only made once it is wanted.
 import { useWorksheet } from '../state/worksheet'
 
 const worksheet = useWorksheet()
@@ -10,6 +10,7 @@ const picked = defineModel<string[]>({ required: true })
 
 <template>
   <ElSelectV2
+    v-if="!worksheet.folded || worksheet.editing"
     v-model="picked"
     :options="options"
     multiple

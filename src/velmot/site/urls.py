@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -27,7 +28,9 @@ def open_demo(request: HttpRequest) -> Any:
 
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
-    return render(request, "index.html")
+    """The one page; a session's is told to fetch that session while its script is still being read."""
+    found = re.match(r"/sessions/(\d{1,18})(?:/|$)", request.path)
+    return render(request, "index.html", {"session": found[1] if found else None})
 
 
 def nothing_here(request: HttpRequest) -> HttpResponse:
