@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The frame of an open session: its name, the places, undo and redo, and what went wrong.
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { ElButton } from 'element-plus'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from './bench/geometry'
 import { inField, useKeys } from './keys'
@@ -48,6 +49,15 @@ async function finishNaming(): Promise<void> {
   if (!naming.value) return
   naming.value = false
   await session.rename(name.value)
+}
+
+const undoButton = ref<InstanceType<typeof ElButton> | null>(null)
+const redoButton = ref<InstanceType<typeof ElButton> | null>(null)
+/** A step back or forth; where its button can be pressed no more, the keys go on from the other one. */
+async function walk(way: 'undo' | 'redo'): Promise<void> {
+  await session.walk(way)
+  await nextTick()
+  if (data.value && !data.value[way]) (way === 'undo' ? redoButton : undoButton).value?.ref?.focus()
 }
 
 /** The keys of every program, and the list of Velmot's own. */
@@ -127,13 +137,15 @@ onBeforeUnmount(() => {
         <ElButton
           :disabled="!data.undo"
           :title="data.undo ? `Undo: ${data.undo}` : 'Nothing to undo'"
-          @click="session.walk('undo')"
+          ref="undoButton"
+          @click="walk('undo')"
           >Undo</ElButton
         >
         <ElButton
           :disabled="!data.redo"
           :title="data.redo ? `Redo: ${data.redo}` : 'Nothing to redo'"
-          @click="session.walk('redo')"
+          ref="redoButton"
+          @click="walk('redo')"
           >Redo</ElButton
         >
         <RouterLink class="out" :to="{ name: 'takeout' }">Take out…</RouterLink>

@@ -144,3 +144,28 @@ def test_large_text_leaves_everything_within_reach(server, page, share):
     desk.at_revision(1)
     expect(page.locator("section.strip").first).to_be_visible()
     assert page.evaluate("document.querySelector('#app').scrollWidth <= innerWidth")
+
+
+def test_the_focus_and_both_places_stay_through_apply_undo_and_stepping(server, page):
+    desk = Desk(page, server, folded=True).open()
+    desk.drag_range("bell.level", 32, 48)
+    page.locator("[data-part=targets]").click()
+    page.get_by_role("option", name="Gulls", exact=True).click()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Apply", exact=True).focus()
+    page.keyboard.press("Enter")
+    desk.at_revision(1)
+    expect(desk.result).to_be_focused()
+    page.get_by_role("button", name="Undo").focus()
+    page.keyboard.press("Enter")
+    desk.at_revision(0)
+    expect(page.get_by_role("button", name="Redo")).to_be_focused()
+
+    page.get_by_role("button", name="show all", exact=True).click()
+    places = "[...document.querySelectorAll('.ledger .list, main .scroller')].map(x => x.scrollTop)"
+    page.evaluate("document.querySelector('.ledger .list').scrollTop = 120")
+    page.evaluate("document.querySelector('main .scroller').scrollTop = 90")
+    for lane in ("Bell buoy Pan", "Foghorn Pan"):  # from a lane on view to the next track's
+        page.keyboard.press("e")
+        page.wait_for_timeout(150)
+        assert page.evaluate(places) == [120, 90], lane

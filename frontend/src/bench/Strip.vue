@@ -194,7 +194,7 @@ function resizeByKey(event: KeyboardEvent): void {
 .box {
   position: absolute;
   border: 1px dashed var(--ink);
-  background: rgb(27 36 48 / 6%);
+  background: color-mix(in srgb, var(--ink) 6%, transparent);
   pointer-events: none;
 }
 .said {

@@ -18,6 +18,8 @@ export interface Inks {
   bracket: string
   heard: string
   guest: string
+  /** How the range's band is laid over light papers, and over dark ones. */
+  band: GlobalCompositeOperation
   family: Record<string, string>
 }
 
@@ -27,12 +29,12 @@ let inksFor = ''
 /** The inks of the style sheet, read once for each of the papers: asking the page for styles at every frame is slow. */
 export function readInks(): Inks {
   const papers = document.documentElement.dataset['papers'] ?? ''
-  if (!inks || papers !== inksFor) inks = inksOfPage()
+  if (!inks || papers !== inksFor) inks = inksOfPage(papers)
   inksFor = papers
   return inks
 }
 
-function inksOfPage(): Inks {
+function inksOfPage(papers: string): Inks {
   const style = getComputedStyle(document.documentElement)
   const of = (name: string) => style.getPropertyValue(`--${name}`).trim()
   const families = ['level', 'pan', 'send', 'device', 'switch', 'stepped', 'mute']
@@ -48,6 +50,7 @@ function inksOfPage(): Inks {
     bracket: of('bracket'),
     heard: of('heard'),
     guest: of('guest'),
+    band: papers === 'dark' ? 'lighten' : 'multiply',
     family: Object.fromEntries(families.map((f) => [f, of(f)])),
   }
 }
@@ -167,12 +170,12 @@ function write(c: Context, font: string, text: string, x: number, y: number, roo
   c.fillText(said, x, y)
 }
 
-/** The sand-coloured band of the range, over what is drawn: it only darkens the paper. */
+/** The sand-coloured band of the range, over what is drawn: it tints the paper and leaves the ink. */
 export function drawBand(c: Context, box: Box, start: number, end: number, inks: Inks): void {
   const a = Math.max(xOf(start, box.view, box.width), LEFT)
   const b = Math.min(xOf(end, box.view, box.width), LEFT + box.width)
   if (b <= a) return
-  c.globalCompositeOperation = 'multiply'
+  c.globalCompositeOperation = inks.band
   c.fillStyle = inks.sand
   c.fillRect(a, 0, b - a, box.height)
   c.globalCompositeOperation = 'source-over'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // If applied: the figures and cautions of the preview, and the button that does it.
 import { ElMessage } from 'element-plus'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence, type AnyRequest, type Remedy } from '../api/client'
 import { VERBS } from '../api/table'
 import { useBench } from '../state/bench'
@@ -16,6 +16,7 @@ const selection = useSelection()
 const bench = useBench()
 const preview = usePreview()
 const busy = ref(false)
+const aside = ref<HTMLElement | null>(null)
 
 const change = computed(() => preview.change)
 const touched = computed(() => change.value?.touched ?? [])
@@ -46,6 +47,10 @@ async function apply(read: boolean): Promise<void> {
   preview.spend(request, title)
   for (const place of places.slice(0, 12)) bench.pin(place.parameter)
   if (places[0]) bench.goTo(places[0].parameter, places[0])
+  await nextTick()
+  // The button may be pressed no more: the keys go on from where it was.
+  if (!document.activeElement || document.activeElement === document.body || document.activeElement.matches(':disabled'))
+    aside.value?.focus()
   ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
 }
 
@@ -92,7 +97,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
 </script>
 
 <template>
-  <aside class="result" :class="{ folded: worksheet.folded }" aria-label="If applied" aria-live="polite">
+  <aside
+    ref="aside"
+    tabindex="-1"
+    class="result"
+    :class="{ folded: worksheet.folded }"
+    aria-label="If applied"
+    aria-live="polite"
+  >
     <h2>If applied</h2>
     <p v-if="preview.first" class="first">
       <span
@@ -136,7 +148,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
       <p v-if="touched.length" class="good">Outside {{ outside }} nothing changes</p>
-      <p v-if="touched.length && !limited" class="good">Nothing limited</p>
+      <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>
     <div class="buttons">
       <ElButton type="primary" :disabled="!ready || !worksheet.confirmed" @click="apply(false)">Apply</ElButton>
@@ -152,6 +164,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
   gap: 3px;
   padding: 8px 14px 12px;
   background: var(--fresh-paper);
+}
+.result:focus {
+  outline: none;
 }
 h2 {
   font-size: 13px;
@@ -197,7 +212,7 @@ h2 {
   padding: 2px 12px 8px;
 }
 .folded h2,
-.folded .list {
+.folded .unlimited {
   display: none;
 }
 .folded .big {
