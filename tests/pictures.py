@@ -38,8 +38,7 @@ def all_views(desk: Desk) -> None:
     page.wait_for_selector(".card")
     take(desk, "start")
     desk.open()
-    page.evaluate("localStorage['velmot.folded'] = 'yes'")
-    page.reload()
+    page.keyboard.press("q")
     take(desk, "bench")
     desk.drag_range("bell.level", 32, 48)
     page.get_by_role("button", name="choose a track").click()
@@ -65,6 +64,23 @@ def all_views(desk: Desk) -> None:
     take(desk, "log")
     page.get_by_role("link", name="Take out…").click()
     take(desk, "take-out")
+    page.get_by_role("link", name="Bench").click()
+    dark_and_wide(desk)
+
+
+def dark_and_wide(desk: Desk) -> None:
+    """The same papers in the dark, with the finder open; and the ledger wide."""
+    page = desk.page
+    edge = page.get_by_role("separator", name="Width of the ledger").bounding_box()
+    page.mouse.move(edge["x"] + 3, 400)
+    page.mouse.down()
+    page.mouse.move(edge["x"] + 183, 400, steps=4)
+    page.mouse.up()
+    take(desk, "wide-ledger")
+    page.get_by_role("button", name="Dark", exact=True).click()
+    page.keyboard.press("j")
+    page.keyboard.type("kelp")
+    take(desk, "dark-and-finder")
 
 
 def edit_views(desk: Desk) -> None:
