@@ -146,6 +146,14 @@ def test_large_text_leaves_everything_within_reach(server, page, share):
     assert page.evaluate("document.querySelector('#app').scrollWidth <= innerWidth")
 
 
+@pytest.mark.parametrize("folded", [True, False])
+def test_the_page_itself_never_scrolls(server, page, folded):
+    """It is as high as the window, whatever takes the focus in it."""
+    desk = Desk(page, server, folded).open()
+    desk.drag_range("bell.level", 32, 48)
+    assert page.evaluate("(x => [x.scrollHeight, x.scrollTop])(document.querySelector('#app'))") == [800, 0]
+
+
 def test_the_focus_and_both_places_stay_through_apply_undo_and_stepping(server, page):
     desk = Desk(page, server, folded=True).open()
     desk.drag_range("bell.level", 32, 48)

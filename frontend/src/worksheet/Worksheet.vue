@@ -69,12 +69,13 @@ onMounted(showEdited)
 <style scoped>
 .worksheet {
   display: grid;
-  grid-template-columns: 128px minmax(0, 1fr) 262px;
-  height: 236px;
+  grid-template: minmax(0, 1fr) / 128px minmax(0, 1fr) 262px;
+  height: 242px;
   background: var(--sheet);
 }
 .verbs {
   padding: 6px 0;
+  overflow: auto;
   background: var(--paper);
   border-right: 1px solid var(--line);
 }
