@@ -160,6 +160,7 @@ def test_the_focus_and_both_places_stay_through_apply_undo_and_stepping(server, 
     page.locator("[data-part=targets]").click()
     page.get_by_role("option", name="Gulls", exact=True).click()
     page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="Apply", exact=True)).to_be_enabled()
     page.get_by_role("button", name="Apply", exact=True).focus()
     page.keyboard.press("Enter")
     desk.at_revision(1)
