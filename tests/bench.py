@@ -403,6 +403,7 @@ def measure_find_and_drag(browser, url: str) -> None:
         "range": {"start": start, "end": end},
         "chosen": ["L1"],
     }
+    page.add_init_script("localStorage['velmot.folded'] ??= 'no'")
     page.add_init_script(f"localStorage['velmot.bench.{dense}'] ??= {json.dumps(json.dumps(kept))}")
     page.goto(f"{url}/sessions/{dense}")
     wait_until_drawn(page)
