@@ -29,11 +29,11 @@ def opening_of(session: Session) -> Opening:
     Where that is longer than 64 bars, the 64 in which most points stand. A session in which nothing moves opens on its
     first lanes and first bars.
     """
-    ranked = sorted(session.lanes, key=lambda lane: -_movement(session, lane))
-    moving = [lane for lane in ranked if _movement(session, lane) > 0]
+    far = {lane.id: _movement(session, lane) for lane in session.lanes}
+    moving = sorted((lane for lane in session.lanes if far[lane.id] > 0), key=lambda lane: -far[lane.id])
     by_family = sorted(moving, key=lambda x: _rank(session.parameter(x.parameter)))
     best = {session.owner(lane.parameter).id: lane for lane in reversed(by_family)}
-    firsts = sorted(best.values(), key=lambda x: (_sums_up(session.owner(x.parameter)), -_movement(session, x)))
+    firsts = sorted(best.values(), key=lambda x: (_sums_up(session.owner(x.parameter)), -far[x.id]))
     order = [*firsts, *by_family, *session.lanes]
     chosen = [*dict.fromkeys(lane.parameter for lane in order)][:MOST_STRIPS]
     shown = tuple(p.id for t in session.tracks for p in t.parameters if p.id in chosen)
