@@ -43,10 +43,6 @@ function toTrack(id: string): void {
 function toVerb(verb: VerbId): void {
   worksheet.verb = verb
 }
-function show(start: number, end: number): void {
-  const air = Math.max((end - start) * 0.2, 2)
-  bench.show({ start: start - air, end: end + air })
-}
 /** A position is read by the server, as everywhere. */
 async function toPosition(text: string): Promise<void> {
   const body = { kind: 'position' as const, text, start: 0, parameter: null }
@@ -77,7 +73,7 @@ const everything = computed<Found[]>(() => [
     key: `region ${id}`,
     what: 'region',
     name: `${region.name} on ${track.name}`,
-    go: () => onBench(() => show(region.start, region.start + region.length)),
+    go: () => onBench(() => bench.showAround({ start: region.start, end: region.start + region.length })),
   })),
   ...Object.entries(PAGES).map(([name, said]) => ({
     key: `page ${name}`,

@@ -303,6 +303,18 @@ def test_comparing_lanes_tracks_and_revisions(client, demo):
     assert said["same"] and said["drawn"]["difference"]["values"] == [0] * len(said["drawn"]["difference"]["values"])
     tracks = post(client, f"{demo}/compare", {"one": {"track": "bell"}, "other": {"track": "choir"}}).json()
     assert not tracks["same"] and "only Bell buoy has Vowel filter" not in tracks["only"]
+    far = [float(r["largest"].split()[0]) for r in tracks["rows"]]
+    assert [r["one"].rpartition(" ")[2] for r in tracks["rows"]][:2] == ["cut", "Pan"], (
+        "the largest share of a range first"
+    )
+    assert [r["kind"] == "same" for r in tracks["rows"]] == [False] * 4 + [True] * 2 and far[4:] == [0, 0]
+    assert (
+        all([len(p["lows"]) for p in r["pictures"]] == [60, 60] for r in tracks["rows"])
+        and not said["rows"][0]["pictures"]
+    )
+    last = {"one": {"track": "bell"}, "other": {"track": "choir"}, "view": view, "row": tracks["rows"][3]["key"]}
+    drawn = post(client, f"{demo}/compare", last).json()["drawn"]
+    assert [drawn["one_scale"]["id"], drawn["other_scale"]["id"]] == tracks["rows"][3]["parameters"]
     post(client, f"{demo}/apply", {"revision": 0, "request": CARRY})
     was, now = {"revision": 0}, {"revision": 1}
     changed = post(client, f"{demo}/compare", {"one": was, "other": now, "view": view}).json()

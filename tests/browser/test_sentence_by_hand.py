@@ -125,6 +125,31 @@ def test_a_region_is_repeated(folded, server, page):
     assert len(server.session().track("foghorn").regions) == count + 3
 
 
+def test_what_is_typed_and_hurried_waits_for_what_is_on_its_way(desk, page):
+    """The server is slow: the next field keeps what is typed into it, and Ctrl Enter applies once the preview is there."""
+
+    def slowly(route):
+        page.wait_for_timeout(500)
+        route.continue_()
+
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    desk.choose_track("Gulls")
+    page.route("**/typed", slowly)
+    page.route("**/preview", slowly)
+    start, end = (page.get_by_role("textbox", name=name) for name in ("Range start", "Range end"))
+    start.fill("17")  # beyond the end, which moves along
+    start.press("Enter")
+    end.fill("21")
+    expect(start).to_have_value("17.1.00")
+    expect(end).to_have_value("21")
+    end.press("Enter")
+    expect(end).to_have_value("21.1.00")
+    page.keyboard.press("Control+Enter")
+    desk.at_revision(1)
+    expect(desk.result).to_contain_text("from 17.1.00 to 21.1.00 to Gulls")
+
+
 def test_folding_is_one_key_and_remembered(folded, page):
     folded.open()
     expect(page.locator(".sentence")).to_be_visible()

@@ -77,7 +77,7 @@ useKeys({
   'zoom in': () => bench.zoom(0.7, middle()),
   'zoom out': () => bench.zoom(1 / 0.7, middle()),
   'zoom to session': () => bench.show({ start: 0, end: bench.length }),
-  'zoom to range': () => selection.range && bench.show(around(selection.range)),
+  'zoom to range': () => selection.range && bench.showAround(selection.range),
   'next lane': () => walk('lane', 1),
   'previous lane': () => walk('lane', -1),
   'next track': () => walk('track', 1),
@@ -93,11 +93,6 @@ useKeys({
     selection.letGo()
   },
 })
-
-function around(range: { start: number; end: number }) {
-  const air = (range.end - range.start) * 0.2
-  return { start: range.start - air, end: range.end + air }
-}
 
 /** Scroll no further than brings a strip whole into sight, whether it is made yet or not. */
 function scrollTo(parameter: string): void {

@@ -18,7 +18,7 @@ const pinned = computed(() => bench.pins.includes(props.lane.parameter))
 const chosen = computed(() => selection.lanes.includes(props.lane.id))
 /** What is found of the lane, in words. */
 const found = computed(() => props.lane.findings.map((f) => `, ${f.kind}: ${f.words}`).join(''))
-const about = computed(() => `${parameter.value.family}, ${props.lane.home_name ? '' : 'on the track'}${found.value}`)
+const about = computed(() => `${parameter.value.family}${props.lane.home_name ? '' : ', on the track'}${found.value}`)
 const said = computed(() => {
   const home = props.lane.home_name ? `in ${props.lane.home_name}` : 'on the track'
   return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${found.value}`

@@ -210,6 +210,11 @@ export const useBench = defineStore('bench', () => {
   function show(next: View): void {
     view.value = clampView(next, length.value)
   }
+  /** A span with some air on both sides. */
+  function showAround({ start, end }: Range): void {
+    const air = (end - start) * 0.2
+    show({ start: start - air, end: end + air })
+  }
   function pan(beats: number): void {
     show({ start: view.value.start + beats, end: view.value.end + beats })
   }
@@ -281,6 +286,7 @@ export const useBench = defineStore('bench', () => {
     toggleHeard,
     toggleHeardEverywhere,
     show,
+    showAround,
     pan,
     zoom,
     goTo,

@@ -35,9 +35,7 @@ export class Keeper {
     private readonly id: number,
     now: Kept,
   ) {
-    const former = localStorage.getItem(formerKey(id)) !== null
-    localStorage.removeItem(formerKey(id))
-    this.kept = former ? new Map() : texts(now)
+    this.kept = localStorage.getItem(formerKey(id)) === null ? texts(now) : new Map()
   }
 
   keep(now: Kept, leaving = false): void {
@@ -52,9 +50,12 @@ export class Keeper {
     }
     const body: Kept = Object.fromEntries(changed)
     const call = { params: { path: { id: this.id } }, body, keepalive: leaving }
-    asked(api.PATCH('/api/sessions/{id}/bench', call)).catch((error: unknown) => {
-      if (!(error instanceof ServerProblem)) throw error
-      for (const [name] of changed) this.kept.delete(name) // sent with the next change
-    })
+    asked(api.PATCH('/api/sessions/{id}/bench', call)).then(
+      () => localStorage.removeItem(formerKey(this.id)),
+      (error: unknown) => {
+        if (!(error instanceof ServerProblem)) throw error
+        for (const [name] of changed) this.kept.delete(name) // sent with the next change
+      },
+    )
   }
 }

@@ -87,10 +87,14 @@ function key(event: KeyboardEvent): void {
 }
 /** What was to be applied by key before its preview had come: it is, once that is there. */
 let hurried: AnyRequest | null = null
-watch(ready, (now) => {
-  if (now && hurried === preview.request) void apply(false)
-  if (!preview.waiting) hurried = null
-})
+watch(
+  () => preview.waiting,
+  (now) => {
+    if (now) return
+    if (hurried && hurried === preview.request) void apply(false)
+    hurried = null // one that was refused is not applied later by itself
+  },
+)
 // While capturing, so that an open list of choices does not swallow the key.
 onMounted(() => window.addEventListener('keydown', key, true))
 onBeforeUnmount(() => window.removeEventListener('keydown', key, true))

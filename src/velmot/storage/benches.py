@@ -19,6 +19,6 @@ def kept(row: StoredSession) -> dict[str, Any]:
 def keep(id: int, some: dict[str, Any]) -> None:
     """Keep some of it; the rest stays, so that two windows that change different things both are kept."""
     with transaction.atomic():
-        bench, _ = KeptBench.objects.select_for_update().get_or_create(session=sessions.row(id))
+        bench, _ = KeptBench.objects.get_or_create(session=sessions.row(id))
         bench.content |= some
         bench.save(update_fields=["content"])
