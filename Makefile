@@ -2,7 +2,8 @@
 PYTHON ?= python3
 PORT ?= 8642
 BEHIND ?= 8643
-WORKERS ?= 2
+WORKERS ?= 1
+BROWSERS ?= 2
 VENV := .venv
 PY := $(VENV)/bin/python
 FRONT := frontend
@@ -15,7 +16,7 @@ demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
 	@$(PY) -m velmot.site --demo --port $(PORT)
 
-# The browser waits for pages much of the time, and is done first: two workers then have both cores.
+# Two browsers and one worker for the rest: what waits for pages leaves its core to the others.
 test: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(MAKE) -j2 --output-sync=target checks browser
 
@@ -53,7 +54,7 @@ core: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(PY) -m pytest -n $(WORKERS) src/velmot/core tests --ignore tests/browser
 
 browser: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
-	$(PY) -m pytest tests/browser
+	$(PY) -m pytest -n $(BROWSERS) tests/browser
 
 bench: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(PY) -m tests.bench

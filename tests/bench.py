@@ -206,8 +206,8 @@ FRAMES = """([distance, steps]) => new Promise(done => {
 })"""
 
 
-FIND = """words => new Promise(done => {
-  const field = document.querySelector('nav.ledger input[type=search]')
+TYPE = """([into, words]) => new Promise(done => {
+  const field = document.querySelector(into)
   const times = []
   const type = n => {
     if (n > words.length) return done(times)
@@ -312,6 +312,7 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flag
         row("a frame while panning 24 strips of 5,000 points", page.evaluate(FRAMES, [24, 240]))
         measure_heard(browser, url)
         measure_mapping(browser, url, demo)
+        measure_sentence(browser, url, demo)
         measure_find_and_drag(browser, url)
         browser.close()
 
@@ -374,6 +375,21 @@ def measure_mapping(browser, url: str, demo: int) -> None:
     page.close()
 
 
+def measure_sentence(browser, url: str, demo: int) -> None:
+    """Typing into a part of the sentence, its preview coming as it goes."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    kept = {"pins": ["bell.level"], "range": {"start": 32, "end": 48}, "chosen": ["L1"]}
+    page.add_init_script(f"localStorage['velmot.bench.{demo}'] ??= {json.dumps(json.dumps(kept))}")
+    page.goto(f"{url}/sessions/{demo}")
+    wait_until_drawn(page)
+    page.wait_for_selector(".sentence .verb")
+    page.keyboard.press("r")
+    page.locator(".sentence").get_by_role("button", name="2.00 dB", exact=True).click()
+    page.wait_for_timeout(500)
+    row("a key in the sentence, drawn", page.evaluate(TYPE, ["[aria-label='Raise by']", "-3.25125"]))
+    page.close()
+
+
 def _a_point(page, id: int, view: tuple[float, float]) -> list[float]:
     """Where the middle point of the range stands on screen, by the strip's own scale: its span and a tenth."""
     lane = sessions.load(id).lanes[0].envelope
@@ -392,7 +408,7 @@ def measure_find_and_drag(browser, url: str) -> None:
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     page.goto(f"{url}/sessions/{many}")
     wait_until_drawn(page)
-    row("a key of find in 2,000 lanes, drawn", page.evaluate(FIND, "track 17 level"))
+    row("a key of find in 2,000 lanes, drawn", page.evaluate(TYPE, ["nav.ledger input[type=search]", "track 17 level"]))
     dense = sessions.create(pair(20_000))
     ticks = sessions.load(dense).lanes[0].envelope.ticks
     start, first, last, end = (float(t) / BEAT for t in ticks[[9750, 9980, 10_020, 10_250]])

@@ -103,14 +103,18 @@ const found = computed<Found[]>(() => {
   return [...bar, ...some].slice(0, MOST)
 })
 watch(words, () => (at.value = 0))
-watch(shown, async (now) => {
-  if (!now) return
-  before = document.activeElement as HTMLElement | null
-  words.value = ''
-  at.value = 0
-  await nextTick()
-  input.value?.focus()
-})
+watch(
+  shown,
+  async (now) => {
+    if (!now) return
+    before = document.activeElement as HTMLElement | null
+    words.value = ''
+    at.value = 0
+    await nextTick()
+    input.value?.focus()
+  },
+  { immediate: true },
+)
 
 function close(): void {
   shown.value = false

@@ -5,11 +5,15 @@ import { KEYS } from './api/table'
 
 const shown = defineModel<boolean>({ required: true })
 const dialog = ref<HTMLDialogElement | null>(null)
-watch(shown, async (now) => {
-  await nextTick()
-  if (now) dialog.value?.showModal()
-  else dialog.value?.close()
-})
+watch(
+  shown,
+  async (now) => {
+    await nextTick()
+    if (now) dialog.value?.showModal()
+    else dialog.value?.close()
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

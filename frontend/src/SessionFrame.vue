@@ -1,12 +1,10 @@
 <script setup lang="ts">
 // The frame of an open session: its name, the places, undo and redo, and what went wrong.
-import type { ElButton } from 'element-plus'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from './bench/geometry'
 import { inField, useKeys } from './keys'
-import Finder from './Finder.vue'
-import KeyList from './KeyList.vue'
+import { later } from './later'
 import { usePick } from './bench/pick'
 import { useBench } from './state/bench'
 import { useSelection } from './state/selection'
@@ -15,6 +13,8 @@ import { useClipboard } from './state/clipboard'
 import { useSession } from './state/session'
 import { changePapers, papers } from './theme'
 
+const Finder = later('Finder')
+const KeyList = later('KeyList')
 const route = useRoute()
 const session = useSession()
 const selection = useSelection()
@@ -51,13 +51,13 @@ async function finishNaming(): Promise<void> {
   await session.rename(name.value)
 }
 
-const undoButton = ref<InstanceType<typeof ElButton> | null>(null)
-const redoButton = ref<InstanceType<typeof ElButton> | null>(null)
+const undoButton = ref<HTMLButtonElement | null>(null)
+const redoButton = ref<HTMLButtonElement | null>(null)
 /** A step back or forth; where its button can be pressed no more, the keys go on from the other one. */
 async function walk(way: 'undo' | 'redo'): Promise<void> {
   await session.walk(way)
   await nextTick()
-  if (data.value && !data.value[way]) (way === 'undo' ? redoButton : undoButton).value?.ref?.focus()
+  if (data.value && !data.value[way]) (way === 'undo' ? redoButton : undoButton).value?.focus()
 }
 
 /** The keys of every program, and the list of Velmot's own. */
@@ -134,20 +134,24 @@ onBeforeUnmount(() => {
         <span class="where"
           ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span
         >
-        <ElButton
+        <button
+          class="out"
           :disabled="!data.undo"
           :title="data.undo ? `Undo: ${data.undo}` : 'Nothing to undo'"
           ref="undoButton"
           @click="walk('undo')"
-          >Undo</ElButton
         >
-        <ElButton
+          Undo
+        </button>
+        <button
+          class="out"
           :disabled="!data.redo"
           :title="data.redo ? `Redo: ${data.redo}` : 'Nothing to redo'"
           ref="redoButton"
           @click="walk('redo')"
-          >Redo</ElButton
         >
+          Redo
+        </button>
         <RouterLink class="out" :to="{ name: 'takeout' }">Take out…</RouterLink>
       </template>
     </header>
@@ -256,9 +260,6 @@ nav .router-link-exact-active {
 .where .soft {
   font-size: 13px;
 }
-.el-button + .el-button {
-  margin-left: 0;
-}
 .out {
   height: 28px;
   line-height: 26px;
@@ -272,6 +273,17 @@ nav .router-link-exact-active {
 }
 .out:hover {
   background: var(--sand);
+}
+.out:disabled {
+  color: var(--off);
+  border-color: var(--line);
+  background: transparent;
+}
+button.out {
+  cursor: pointer;
+}
+button.out:disabled {
+  cursor: default;
 }
 .notice {
   padding: 6px 14px;

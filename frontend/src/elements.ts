@@ -9,6 +9,7 @@ import 'element-plus/es/components/radio-group/style/css'
 import 'element-plus/es/components/radio-button/style/css'
 import 'element-plus/es/components/select-v2/style/css'
 import { ElButton, ElCheckbox, ElInput, ElProgress, ElRadio, ElSelectV2 } from 'element-plus'
+import './styles/elements.css'
 import type { App } from 'vue'
 
 const USED = [ElButton, ElCheckbox, ElInput, ElProgress, ElRadio, ElSelectV2]

@@ -4,11 +4,11 @@ import '@fontsource-variable/atkinson-hyperlegible-mono'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
-import { installElements } from './elements'
+import { settle } from './later'
 import { router } from './router'
 import './styles/velmot.css'
 import './theme'
 
 const app = createApp(App)
-installElements(app)
+settle(app)
 app.use(createPinia()).use(router).mount('#app')

@@ -16,6 +16,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
+from tests.browser.nursery import Nursery
 from velmot.core.session import Session
 from velmot.formats import session_file
 
@@ -68,13 +69,18 @@ PINS = ["bell.level", "foghorn.level", "choir.level", "keeper.level"]
 class Server:
     """Velmot as a user starts it, in a process of its own that can be killed and started again."""
 
-    def __init__(self, data: Path, port: int = 0) -> None:
+    def __init__(self, data: Path, port: int = 0, nursery: Nursery | None = None) -> None:
+        """Begins to start; `ready` waits for it. From a nursery it stands at once, killed and started it is the real one."""
         self.data = data
         self.port = port
-        self.begin()
+        self.nursery = nursery
+        if nursery:
+            nursery.begin(data, port)
+        else:
+            self.begin()
 
     def begin(self) -> None:
-        """Start without waiting: `ready` does."""
+        self.nursery = None
         self.process = subprocess.Popen(
             [sys.executable, "-m", "velmot.site", "--demo", "--port", str(self.port)],
             env=os.environ | {"VELMOT_DATA": str(self.data)},
@@ -83,7 +89,8 @@ class Server:
         )
 
     def ready(self) -> Server:
-        self.port = int(re.search(r":(\d+)/", self.process.stdout.readline())[1])
+        self.pid, line = self.nursery.ready() if self.nursery else (self.process.pid, self.process.stdout.readline())
+        self.port = int(re.search(r":(\d+)/", line)[1])
         return self
 
     def start(self) -> None:
@@ -91,8 +98,9 @@ class Server:
         self.ready()
 
     def kill(self) -> None:
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait()
+        os.kill(self.pid, signal.SIGKILL)
+        if not self.nursery:
+            self.process.wait()
 
     @property
     def url(self) -> str:
@@ -143,13 +151,14 @@ class Servers:
 
     def __init__(self, folder: Callable[[str], Path], fresh_data: Path) -> None:
         self.folder, self.fresh_data = folder, fresh_data
+        self.nursery = Nursery(folder("nursery") / "data")
         self.free = [0, 0]
         self.waiting = self.begun()
 
     def begun(self) -> Server:
         data = self.folder("server") / "data"
         shutil.copytree(self.fresh_data, data)
-        return Server(data, self.free.pop(0))
+        return Server(data, self.free.pop(0), self.nursery)
 
     def following(self) -> Server:
         made, self.waiting = self.waiting.ready(), self.begun()
@@ -164,7 +173,8 @@ class Servers:
 def servers(tmp_path_factory: pytest.TempPathFactory, fresh_data: Path) -> Iterator[Servers]:
     made = Servers(tmp_path_factory.mktemp, fresh_data)
     yield made
-    made.waiting.kill()
+    made.waiting.ready().kill()
+    made.nursery.close()
 
 
 @pytest.fixture
@@ -188,6 +198,7 @@ class Desk:
             self.server.keep_bench(id, kept)
         self.page.goto(f"{self.server.url}/sessions/{id}")
         expect(self.page.locator("section.strip").first).to_be_visible()
+        expect(self.page.get_by_role("region", name="Worksheet")).to_be_visible()
         return self
 
     def canvas_of(self, parameter: str):

@@ -29,6 +29,7 @@ def test_a_midi_file_comes_in_with_a_report_and_opens(page, server):
 
 def test_a_file_dropped_on_the_page_comes_in(page, server):
     page.goto(server.url)
+    page.get_by_role("main").wait_for()
     data = json.dumps(small() | {"name": "Dropped"})
     page.evaluate(
         """data => {

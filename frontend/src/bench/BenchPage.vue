@@ -2,13 +2,13 @@
 // The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useKeys } from '../keys'
-import Ledger from '../ledger/Ledger.vue'
+import { later, stripsStand } from '../later'
 import LedgerEdge from '../ledger/LedgerEdge.vue'
 import { GRIDS, useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useSets } from '../state/sets'
-import Worksheet from '../worksheet/Worksheet.vue'
+import { useWorksheet } from '../state/worksheet'
 import CloserBar from './CloserBar.vue'
 import { useCurves, useFindings, useHeardLines, useValues } from './curves'
 import { beatAt, LEFT, RIGHT } from './geometry'
@@ -20,10 +20,13 @@ import Strip from './Strip.vue'
 import { useWalking } from './walking'
 import Chooser from '../Chooser.vue'
 
+const Ledger = later('Ledger')
+const Worksheet = later('Worksheet')
 const session = useSession()
 const bench = useBench()
 const selection = useSelection()
 const sets = useSets()
+const worksheet = useWorksheet()
 const walk = useWalking()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
@@ -49,11 +52,21 @@ onMounted(() => {
 })
 onBeforeUnmount(() => sizes?.disconnect())
 
-// A mark for whoever measures: the first frame after the first curves came.
+// The first frame after the first curves came: a mark for whoever measures, and then the rest of the screen comes.
 const stopMarking = watch(version, () => {
-  requestAnimationFrame(() => requestAnimationFrame(() => performance.mark('strips drawn')))
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      performance.mark('strips drawn')
+      stripsStand()
+    }),
+  )
   stopMarking()
 })
+watch(
+  () => session.data && !bench.strips.length,
+  (bare) => bare && stripsStand(),
+  { immediate: true },
+)
 
 // ── moving about ─────────────────────────────────────────────────────────────────────────────
 
@@ -169,7 +182,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
         </div>
       </div>
     </main>
-    <Worksheet class="worksheet" />
+    <div class="foot" :class="{ folded: worksheet.folded }"><Worksheet /></div>
   </div>
 </template>
 
@@ -201,9 +214,15 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   min-height: 0;
   background: var(--sheet);
 }
-.worksheet {
+/* As high as the worksheet is, so that the strips stay where they are when it comes. */
+.foot {
   grid-column: 1 / -1;
+  min-width: 0;
+  min-height: 243px;
   border-top: 1px solid var(--ink);
+}
+.foot.folded {
+  min-height: 64px;
 }
 .scroller {
   flex: 1;

@@ -1,0 +1,74 @@
+"""Servers that stand at once: one process that has read all of Velmot's code, and forks itself for each folder.
+
+Run as a module it reads lines of a folder and a port, and answers each with a process and what its server prints.
+"""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+class Nursery:
+    """Gives processes that serve as `python -m velmot.site --demo` does, without its start."""
+
+    def __init__(self, folder: Path) -> None:
+        self.parent = subprocess.Popen(
+            [sys.executable, "-m", "tests.browser.nursery"],
+            env=os.environ | {"VELMOT_DATA": str(folder)},
+            cwd=ROOT,
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+
+    def begin(self, data: Path, port: int) -> None:
+        """Ask for a server; `ready` says which it is. One is asked for at a time."""
+        print(f"{port} {data}", file=self.parent.stdin, flush=True)
+
+    def ready(self) -> tuple[int, str]:
+        """The server's process, and the line with its address."""
+        return int(self.parent.stdout.readline()), self.parent.stdout.readline()
+
+    def close(self) -> None:
+        self.parent.stdin.close()
+        self.parent.wait()
+
+
+def _serve(data: Path, port: int) -> None:
+    """In a fork: be the server of this folder, for as long as the process lives."""
+    from django.conf import settings
+
+    from velmot.site import __main__ as site
+
+    site.DATA = settings.DATA = data
+    settings.DATABASES["default"]["NAME"] = data / settings.DATABASE
+    sys.argv = ["velmot.site", "--demo", "--port", str(port)]
+    print(os.getpid(), flush=True)
+    os._exit(site.main())
+
+
+def main() -> None:
+    import signal
+
+    import django
+
+    signal.signal(signal.SIGCHLD, signal.SIG_IGN)  # nobody waits for those that are killed
+    os.environ["DJANGO_SETTINGS_MODULE"] = "velmot.site.settings"
+    django.setup()
+    import velmot.site.urls
+    import velmot.site.wsgi  # noqa: F401 - what a server reads at its start
+
+    for line in sys.stdin:
+        port, data = line.rstrip("\n").split(" ", 1)
+        if os.fork() == 0:
+            os.close(0)
+            _serve(Path(data), int(port))
+
+
+if __name__ == "__main__":
+    main()
