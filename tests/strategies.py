@@ -12,12 +12,16 @@ from hypothesis import strategies as st
 
 from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
-from velmot.core.operations import OPERATIONS
+from velmot.core.errors import RequestError
+from velmot.core.operations import OPERATIONS, plan
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.keep_phrase import KeepPhrase
 from velmot.core.operations.paste import Clip, ClipPoint
+from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
+from velmot.core.shapes import Kind, Shape
 from velmot.core.time import TICKS_PER_BEAT, Tick
 
 LENGTH = 64 * TICKS_PER_BEAT
@@ -107,6 +111,43 @@ def sessions(draw: st.DrawFn) -> Session:
                     lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
     precedence = draw(st.sampled_from(Precedence))
     return Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence).checked()
+
+
+@st.composite
+def linked_sessions(draw: st.DrawFn) -> Session:
+    """Random sessions in which a phrase and a shape have some places, all forms of reading among them."""
+    session, random = draw(sessions()), Random(draw(st.integers(0, 2**32)))
+    for _ in range(random.randint(0, 3)):
+        lanes = [x for x in session.lanes if session.span(x)[1] - session.span(x)[0] > 8]
+        if not lanes:
+            break
+        lane = random.choice(lanes)
+        first, last = session.span(lane)
+        start, end = sorted(random.sample(range(first, last), 2)) if random.random() < 0.6 else (first, last)
+        steps = [("keep phrase", KeepPhrase(lane.id, Tick(start), Tick(end), "wave", random.random() < 0.7))]
+        same = [p.id for t in session.tracks for p in t.parameters if p.name == session.parameter(lane.parameter).name]
+        chosen = random.sample([p.id for t in session.tracks for p in t.parameters], 2) + same[:2]
+        shaped = random.random() < 0.4
+        wanted = Place(
+            tuple(PlaceOn(p) for p in dict.fromkeys(chosen)),
+            Tick(random.randint(0, LENGTH // 2)),
+            phrase=None if shaped else next(session.new_ids("phrase")),
+            shape=Shape(random.choice(get_args(Kind)), cycles=random.choice((1, 2.5, 4))) if shaped else None,
+            length=Tick(random.randint(8000, LENGTH // 2)) if shaped or random.random() < 0.5 else None,
+            times=random.randint(1, 2),
+            deep=random.choice(("range", "static")),
+            depth=random.choice((100.0, 50.0, 20.0)),
+            upside_down=random.random() < 0.3,
+            backwards=random.random() < 0.3,
+            stagger=Tick(random.choice((0, 1000, LENGTH // 16))),
+            wrap=random.random() < 0.5,
+        )
+        for verb, request in (*steps, ("place", wanted)):
+            try:
+                session = plan(session, verb, request).applied_to(session)
+            except RequestError:
+                continue
+    return session
 
 
 @st.composite
@@ -208,6 +249,8 @@ def _words(name: str, session: Session) -> list[str]:
         "target": tracks,
         "parameter": parameters,
         "onto": parameters,
+        "phrase": [x.id for x in session.phrases],
+        "placement": [x.id for x in session.placements],
         "text": list(TYPED),
         "name": ["Level", "Pan", "wave", ""],
         "unit": ["dB", "Hz", ""],

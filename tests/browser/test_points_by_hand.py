@@ -191,12 +191,9 @@ def test_stepping_through_every_pan(desk, server, page):
     page.keyboard.press("Enter")
     lanes = {x["id"]: x for x in server.json("sessions/1")["lanes"]}
     pans = [id for id, x in lanes.items() if x["parameter"].endswith(".pan")]
-    seen = []
-    for _ in pans:
-        page.wait_for_timeout(250)
-        seen += server.bench()["chosen"]
+    for id in pans:
+        desk.until_kept(lambda bench, id=id: bench["chosen"] == [id])
         page.keyboard.press("e")
-    assert seen == pans
 
 
 def test_a_range_is_copied_in_one_window_and_pasted_in_another_session(desk, server, page, context):

@@ -5,9 +5,10 @@ import pytest
 from hypothesis import given, reject, settings
 from hypothesis import strategies as st
 
-from tests.strategies import requests, sessions
+from tests.strategies import linked_sessions, requests
 from velmot.core.errors import RequestError
 from velmot.core.operations import OPERATIONS, plan, verb_of
+from velmot.core.phrases import says
 from velmot.formats import session_file
 from velmot.formats.requests import from_row, to_row
 
@@ -16,21 +17,29 @@ from velmot.formats.requests import from_row, to_row
 @settings(max_examples=settings().max_examples // 5)
 @given(st.data())
 def test_anything_asked_is_planned_or_refused_in_words(verb, data):
-    session = data.draw(sessions())
+    session = data.draw(linked_sessions())
     request = data.draw(requests(session, verb))
+    links = data.draw(st.sampled_from(["follow", "here", "free"]))
     before = session_file.write(session)
     assert verb_of(request) == verb and from_row(to_row(verb, request)) == (verb, request)
     try:
-        change = plan(session, verb, request)
+        change = plan(session, verb, request, links)
     except RequestError as refused:
         assert refused.code and refused.message and (refused.accepted or refused.remedy)
         reject()  # what is refused does not count: where everything is, the test fails
-    assert change == plan(session, verb, request) and session_file.write(session) == before
+    assert change == plan(session, verb, request, links) and session_file.write(session) == before
     after = change.applied_to(session)
     for lane in after.lanes:
         curve, parameter = lane.envelope, after.parameter(lane.parameter)
         assert (np.diff(curve.ticks) >= 0).all() and not (curve.ticks[2:] == curve.ticks[:-2]).any()
         assert (curve.values >= parameter.low).all() and (curve.values <= parameter.high).all()
+    for one in after.placements:
+        assert says(
+            after.phrase(one.phrase),
+            one,
+            after.parameter(one.parameter),
+            after.lane_at(one.parameter, one.home).envelope,
+        )
     assert session_file.read(session_file.write(after))[0] == after
     if change.empty:
         assert after == session

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
+from velmot.core.phrases import Phrase, Placement
 from velmot.core.remedy import Remedy
 from velmot.core.session import Lane, Precedence, Session, Track
 
@@ -52,6 +53,34 @@ class TrackSwap:
 
     before: Track
     after: Track
+
+
+@dataclass(frozen=True)
+class PhraseSwap:
+    """One phrase before and after; None where it is made or deleted."""
+
+    before: Phrase | None
+    after: Phrase | None
+
+    @property
+    def id(self) -> str:
+        one = self.after or self.before
+        assert one is not None
+        return one.id
+
+
+@dataclass(frozen=True)
+class PlacementSwap:
+    """One placement before and after; None where it is made or set free."""
+
+    before: Placement | None
+    after: Placement | None
+
+    @property
+    def id(self) -> str:
+        one = self.after or self.before
+        assert one is not None
+        return one.id
 
 
 @dataclass(frozen=True)
@@ -122,6 +151,20 @@ class LaneChange:
 
 
 @dataclass(frozen=True)
+class LinksMet:
+    """Which linked placements a change writes on: the phrases it goes back into, how far that reaches, what is set free.
+
+    `choices` are what may be asked for instead: follow, here (only here, still linked) and free.
+    """
+
+    phrases: tuple[str, ...]
+    places: int
+    tracks: int
+    freed: tuple[str, ...]
+    choices: tuple[str, ...]
+
+
+@dataclass(frozen=True)
 class HeardFigure:
     """The largest difference in what is heard (axis units of `parameter`) that a change makes, and where it is."""
 
@@ -148,6 +191,9 @@ class Change:
     named: Mapping[str, Spans] | None = None
     because: str = ""
     title: str = ""
+    phrases: tuple[PhraseSwap, ...] = ()
+    placements: tuple[PlacementSwap, ...] = ()
+    links: LinksMet | None = None
 
     def spans_of(self, parameter: str) -> Spans:
         """The spans in which what is heard of a parameter may change, as the change names them."""
@@ -158,7 +204,8 @@ class Change:
     @property
     def empty(self) -> bool:
         """Whether applying would change nothing."""
-        return not self.lanes and not self.tracks and self.precedence is None
+        linked = self.phrases or self.placements
+        return not self.lanes and not self.tracks and not linked and self.precedence is None
 
     def tracks_applied_to(self, session: Session) -> Session:
         """The session with only the tracks changed, so that parameters the change adds can be named."""
@@ -175,8 +222,20 @@ class Change:
         lanes = [swaps.get(lane.id, lane) for lane in session.lanes]
         lanes += [s.after for s in self.lanes if s.before is None]
         kept = tuple(lane for lane in lanes if lane is not None)
-        precedence = self.precedence or session.precedence
-        return replace(self.tracks_applied_to(session), lanes=kept, precedence=precedence)
+        return replace(
+            self.tracks_applied_to(session),
+            lanes=kept,
+            precedence=self.precedence or session.precedence,
+            phrases=_swapped(session.phrases, self.phrases),
+            placements=_swapped(session.placements, self.placements),
+        )
+
+
+def _swapped(there: tuple[Any, ...], swaps: Iterable[PhraseSwap | PlacementSwap]) -> tuple[Any, ...]:
+    """Phrases or placements with their swaps done: in their places, new ones last."""
+    after = {swap.id: swap.after for swap in swaps}
+    stay = [after.pop(one.id, one) for one in there]
+    return tuple(one for one in [*stay, *after.values()] if one is not None)
 
 
 def lane_change(

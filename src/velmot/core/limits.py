@@ -62,3 +62,18 @@ SMALLEST_RANGE = 1e-6
 
 STEEPEST = 1e6
 """The most a mapping may turn one axis unit into, and the most a curve may be moved by."""
+
+MOST_CYCLES = 10_000
+"""Cycles of one shape."""
+
+SHORTEST_CYCLE = 1_000
+"""The fewest ticks a whole cycle may last: six ten-thousandths of a beat."""
+
+MOST_PHRASES = 2_000
+"""Phrases that a session holds."""
+
+MOST_PLACEMENTS = 10_000
+"""Placements in a session."""
+
+MOST_BOOK = 10_000
+"""Phrases in a phrase book, and in a file of phrases."""

@@ -145,11 +145,30 @@ def mapped(source: Parameter, fragment: Fragment, to: Parameter, mapping: Mappin
     It is limited before it becomes values, as a steep line may lead to none. The steps of named values are solved,
     not sampled. Every moment is mapped by its own value alone, so mapping and cutting give the same either way round.
     """
+    ends = target_span(mapping, to) if mapping.how in ("range", "fit") and not to.labels else ()
+    return _by_line(source, fragment, to, line, ends, mapping.hysteresis)
+
+
+def mapped_by_line(
+    source: Parameter, fragment: Fragment, to: Parameter, line: tuple[float, float], made_for: tuple[float, float]
+) -> Mapped:
+    """The same by a line alone, for a fragment that was made for a span of source coordinates."""
+    return _by_line(source, fragment, to, line, tuple(line[0] * y + line[1] for y in made_for), 0.0)
+
+
+def _by_line(
+    source: Parameter,
+    fragment: Fragment,
+    to: Parameter,
+    line: tuple[float, float],
+    spanned: tuple[float, ...],
+    hysteresis: float,
+) -> Mapped:
     scale, offset = line
     if to.labels:
         mapped_to = scale * fragment.envelope.coordinates + offset
-        return Mapped(Fragment(stepped(fragment.envelope, mapped_to, to, mapping.hysteresis), fragment.length))
-    envelope, silence = fragment.envelope, _silence_lands(source, to, mapping, line)
+        return Mapped(Fragment(stepped(fragment.envelope, mapped_to, to, hysteresis), fragment.length))
+    envelope, silence = fragment.envelope, _silence_lands(source, to, spanned, line)
     floor = source.axis.floor
     if floor is not None and silence != scale * floor + offset:
         envelope = envelope.split_at(envelope.beside_silence())
@@ -167,7 +186,7 @@ def mapped(source: Parameter, fragment: Fragment, to: Parameter, mapping: Mappin
     return Mapped(Fragment(curve, fragment.length), spans, said)
 
 
-def _silence_lands(source: Parameter, to: Parameter, mapping: Mapping, line: tuple[float, float]) -> float:
+def _silence_lands(source: Parameter, to: Parameter, spanned: tuple[float, ...], line: tuple[float, float]) -> float:
     """Where silence lands, in target axis units: silence stays silence on a level; elsewhere it is the end of what is
     mapped where that reaches down to silence, else the lowest there is (the highest, upside down).
     """
@@ -178,11 +197,9 @@ def _silence_lands(source: Parameter, to: Parameter, mapping: Mapping, line: tup
     if to.axis.floor is not None:
         return to.axis.floor
     ends = [float(to.axis.coordinate(v)) for v in (to.low, to.high)]
-    if mapping.how in ("range", "fit"):
-        reached = scale * floor + offset
-        spanned = target_span(mapping, to)
-        if min(abs(reached - end) for end in spanned) <= SAME:
-            return reached
+    reached = scale * floor + offset
+    if any(abs(reached - end) <= SAME for end in spanned):
+        return reached
     return ends[0] if scale > 0 else ends[1]
 
 

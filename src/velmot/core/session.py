@@ -6,7 +6,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
-from itertools import count
+from itertools import count, pairwise
+from math import isfinite
 from typing import Any, TypeVar
 
 import numpy as np
@@ -14,18 +15,22 @@ import numpy as np
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import (
+    LARGEST_VALUE,
     MOST_BARS,
     MOST_CLOCK,
     MOST_GROUPS,
     MOST_LANES,
     MOST_METERS,
     MOST_PARAMETERS,
+    MOST_PHRASES,
+    MOST_PLACEMENTS,
     MOST_POINTS,
     MOST_REGIONS,
     MOST_TEMPOS,
     MOST_TRACKS,
 )
 from velmot.core.parameters import Parameter
+from velmot.core.phrases import Phrase, Placement
 from velmot.core.segments import HOLD
 from velmot.core.time import MOST_TICKS, TempoMap
 
@@ -155,6 +160,8 @@ class Session:
     tempo: TempoMap = TempoMap()
     precedence: Precedence = Precedence.REGION
     extra: Extra = ()
+    phrases: tuple[Phrase, ...] = ()
+    placements: tuple[Placement, ...] = ()
 
     # ── finding things ────────────────────────────────────────────────────────────────────────
 
@@ -247,6 +254,42 @@ class Session:
         """The track a region lies on."""
         return _found(self._regions, id, "region")[0]
 
+    @cached_property
+    def _phrases(self) -> dict[str, Phrase]:
+        return {phrase.id: phrase for phrase in self.phrases}
+
+    @cached_property
+    def _placements(self) -> dict[str, Placement]:
+        return {placement.id: placement for placement in self.placements}
+
+    @cached_property
+    def _placed(self) -> dict[tuple[str, str], list[Placement]]:
+        placed: dict[tuple[str, str], list[Placement]] = {}
+        for one in sorted(self.placements, key=lambda one: one.start):
+            placed.setdefault((one.parameter, one.home), []).append(one)
+        return placed
+
+    @cached_property
+    def _places(self) -> dict[str, list[Placement]]:
+        places: dict[str, list[Placement]] = {}
+        for one in self.placements:
+            places.setdefault(one.phrase, []).append(one)
+        return places
+
+    def phrase(self, id: str) -> Phrase:
+        return _found(self._phrases, id, "phrase")
+
+    def placement(self, id: str) -> Placement:
+        return _found(self._placements, id, "placement")
+
+    def places_of(self, phrase_id: str) -> list[Placement]:
+        """Every placement of a phrase."""
+        return self._places.get(phrase_id, [])
+
+    def placed_on(self, parameter_id: str, home: str) -> list[Placement]:
+        """The placements on one lane, by their start."""
+        return self._placed.get((parameter_id, home), [])
+
     def span(self, lane: Lane) -> tuple[int, int]:
         """Where a lane can speak: its region's span, or the session's."""
         if lane.on_track:
@@ -270,7 +313,8 @@ class Session:
     def new_ids(self, stem: str) -> Iterator[str]:
         """Ids nothing in the session has yet: stem1, stem2, …"""
         devices = (d.id for t in self.tracks for d in t.devices)
-        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices}
+        linked = {*self._phrases, *self._placements}
+        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices, *linked}
         return (id for n in count(1) if (id := f"{stem}{n}") not in taken)
 
     # ── making the next one ───────────────────────────────────────────────────────────────────
@@ -295,6 +339,7 @@ class Session:
             self._check_home(lane, i)
         self._check_values()
         _check_members(self)
+        self._check_links()
         return self
 
     def _check_ids(self) -> None:
@@ -303,6 +348,8 @@ class Session:
             ("parameter", [p.id for t in self.tracks for p in t.parameters]),
             ("region", [r.id for t in self.tracks for r in t.regions]),
             ("lane", [x.id for x in self.lanes]),
+            ("phrase", [x.id for x in self.phrases]),
+            ("placement", [x.id for x in self.placements]),
         ]
         for noun, ids in groups:
             if twice := _first_double(ids):
@@ -350,6 +397,33 @@ class Session:
         for i in np.flatnonzero(odd).tolist():
             check_values(parameters[i], self.lanes[i].envelope, f"lanes[{i}]")
 
+    def _check_links(self) -> None:
+        """Phrases are possible; placements have a phrase and a lane, lie inside its home and not over each other."""
+        for i, phrase in enumerate(self.phrases):
+            phrase.checked(f"phrases[{i}]")
+        for i, one in enumerate(self.placements):
+            if problem := self.placement_problem(one):
+                raise _wrong("placement", problem, f"placements[{i}]", "a phrase’s span on a lane that is there")
+        for placed in self._placed.values():
+            for one, following in pairwise(placed):
+                if following.start < one.end:
+                    said = f"the placements “{one.id}” and “{following.id}” lie over each other"
+                    raise _wrong("placements-overlap", said, f"placement {following.id}", "one after the other")
+
+    def placement_problem(self, one: Placement) -> str:
+        """Why a placement cannot be here, its neighbours aside; nothing where it can."""
+        if one.phrase not in self._phrases:
+            return f"the placement “{one.id}” is of “{one.phrase}”, which is no phrase"
+        lane = self._homes.get((one.parameter, one.home))
+        if lane is None:
+            return f"the placement “{one.id}” has no lane to lie on"
+        if not isfinite(one.scale) or not isfinite(one.offset) or max(abs(one.scale), abs(one.offset)) > LARGEST_VALUE:
+            return f"the placement “{one.id}” is spread too far"
+        start, end = self.span(lane)
+        if one.length < 1 or one.start < 0 or one.end > end - start or not 0 <= one.turn < one.length:
+            return f"the placement “{one.id}” does not lie inside its lane’s home"
+        return ""
+
 
 def _check_amounts(session: Session) -> None:
     """Raise RequestError for more of anything than Velmot takes on."""
@@ -359,6 +433,8 @@ def _check_amounts(session: Session) -> None:
         ("regions", sum(len(t.regions) for t in session.tracks), MOST_REGIONS),
         ("lanes", len(session.lanes), MOST_LANES),
         ("points", sum(len(x.envelope) for x in session.lanes), MOST_POINTS),
+        ("phrases", len(session.phrases), MOST_PHRASES),
+        ("placements", len(session.placements), MOST_PLACEMENTS),
         ("tempo", len(session.tempo.tempos), MOST_TEMPOS),
         ("meter", len(session.tempo.meters), MOST_METERS),
         ("bars", session.tempo.bar_count(session.length), MOST_BARS),

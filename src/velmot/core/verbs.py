@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Purpose = Literal["move", "shape", "regions"]
+Purpose = Literal["move", "shape", "regions", "reuse"]
 
 
 @dataclass(frozen=True)
@@ -41,9 +41,12 @@ _REGIONS = (
 )
 _EMBED = ("embed", "lift", "fill_gap", "set_precedence")
 
+_PLACE = ("place", "keep_phrase", "change_places", "set_free", "change_phrase")
+
 VERBS: tuple[Verb, ...] = (
     Verb("Carry", "c", "move", ("carry",), "Drag over a strip to choose what to carry.", "Choose a track to carry it to."),
     Verb("Retarget", "t", "move", ("retarget",), "Drag over a strip to choose what to retarget.", "Choose a parameter for it to drive."),
+    Verb("Place", "z", "reuse", _PLACE, "Drag over a strip to choose where to place a phrase.", "Choose a phrase or a shape to place."),
     Verb("Regions", "g", "regions", _REGIONS, "Click a region’s name on a strip, or choose one here."),
     Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),

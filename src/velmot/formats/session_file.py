@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable, Iterator
+from dataclasses import fields, replace
 from typing import Any
 
 import numpy as np
@@ -12,14 +13,26 @@ from pydantic import ValidationError
 from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.honest_links import honest
 from velmot.core.parameters import Label, Parameter
+from velmot.core.phrases import Phrase, Placement
 from velmot.core.segments import HOLD
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
-from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, beats_array, beats_of, ticks_array, ticks_of
+from velmot.core.shapes import Shape
+from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, Tick, beats_array, beats_of, ticks_array, ticks_of
 from velmot.core.wording import counted
 from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
-from velmot.formats.session_shape import LaneShape, ParameterShape, Part, RegionShape, SessionShape, TrackShape
+from velmot.formats.session_shape import (
+    LaneShape,
+    ParameterShape,
+    Part,
+    PhraseShape,
+    PlacementShape,
+    RegionShape,
+    SessionShape,
+    TrackShape,
+)
 from velmot.formats.strict_json import NotPlain, check_plain, check_text, parsed
 
 _AT_ONCE = 8192  # points
@@ -37,8 +50,10 @@ def read(data: bytes, name: str = "") -> tuple[Session, Report]:
     _check_version(content)
     shape = _shaped(content)
     content.clear()
-    session = _session(shape)
-    return session, _report(session, shape)
+    session, freed = honest(_session(shape))
+    report = _report(session.checked(), shape)
+    report.changed += [f"set free from its phrase: {why}" for why in freed]
+    return session, report
 
 
 def _parsed(data: bytes) -> dict[str, Any]:
@@ -55,9 +70,9 @@ def _check_version(content: dict[str, Any]) -> None:
     if content.get("format") != "velmot-session":
         said = f"the file calls itself {_short(content.get('format'))}"
         raise FormatError("format-unknown", said, place="format", accepted='"velmot-session"')
-    if content.get("version") != 1:
+    if content.get("version") not in (1, 2) or isinstance(content.get("version"), bool):
         said = f"version {_short(content.get('version'))} is not one this Velmot knows"
-        raise FormatError("version-unknown", said, place="version", accepted="version 1")
+        raise FormatError("version-unknown", said, place="version", accepted="version 1 or 2")
 
 
 def _short(thing: object) -> str:
@@ -92,7 +107,9 @@ def _session(shape: SessionShape) -> Session:
         tracks = tuple(_track(t) for t in shape.tracks)
         axes = {p.id: p.axis for t in tracks for p in t.parameters}
         lanes = tuple(_lane(lane, axes, f"lanes[{i}]") for i, lane in enumerate(shape.lanes))
-        return head.with_tracks(tracks).with_lanes(lanes).checked()
+        whole = head.with_tracks(tracks).with_lanes(lanes)
+        replace(whole, placements=()).checked()
+        return whole
     except FormatError:
         raise
     except RequestError as error:
@@ -104,7 +121,74 @@ def _head(shape: SessionShape) -> Session:
         tuple(TempoEvent(ticks_of(t[0]), t[1], len(t) == 3) for t in shape.tempo),
         tuple(Meter(ticks_of(m[0]), m[1], m[2]) for m in shape.meter),
     )
-    return Session(shape.name, ticks_of(shape.length), (), (), tempo, shape.precedence, _extra(shape))
+    phrases = tuple(_phrase(p, f"phrases[{i}]") for i, p in enumerate(shape.phrases))
+    placements = tuple(_placement(p) for p in shape.placements)
+    return Session(
+        shape.name, ticks_of(shape.length), (), (), tempo, shape.precedence, _extra(shape), phrases, placements
+    )
+
+
+def _phrase(p: PhraseShape, place: str) -> Phrase:
+    recipe = None
+    if p.shape is not None:
+        fields = p.shape.model_dump(exclude={"cycle"} | set(p.shape.model_extra or {}))
+        recipe = Shape(**fields, cycle=None if p.shape.cycle is None else Tick(ticks_of(p.shape.cycle)))
+    try:
+        curve = None if p.points is None else envelope_of(p.points, p.axis)
+    except RequestError as error:
+        said = f"phrase {p.id}, {error.message}"
+        raise FormatError(error.code, said, place=f"{place}.{error.place}", accepted=error.accepted) from None
+    return Phrase(p.id, p.name, ticks_of(p.length), curve, recipe, p.unit, p.axis, p.low, p.high, _extra(p))
+
+
+def phrase_of(row: dict[str, Any]) -> Phrase:
+    """The phrase a row of `phrase_row` says; RequestError where it cannot be."""
+    return _phrase(PhraseShape.model_validate(row), "phrase")
+
+
+def _placement(p: PlacementShape) -> Placement:
+    start, length, turn = ticks_of(p.start), ticks_of(p.length), ticks_of(p.turn)
+    return Placement(
+        p.id, p.phrase, p.parameter, p.home, start, length, p.scale, p.offset, p.backwards, turn, _extra(p)
+    )
+
+
+def phrase_row(phrase: Phrase) -> dict[str, Any]:
+    """A phrase as the file says it."""
+    row: dict[str, Any] = {
+        "id": phrase.id,
+        "name": phrase.name,
+        "length": _plain(beats_of(phrase.length)),
+        "unit": phrase.unit,
+        "axis": phrase.axis.value,
+        "low": _plain(phrase.low),
+        "high": _plain(phrase.high),
+    }
+    if phrase.shape is not None:
+        row["shape"] = _shape_row(phrase.shape)
+    elif phrase.curve is not None:
+        row["points"] = point_rows(phrase.curve)
+    return row | _known(phrase.extra)
+
+
+def _shape_row(shape: Shape) -> dict[str, Any]:
+    row = {f.name: getattr(shape, f.name) for f in fields(shape) if getattr(shape, f.name) != f.default}
+    if shape.cycle is not None:
+        row["cycle"] = _plain(beats_of(shape.cycle))
+    return {"kind": shape.kind} | row
+
+
+def placement_row(one: Placement) -> dict[str, Any]:
+    """A placement as the file says it; what is as usual is left away."""
+    row: dict[str, Any] = {"id": one.id, "phrase": one.phrase, "parameter": one.parameter, "home": one.home}
+    row |= {"start": _plain(beats_of(one.start)), "length": _plain(beats_of(one.length))}
+    if (one.scale, one.offset) != (1, 0):
+        row |= {"scale": _plain(one.scale), "offset": _plain(one.offset)}
+    if one.backwards:
+        row["backwards"] = True
+    if one.turn:
+        row["turn"] = _plain(beats_of(one.turn))
+    return row | _known(one.extra)
 
 
 def head_of(row: dict[str, Any]) -> Session:
@@ -246,9 +330,13 @@ def parts(session: Session) -> Iterator[bytes]:
 
 def structure(session: Session) -> dict[str, Any]:
     """Everything but the lanes, as the file says it."""
+    linked = {
+        "phrases": [phrase_row(p) for p in session.phrases],
+        "placements": [placement_row(p) for p in session.placements],
+    }
     return {
         "format": "velmot-session",
-        "version": 1,
+        "version": 2 if any(linked.values()) else 1,
         "name": session.name,
         "length": _plain(beats_of(session.length)),
         "precedence": session.precedence.value,
@@ -256,6 +344,7 @@ def structure(session: Session) -> dict[str, Any]:
         "meter": [[_plain(beats_of(m.tick)), m.count, m.unit] for m in session.tempo.meters],
         **_known(session.extra),
         "tracks": [track_row(t) for t in session.tracks],
+        **{key: rows for key, rows in linked.items() if rows},
     }
 
 

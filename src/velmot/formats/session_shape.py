@@ -1,4 +1,4 @@
-"""The shape of a velmot-session file, version 1: what its JSON Schema in docs/ is made from."""
+"""The shape of a velmot-session file, versions 1 and 2: what its JSON Schema in docs/ is made from."""
 
 from __future__ import annotations
 
@@ -12,12 +12,15 @@ from velmot.core.limits import (
     MOST_LANES,
     MOST_METERS,
     MOST_PARAMETERS,
+    MOST_PHRASES,
+    MOST_PLACEMENTS,
     MOST_REGIONS,
     MOST_TEMPOS,
     MOST_TRACKS,
 )
 from velmot.core.parameters import Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
+from velmot.core.shapes import Kind as ShapeKind
 
 Text = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
 Beats = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
@@ -120,11 +123,61 @@ class LaneShape(Part):
     points: Points
 
 
+class ShapeShape(Part):
+    """A recipe for a curve from 0 to 1; `cycle` is the length of one in beats, and goes before the count `cycles`."""
+
+    kind: ShapeKind
+    cycles: Number = 1
+    cycle: Beats | None = None
+    phase: Number = 0
+    skew: Number = 0.5
+    grow_from: Number = 100
+    grow_to: Number = 100
+    hurry: Number = 1
+    lean: Number = 0
+    seed: Annotated[int, Field(ge=-(2**53), le=2**53)] = 0
+
+
+class PhraseShape(Part):
+    """A named curve of its own: points from 0 to its length, or a recipe. `low` to `high` is what it was made for."""
+
+    id: Text
+    name: Text
+    length: Beats
+    unit: Annotated[str, Field(max_length=20)] = ""
+    axis: Axis = Axis.LINEAR
+    low: Number = 0
+    high: Number = 1
+    shape: ShapeShape | None = None
+    points: Points | None = None
+
+
+class PlacementShape(Part):
+    """One appearance of a phrase on a lane. A coordinate y of the phrase becomes scale·y + offset on the lane's axis.
+
+    `start` counts from the start of the lane's region; `turn` is how much later the content comes inside the length.
+    """
+
+    id: Text
+    phrase: Text
+    parameter: Text
+    home: Text = "track"
+    start: Beats
+    length: Beats
+    scale: Number = 1
+    offset: Number = 0
+    backwards: bool = False
+    turn: Beats = 0
+
+
 class SessionShape(Part):
-    """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick."""
+    """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick.
+
+    Version 2 has phrases and placements; a session without them is written as version 1.
+    """
 
     format: Literal["velmot-session"]
-    version: Literal[1]
+    version: Literal[1, 2]
     name: Text
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
     precedence: Precedence = Precedence.REGION
@@ -133,4 +186,6 @@ class SessionShape(Part):
     ] = [(0, 120)]
     meter: Annotated[list[tuple[Beats, Meter, Meter]], Field(max_length=MOST_METERS)] = [(0, 4, 4)]
     tracks: Annotated[list[TrackShape], Field(max_length=MOST_TRACKS)] = []
+    phrases: Annotated[list[PhraseShape], Field(max_length=MOST_PHRASES)] = []
+    placements: Annotated[list[PlacementShape], Field(max_length=MOST_PLACEMENTS)] = []
     lanes: Annotated[list[LaneShape], Field(max_length=MOST_LANES)] = []

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+import math
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Any
@@ -11,10 +12,10 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
-from velmot.core.change import Change
+from velmot.core.change import Change, PhraseSwap, PlacementSwap
 from velmot.core.session import Lane, Session
 from velmot.core.summary import summary_of
-from velmot.formats.session_file import track_row
+from velmot.formats.session_file import phrase_row, placement_row, track_row
 from velmot.storage import blobs, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
@@ -191,7 +192,9 @@ def _at_revision(row: StoredSession, number: int) -> Session:
             if swap[side] is not None:
                 lanes[swap["key"]] = swap[side]
         tracks |= {swap["key"]: swap[side] for swap in step.swaps["tracks"]}
-        structure = step.swaps.get("session", {}).get(side, structure)
+        if "session" in step.swaps:
+            structure = structure | {"precedence": step.swaps["session"][side]["precedence"]}
+        structure = _linked(structure, step.swaps, side)
     return sessions.assembled(row.name, structure, list(tracks.values()), lanes)[0]
 
 
@@ -240,9 +243,44 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
         lanes.append({"key": swap.id, "before": before, "after": after})
     tracks = [{"key": s.before.id, "before": track_row(s.before), "after": track_row(s.after)} for s in change.tracks]
     swaps: dict[str, Any] = {"lanes": lanes, "tracks": tracks}
+    if change.phrases or change.placements:
+        swaps["links"] = {
+            "phrases": _link_swaps(change.phrases, row.structure.get("phrases", []), phrase_row),
+            "placements": _link_swaps(change.placements, row.structure.get("placements", []), placement_row),
+        }
     if change.precedence:
         swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
     return swaps
+
+
+def _link_swaps(
+    swaps: Iterable[PhraseSwap | PlacementSwap], there: list[dict[str, Any]], row_of: Callable[[Any], dict[str, Any]]
+) -> list[dict[str, Any]]:
+    """Swaps of phrases or placements as rows; `at` is the place in the list that what goes had, to come back to."""
+    places = {row["id"]: n for n, row in enumerate(there)}
+    return [
+        {
+            "key": s.id,
+            "before": s.before and row_of(s.before),
+            "after": s.after and row_of(s.after),
+            "at": places.get(s.id),
+        }
+        for s in swaps
+    ]
+
+
+def _linked(structure: dict[str, Any], swaps: dict[str, Any], side: str) -> dict[str, Any]:
+    """A session's structure with its phrases and placements as a side of the swaps says."""
+    made = dict(structure)
+    for what, some in swaps.get("links", {}).items():
+        changed = {s["key"]: s for s in some}
+        rows = [changed.pop(row["id"])[side] if row["id"] in changed else row for row in made.get(what, [])]
+        rows = [row for row in rows if row is not None]
+        back = [s for s in changed.values() if s[side] is not None]
+        for s in sorted(back, key=lambda s: math.inf if s["at"] is None else s["at"]):
+            rows.insert(len(rows) if s["at"] is None else s["at"], s[side])
+        made[what] = rows
+    return made
 
 
 def _damaged_in_the_way(row: StoredSession, change: Change) -> list[dict[str, Any]]:
@@ -290,6 +328,7 @@ def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:
     for s in swaps["tracks"]:
         StoredTrack.objects.filter(session=row, key=s["key"]).update(content=s[side])
     if "session" in swaps:
-        row.structure = swaps["session"][side]
+        row.structure = row.structure | {"precedence": swaps["session"][side]["precedence"]}
+    row.structure = _linked(row.structure, swaps, side)
     row.summary = swaps.get("summary", {}).get(side)
     row.save(update_fields=["structure", "summary"])

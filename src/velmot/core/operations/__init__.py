@@ -6,6 +6,7 @@ from importlib import import_module
 from velmot.core.change import Change
 from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
+from velmot.core.operations.linking import Links, with_links
 from velmot.core.operations.telling import Told, in_words
 from velmot.core.session import Session
 from velmot.core.verbs import VERBS
@@ -20,15 +21,16 @@ def verb_of(request: Request) -> str:
     return _VERBS[type(request)]
 
 
-def plan(session: Session, verb: str, request: Request) -> Change:
+def plan(session: Session, verb: str, request: Request, links: Links = "follow") -> Change:
     """The change a verb would make. Preview shows it, apply saves it: there is no other path.
 
-    What it does to what is heard outside the spans it names is found here, for every verb alike.
+    What it does to linked placements (as `links` asks), and to what is heard outside the spans it names, is found here,
+    for every verb alike.
     """
     made = replace(
         OPERATIONS[verb].plan(session, request), title=in_words(sentence(session, verb, request)).rstrip(".")
     )
-    return with_elsewhere(session, made)
+    return with_elsewhere(session, with_links(session, made, links))
 
 
 def sentence(session: Session, verb: str, request: Request) -> Told:

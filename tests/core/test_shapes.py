@@ -1,0 +1,88 @@
+"""Shapes: worked out by hand; and near to the waves they stand for."""
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from velmot.core import shapes
+from velmot.core.errors import RequestError
+from velmot.core.shapes import Shape, cycle_lengths, drawn
+from velmot.core.time import TICKS_PER_BEAT as BEAT
+
+
+def at(shape, beats, *places, side="right"):
+    curve = drawn(shape, round(beats * BEAT)).envelope
+    return curve.at(np.array([round(b * BEAT) for b in places]), side).tolist()
+
+
+def test_one_cycle_of_each_kind():
+    assert at(Shape("sine"), 4, 0, 1, 2, 3) == [0.5, 1, 0.5, 0]
+    assert at(Shape("triangle"), 4, 0, 1, 2, 3) == [0, 0.5, 1, 0.5]
+    assert at(Shape("saw up", 2), 8, 0, 2, 4) == [0, 0.5, 0]
+    assert at(Shape("saw up", 2), 8, 4, 8, side="left") == [1, 1]
+    assert at(Shape("saw down", 2), 8, 0, 2, 4) == [1, 0.5, 1]
+    assert at(Shape("square", skew=0.25), 4, 0, 0.99, 1, 3.9) == [1, 1, 0, 0]
+    assert at(Shape("straight"), 4, 0, 1, 4) == [0, 0.25, 1]
+    assert at(Shape("s"), 4, 0, 2, 4) == pytest.approx([0, 0.5, 1])
+    # a bend of 5: (e^2.5 − 1)/(e^5 − 1) half way up
+    assert at(Shape("exponential"), 4, 2)[0] == pytest.approx(0.0758582)
+    assert at(Shape("logarithmic"), 4, 2)[0] == pytest.approx(1 - 0.0758582)
+
+
+def test_hurry_grow_phase_skew_and_lean():
+    assert cycle_lengths(Shape(cycles=2, hurry=0.5), 12 * BEAT) == [8 * BEAT, 4 * BEAT]
+    assert at(Shape("sine", 4, grow_from=0, grow_to=100), 4, 0.25, 1.25, 2.25, 3.25) == pytest.approx(
+        [0.5, 2 / 3, 5 / 6, 1]
+    )
+    assert at(Shape("sine", phase=0.25), 4, 0, 1, 2, 3) == pytest.approx([1, 0.5, 0, 0.5])
+    assert at(Shape("triangle", skew=0.25), 4, 0.5, 1, 2.5) == [0.5, 1, 0.5]
+    assert at(Shape("triangle", lean=1.0), 4, 0, 2, 4) == pytest.approx([-0.5, 1, 0.5])
+
+
+def test_cycles_by_their_length_end_inside_of_one():
+    assert cycle_lengths(Shape(cycle=4 * BEAT), 10 * BEAT) == pytest.approx([4 * BEAT, 4 * BEAT, 2 * BEAT])
+    assert at(Shape("triangle", cycle=4 * BEAT, cycles=99), 10, 2, 4, 9, 10) == pytest.approx([1, 0, 0.5, 1])
+    assert at(Shape("triangle", cycles=2.5), 10, 2, 4, 9, 10) == pytest.approx([1, 0, 0.5, 1])
+
+
+@pytest.mark.parametrize("kind", shapes.CHANCE)
+def test_chance_is_the_same_for_the_same_seed(kind):
+    one, same, other = (at(Shape(kind, 8, seed=s), 8, *range(8)) for s in (7, 7, 8))
+    assert one == same != other and len(set(one)) == 8
+    between = at(Shape(kind, 8, seed=7), 8, *(n + 0.5 for n in range(7)))
+    assert between == pytest.approx(one[:7] if kind == "steps of chance" else [(a + b) / 2 for a, b in pairwise(one)])
+
+
+@given(st.sampled_from(["sine", "s"]), st.floats(0, 1), st.integers(1, 4))
+def test_waves_are_near(kind, phase, cycles):
+    beats = 4 * cycles
+    ticks = np.linspace(0, beats * BEAT - 1, 997).astype(np.int64)
+    x = (ticks / (4 * BEAT) + phase) % 1
+    wave = (1 + np.sin(2 * np.pi * x)) / 2 if kind == "sine" else (1 - np.cos(np.pi * x)) / 2
+    far = np.abs(drawn(Shape(kind, cycles, phase=phase), beats * BEAT).envelope.at(ticks) - wave)
+    near_a_jump = (x < 1e-4) | (x > 1 - 1e-4) if kind == "s" else np.zeros(len(x), dtype=bool)
+    assert far[~near_a_jump].max() <= shapes.CLOSE + 1e-6
+
+
+@pytest.mark.parametrize(
+    ("shape", "place"),
+    [
+        (Shape(cycles=0), "cycles"),
+        (Shape(cycles=1e9), "cycles"),
+        (Shape(cycle=1), "cycles"),
+        (Shape(cycle=0), "cycle"),
+        (Shape(phase=1.5), "phase"),
+        (Shape(skew=0), "skew"),
+        (Shape(grow_to=-1), "grow_to"),
+        (Shape(hurry=0), "hurry"),
+        (Shape(lean=float("inf")), "lean"),
+        (Shape(cycles=9000), "cycles"),
+    ],
+)
+def test_what_cannot_be_drawn_is_refused(shape, place):
+    with pytest.raises(RequestError) as refused:
+        drawn(shape, 4 * BEAT)
+    assert refused.value.place == place and refused.value.accepted
