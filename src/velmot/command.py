@@ -56,6 +56,12 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument(
             "request", type=Path, help='JSON such as {"verb": "carry", "lanes": ["L1"], …}; - reads it'
         )
+        command.add_argument(
+            "--links",
+            choices=("follow", "here", "free"),
+            default="follow",
+            help="where it writes on a linked place: follow into its phrase (and everywhere), here only, or set free",
+        )
         command.set_defaults(run=run)
     commands.choices["apply"].add_argument("-o", "--output", type=Path, required=True)
     commands.add_parser("verbs", help="list the verbs and their settings").set_defaults(run=_verbs)
@@ -102,7 +108,7 @@ def _planned(chosen: argparse.Namespace) -> tuple[Session, Change]:
         if isinstance(error, RequestError):
             raise
         raise RequestError("request", f"the request is not JSON: {error}", accepted='{"verb": …}') from None
-    change = operations.plan(session, verb, request)
+    change = operations.plan(session, verb, request, chosen.links)
     print(in_words(operations.sentence(session, verb, request)))
     return session, change
 

@@ -1,6 +1,6 @@
 """Every option of every request does something: asked otherwise, another thing is planned. What it does is held elsewhere."""
 
-from dataclasses import fields, is_dataclass
+from dataclasses import fields, is_dataclass, replace
 from typing import get_args, get_type_hints
 
 import pytest
@@ -10,10 +10,15 @@ from velmot.core.errors import RequestError
 from velmot.core.operations import OPERATIONS, plan
 from velmot.core.operations.add_points import Spot
 from velmot.core.operations.chosen_points import Picked
+from velmot.core.operations.given import GivenPhrase
+from velmot.core.operations.keep_phrase import KeepPhrase
 from velmot.core.operations.match_table import Match
 from velmot.core.operations.paste import Clip, ClipPoint
+from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.operations.retarget import Target
 from velmot.core.parameters import Family, Kind
+from velmot.core.session import Session
+from velmot.core.shapes import Shape
 from velmot.core.time import TICKS_PER_BEAT, Tick
 from velmot.site.demo import skerry_light
 
@@ -54,6 +59,31 @@ REGION = {"regions": ("foghorn.r2",)}
 REPEAT = REGION | {"how": "repeat"}
 TO_CHOIR = REGION | {"targets": ("choir",), "at": b(100)}
 PLACE = {"track": "bell", "name": "cue", "at": b(8), "length": b(8), "clips": (clip(),)}
+
+WAVE = Shape("saw up", cycles=2.5)
+WAVES = {"kind": "sine", "cycles": 3.0, "cycle": b(3), "phase": 0.25, "skew": 0.25, "grow_from": 50.0, "grow_to": 50.0,
+         "hurry": 0.5, "lean": 0.5}  # fmt: skip
+ON = {"targets": (PlaceOn("gulls.level"),), "shape": Shape("saw up")} | SPAN
+BETWEEN = ON | {"deep": "between", "targets": (PlaceOn("gulls.level", low=-20.0, high=-8.0),)}
+TWO = ON | {"targets": (PlaceOn("gulls.level"), PlaceOn("rain.level")), "length": b(8)}
+KEEP = {"lane": "L1", "name": "swell"} | SPAN
+PLACES = {"placements": ("place1",)}
+SWELL = {"targets": (PlaceOn("gulls.level"),), "start": b(60), "phrase": "phrase1"}
+
+
+def given(**other) -> GivenPhrase:
+    points = (ClipPoint(b(0), 0.0, 2.0), ClipPoint(b(4), 1.0))
+    return GivenPhrase(**({"name": "rise", "length": b(4), "points": points} | other))
+
+
+def linked() -> Session:
+    """The demo with a swell kept from the bell and linked to the gulls, and a saw on the rain."""
+    state = plan(DEMO, "keep phrase", KeepPhrase(**KEEP)).applied_to(DEMO)
+    state = plan(state, "place", Place((PlaceOn("gulls.level"),), b(80), phrase="phrase1")).applied_to(state)
+    return plan(state, "place", Place((PlaceOn("rain.level"),), b(32), b(48), shape=Shape("saw up"))).applied_to(state)
+
+
+LINKED = linked()
 
 # (verb, option) → the request without it, and what is asked otherwise. Inner options are named after the list they are in.
 ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
@@ -202,18 +232,84 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("fill gap", "end"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"end": b(32)}),
     ("fill gap", "how"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"how": "hold"}),
     ("set precedence", "wins"): ({"wins": "track"}, {"wins": "region"}),
+    ("place", "targets"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),
+    ("place", "targets.parameter"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),
+    ("place", "targets.home"): (ON | {"targets": (PlaceOn("foghorn.level"),), "start": b(36), "length": b(2)}, {"targets": (PlaceOn("foghorn.level", "foghorn.r2"),)}),
+    ("place", "targets.low"): (BETWEEN, {"targets": (PlaceOn("gulls.level", low=-30.0, high=-8.0),)}),
+    ("place", "targets.high"): (BETWEEN, {"targets": (PlaceOn("gulls.level", low=-20.0, high=-10.0),)}),
+    ("place", "start"): (ON, {"start": b(36)}),
+    ("place", "end"): (ON | {"times": None, "length": b(4)}, {"end": b(44)}),
+    ("place", "phrase"): (SWELL, {"phrase": "phrase2"}),
+    ("place", "given"): (ON | {"shape": None, "given": given()}, {"given": given(name="other")}),
+    ("place", "given.name"): (ON | {"shape": None, "given": given()}, {"given": given(name="other")}),
+    ("place", "given.length"): (ON | {"shape": None, "given": given()}, {"given": given(length=b(3))}),
+    ("place", "given.points"): (ON | {"shape": None, "given": given()}, {"given": given(points=(ClipPoint(b(0), 1.0), ClipPoint(b(4), 0.0)))}),
+    ("place", "given.shape"): (ON | {"shape": None, "given": given()}, {"given": given(shape=Shape("s"))}),
+    ("place", "given.unit"): (ON | {"shape": None, "given": given(), "deep": "unit", "targets": (PlaceOn("gulls.pan"),)}, {"given": given(unit="Hz")}),
+    ("place", "given.axis"): (ON | {"shape": None, "given": given(low=0.1)}, {"given": given(low=0.1, axis=Axis.LOG, points=(ClipPoint(b(0), 0.5), ClipPoint(b(4), 1.0)))}),
+    ("place", "given.low"): (ON | {"shape": None, "given": given()}, {"given": given(low=-1.0)}),
+    ("place", "given.high"): (ON | {"shape": None, "given": given()}, {"given": given(high=2.0)}),
+    ("place", "shape"): (ON, {"shape": Shape("sine")}),
+    **{("place", f"shape.{name}"): (ON | {"shape": WAVE}, {"shape": replace(WAVE, **{name: other})}) for name, other in WAVES.items()},
+    ("place", "shape.seed"): (ON | {"shape": Shape("glides of chance", 4)}, {"shape": Shape("glides of chance", 4, seed=9)}),
+    ("place", "name"): (ON, {"name": "ripple"}),
+    ("place", "length"): (ON, {"length": b(8)}),
+    ("place", "times"): (ON | {"length": b(4)}, {"times": 2}),
+    ("place", "deep"): (ON, {"deep": "static"}),
+    ("place", "depth"): (ON, {"depth": 50.0}),
+    ("place", "upside_down"): (ON, {"upside_down": True}),
+    ("place", "backwards"): (ON, {"backwards": True}),
+    ("place", "stagger"): (TWO, {"stagger": b(1)}),
+    ("place", "wrap"): (TWO | {"stagger": b(1)}, {"wrap": True}),
+    ("place", "edges"): (ON | {"linked": False, "ramp": b(2)}, {"edges": "ramp"}),
+    ("place", "ramp"): (ON | {"linked": False, "ramp": b(2), "edges": "ramp"}, {"ramp": b(3)}),
+    ("place", "linked"): (ON, {"linked": False}),
+    ("place", "set_to_read"): (ON | {"targets": (PlaceOn("choir.level"),)}, {"set_to_read": True}),
+    ("keep phrase", "lane"): (KEEP, {"lane": "L5"}),
+    ("keep phrase", "start"): (KEEP, {"start": b(36)}),
+    ("keep phrase", "end"): (KEEP, {"end": b(44)}),
+    ("keep phrase", "name"): (KEEP, {"name": "tide"}),
+    ("keep phrase", "place"): (KEEP, {"place": False}),
+    ("change places", "placements"): (PLACES | {"move": b(1)}, {"placements": ("place2",)}),
+    ("change places", "move"): (PLACES, {"move": b(1)}),
+    ("change places", "length"): (PLACES, {"length": b(8)}),
+    ("change places", "low"): (PLACES, {"low": -60.0}),
+    ("change places", "high"): (PLACES, {"high": 0.0}),
+    ("change places", "depth"): (PLACES, {"depth": 50.0}),
+    ("change places", "upside_down"): (PLACES, {"upside_down": True}),
+    ("change places", "backwards"): (PLACES, {"backwards": True}),
+    ("change places", "turn"): (PLACES, {"turn": b(2)}),
+    ("change places", "phrase"): (PLACES, {"phrase": "phrase2"}),
+    ("set free", "placements"): (PLACES, {"placements": ("place2",)}),
+    ("set free", "all"): (PLACES, {"all": True}),
+    ("change phrase", "phrase"): ({"phrase": "phrase1", "name": "tide"}, {"phrase": "phrase2"}),
+    ("change phrase", "name"): ({"phrase": "phrase1", "name": "tide"}, {"name": "wave"}),
+    ("change phrase", "points"): ({"phrase": "phrase1"}, {"points": (ClipPoint(b(0), -9.0, 2.0), ClipPoint(b(16), -3.0))}),
+    ("change phrase", "shape"): ({"phrase": "phrase2"}, {"shape": Shape("square")}),
+    ("change phrase", "length"): ({"phrase": "phrase2", "shape": Shape(cycle=b(3))}, {"length": b(8)}),
+    ("change phrase", "delete"): ({"phrase": "phrase1"}, {"delete": True}),
 }  # fmt: skip
+
+
+def state_for(verb) -> Session:
+    """The demo; with phrases in it for the verbs that ask for them."""
+    return LINKED if verb in ("place", "change places", "set free", "change phrase") else DEMO
 
 
 def outcome(verb, asked):
     """What a request leads to, its title aside: that only repeats what was asked."""
     try:
-        change = plan(DEMO, verb, OPERATIONS[verb].request(**asked))
+        change = plan(state_for(verb), verb, OPERATIONS[verb].request(**asked))
     except RequestError as refused:
         return refused.code, refused.message
     lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]
     cautions = [(c.code, c.message, c.track, c.lane, c.start, c.end) for c in change.cautions]
-    return lanes, [(s.before, s.after) for s in change.tracks], cautions, change.precedence
+    links = [(s.before, s.after) for s in (*change.placements, *change.phrases)]
+    shown = [
+        (a and replace(a, curve=None), b and replace(b, curve=None)) if hasattr(a or b, "curve") else (a, b)
+        for a, b in links
+    ]
+    return lanes, [(s.before, s.after) for s in change.tracks], cautions, change.precedence, shown
 
 
 @pytest.mark.parametrize(("verb", "option"), ASKED)
@@ -230,6 +326,8 @@ def test_no_option_is_forgotten():
         for f in fields(operation.request):
             wanted.add((verb, f.name))
             kinds = [x for x in get_args(hints[f.name]) if is_dataclass(x)]
+            if verb == "change phrase":
+                continue  # its points and recipes are those of a paste and of place
             if kinds and kinds[0] not in inner and verb != "place container":  # its clips are those of paste
                 inner.add(kinds[0])
                 wanted |= {(verb, f"{f.name}.{x.name}") for x in fields(kinds[0])}

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.test_every_option import ASKED, DEMO
+from tests.core.test_every_option import ASKED, DEMO, state_for
 from tests.strategies import requests, sessions
 from velmot.core.errors import RequestError
 from velmot.core.operations import OPERATIONS, sentence
@@ -35,6 +35,11 @@ SAID = {
     "make region": "Make a container cue on Bell buoy from 9.1.00 to 13.1.00, taking over nothing.",
     "place container": "Place cue on Bell buoy at 3.1.00.",
     "fill gap": "Fill Foghorn Level from 8.3.00 to 9.2.00: join both sides.",
+    "place": "Place a saw up on Gulls Level from 9.1.00, once, 100 % of the range, linked.",
+    "keep phrase": "Keep Bell buoy Level from 9.1.00 to 13.1.00 as swell, linked where it is.",
+    "change places": "Change 1 place of swell: later by 1 beat.",
+    "set free": "Set 1 place of swell free, no others.",
+    "change phrase": "Change swell: named tide; at 2 places.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 
@@ -42,7 +47,7 @@ SAID = {
 @pytest.mark.parametrize("verb", OPERATIONS)
 def test_every_verb_says_what_is_asked(verb):
     base = next(base for (v, _), (base, _) in ASKED.items() if v == verb)
-    assert in_words(sentence(DEMO, verb, OPERATIONS[verb].request(**base))) == SAID[verb]
+    assert in_words(sentence(state_for(verb), verb, OPERATIONS[verb].request(**base))) == SAID[verb]
 
 
 def test_what_is_missing_asks_for_it():

@@ -672,6 +672,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Book
+         * @description Every phrase of the book; those put away only when asked for.
+         */
+        get: operations["listBook"];
+        put?: never;
+        /** Keep In Book */
+        post: operations["keepInBook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Out
+         * @description The whole book as a velmot-phrases file.
+         */
+        get: operations["takeOutBook"];
+        put?: never;
+        /**
+         * Bring In
+         * @description All phrases of a velmot-phrases file, or none.
+         */
+        post: operations["bringInBook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/{phrase}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: operations["openBookPhrase"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change */
+        patch: operations["changeBookPhrase"];
+        trace?: never;
+    };
+    "/api/book/{phrase}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy */
+        post: operations["copyBookPhrase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -913,6 +993,108 @@ export interface components {
              * @enum {string}
              */
             verb: "carry";
+        };
+        /**
+         * ChangePhraseRequest
+         * @description Change a phrase in its own time; what is not said stays.
+         */
+        ChangePhraseRequest: {
+            /**
+             * Phrase
+             * @description The phrase, by id.
+             */
+            phrase: string;
+            /**
+             * Name
+             * @description Another name.
+             */
+            name?: string | null;
+            /**
+             * Points
+             * @description Other points, from 0 to its length; none leaves them.
+             * @default []
+             */
+            points: components["schemas"]["ClipPoint"][];
+            /** @description Another recipe. */
+            shape?: components["schemas"]["Shape"] | null;
+            /**
+             * Length
+             * @description Another length, for other points or another recipe.
+             */
+            length?: number | null;
+            /**
+             * Delete
+             * @description Take it out of the session; its places become plain points.
+             * @default false
+             */
+            delete: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "change phrase";
+        };
+        /**
+         * ChangePlacesRequest
+         * @description Change how and where phrases appear; what is not said stays as it is at each of them.
+         */
+        ChangePlacesRequest: {
+            /**
+             * Placements
+             * @description The placements, by id.
+             */
+            placements: string[];
+            /**
+             * Move
+             * @description How much later they lie (negative: earlier).
+             * @default 0
+             */
+            move: number;
+            /**
+             * Length
+             * @description How long each is.
+             */
+            length?: number | null;
+            /**
+             * Low
+             * @description Where the lowest lands, in each parameter's unit.
+             */
+            low?: number | null;
+            /**
+             * High
+             * @description Where the highest lands.
+             */
+            high?: number | null;
+            /**
+             * Depth
+             * @description How deep, in percent of the parameter's range, about the middle it has.
+             */
+            depth?: number | null;
+            /**
+             * Upside Down
+             * @description High becomes low, or is high again.
+             */
+            upside_down?: boolean | null;
+            /**
+             * Backwards
+             * @description From the end to the start, or forwards again.
+             */
+            backwards?: boolean | null;
+            /**
+             * Turn
+             * @description How much later the content comes inside the length.
+             */
+            turn?: number | null;
+            /**
+             * Phrase
+             * @description Another phrase in its place, by id.
+             */
+            phrase?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "change places";
         };
         /**
          * ChangeRegionsRequest
@@ -1178,6 +1360,53 @@ export interface components {
             verb: "fill gap";
         };
         /**
+         * GivenPhrase
+         * @description A phrase brought along, as the phrase book keeps it.
+         */
+        GivenPhrase: {
+            /**
+             * Name
+             * @description Its name.
+             */
+            name: string;
+            /**
+             * Length
+             * @description How long it is.
+             */
+            length: number;
+            /**
+             * Points
+             * @description Its points, from 0 to its length; none with a shape.
+             * @default []
+             */
+            points: components["schemas"]["ClipPoint"][];
+            /** @description Its recipe, instead of points. */
+            shape?: components["schemas"]["Shape"] | null;
+            /**
+             * Unit
+             * @description The unit of its values.
+             * @default
+             */
+            unit: string;
+            /**
+             * @description The axis its segments are straight on.
+             * @default linear
+             */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Low
+             * @description The lowest value it was made for.
+             * @default 0
+             */
+            low: number;
+            /**
+             * High
+             * @description The highest.
+             * @default 1
+             */
+            high: number;
+        };
+        /**
          * JoinRegionsRequest
          * @description Make one region of several that follow each other without a gap.
          */
@@ -1192,6 +1421,43 @@ export interface components {
              * @enum {string}
              */
             verb: "join regions";
+        };
+        /**
+         * KeepPhraseRequest
+         * @description Keep what a lane does over a range as a phrase, in the session and in the phrase book.
+         */
+        KeepPhraseRequest: {
+            /**
+             * Lane
+             * @description The lane, by id.
+             */
+            lane: string;
+            /**
+             * Start
+             * @description Where the range starts.
+             */
+            start: number;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end: number;
+            /**
+             * Name
+             * @description What it is called.
+             */
+            name: string;
+            /**
+             * Place
+             * @description Also make the range its first place, linked.
+             * @default true
+             */
+            place: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "keep phrase";
         };
         /**
          * Kind
@@ -1426,6 +1692,147 @@ export interface components {
             verb: "place container";
         };
         /**
+         * PlaceOn
+         * @description A parameter to place on, with the values to lie between where they are asked for.
+         */
+        PlaceOn: {
+            /**
+             * Parameter
+             * @description The parameter's id.
+             */
+            parameter: string;
+            /**
+             * Home
+             * @description “track”, or the id of a region whose lane it is.
+             * @default track
+             */
+            home: string;
+            /**
+             * Low
+             * @description Between: where its lowest lands, in the parameter's unit.
+             */
+            low?: number | null;
+            /**
+             * High
+             * @description Between: where its highest lands.
+             */
+            high?: number | null;
+        };
+        /**
+         * PlaceRequest
+         * @description Lay a phrase or a shape on parameters; linked, they share it from then on.
+         */
+        PlaceRequest: {
+            /**
+             * Targets
+             * @description What it is placed on, in the order of the stagger.
+             */
+            targets: components["schemas"]["PlaceOn"][];
+            /**
+             * Start
+             * @description Where it starts.
+             */
+            start: number;
+            /**
+             * End
+             * @description Where the range ends, if there is one.
+             */
+            end?: number | null;
+            /**
+             * Phrase
+             * @description A phrase of the session, by id.
+             */
+            phrase?: string | null;
+            /** @description Or a phrase that is brought along. */
+            given?: components["schemas"]["GivenPhrase"] | null;
+            /** @description Or a shape, made here. */
+            shape?: components["schemas"]["Shape"] | null;
+            /**
+             * Name
+             * @description What a shape is called; nothing means by its kind.
+             * @default
+             */
+            name: string;
+            /**
+             * Length
+             * @description How long each is; nothing means a phrase's own length, and the range for a shape.
+             */
+            length?: number | null;
+            /**
+             * Times
+             * @description How often, one after the other; nothing means as often as the range holds.
+             * @default 1
+             */
+            times: number | null;
+            /**
+             * Deep
+             * @description About the middle of the range, between two values, about the static value, or with its own numbers.
+             * @default range
+             * @enum {string}
+             */
+            deep: "range" | "between" | "static" | "unit";
+            /**
+             * Depth
+             * @description How deep, in percent of the parameter's range.
+             * @default 100
+             */
+            depth: number;
+            /**
+             * Upside Down
+             * @description High becomes low.
+             * @default false
+             */
+            upside_down: boolean;
+            /**
+             * Backwards
+             * @description From its end to its start.
+             * @default false
+             */
+            backwards: boolean;
+            /**
+             * Stagger
+             * @description How much later each further parameter comes.
+             * @default 0
+             */
+            stagger: number;
+            /**
+             * Wrap
+             * @description What a stagger pushes past the end comes back in at the start.
+             * @default false
+             */
+            wrap: boolean;
+            /**
+             * Edges
+             * @description Plain points only: seal lets values jump at the edges, ramp leads in and out.
+             * @default seal
+             * @enum {string}
+             */
+            edges: "seal" | "ramp";
+            /**
+             * Ramp
+             * @description How long a ramp lasts, inside the span.
+             * @default 0
+             */
+            ramp: number;
+            /**
+             * Linked
+             * @description Linked to the phrase, or plain points.
+             * @default true
+             */
+            linked: boolean;
+            /**
+             * Set To Read
+             * @description Also switch tracks that are off to read.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "place";
+        };
+        /**
          * Problem
          * @description Every error has this shape: what was wrong, where, what would be right, and what can be done.
          */
@@ -1506,7 +1913,7 @@ export interface components {
             /** Also */
             also: string[];
             /** Step */
-            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -1645,6 +2052,28 @@ export interface components {
             verb: "retarget";
         };
         /**
+         * SetFreeRequest
+         * @description Take the links of some placements away, or of all of a phrase.
+         */
+        SetFreeRequest: {
+            /**
+             * Placements
+             * @description The placements, by id.
+             */
+            placements: string[];
+            /**
+             * All
+             * @description Every other place of their phrases as well.
+             * @default false
+             */
+            all: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "set free";
+        };
+        /**
          * SetPrecedenceRequest
          * @description Let regions win over their track, or the track over its regions.
          */
@@ -1684,6 +2113,64 @@ export interface components {
              * @enum {string}
              */
             verb: "set values";
+        };
+        /**
+         * Shape
+         * @description A recipe. `cycle` is the length of one in ticks, and goes before the count `cycles`; both may end inside of one.
+         *
+         *     `phase` (0 to 1) is where in its cycle it starts, `skew` where in a cycle its middle lies, `grow_from` and
+         *     `grow_to` how deep the first and the last cycle are about the middle, in percent, `hurry` the last cycle's length over the first's, `lean` how far
+         *     the middle climbs from start to end, in parts of the depth, `seed` what chance begins from.
+         */
+        Shape: {
+            /**
+             * Kind
+             * @default sine
+             * @enum {string}
+             */
+            kind: "sine" | "triangle" | "saw up" | "saw down" | "square" | "steps of chance" | "glides of chance" | "straight" | "exponential" | "logarithmic" | "s";
+            /**
+             * Cycles
+             * @default 1
+             */
+            cycles: number;
+            /** Cycle */
+            cycle?: number | null;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
+            /**
+             * Skew
+             * @default 0.5
+             */
+            skew: number;
+            /**
+             * Grow From
+             * @default 100
+             */
+            grow_from: number;
+            /**
+             * Grow To
+             * @default 100
+             */
+            grow_to: number;
+            /**
+             * Hurry
+             * @default 1
+             */
+            hurry: number;
+            /**
+             * Lean
+             * @default 0
+             */
+            lean: number;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
         };
         /**
          * ShapeSegmentsRequest
@@ -1968,6 +2455,16 @@ export interface components {
             spark: components["schemas"]["Picture"];
         };
         /**
+         * LinkedOut
+         * @description All phrases and places of a session.
+         */
+        LinkedOut: {
+            /** Phrases */
+            phrases: components["schemas"]["PhraseOut"][];
+            /** Placements */
+            placements: components["schemas"]["PlacementOut"][];
+        };
+        /**
          * Mark
          * @description A value worth marking on an axis.
          */
@@ -2012,6 +2509,16 @@ export interface components {
             end: number;
         };
         /**
+         * Outlined
+         * @description A phrase's outline in a few columns, 0 to 100 of the span it was made for.
+         */
+        Outlined: {
+            /** Lows */
+            lows: number[];
+            /** Highs */
+            highs: number[];
+        };
+        /**
          * ParameterOut
          * @description A parameter of a track.
          */
@@ -2039,6 +2546,86 @@ export interface components {
             device: string | null;
             /** Target */
             target: string | null;
+        };
+        /**
+         * PhraseOut
+         * @description A phrase of the session.
+         */
+        PhraseOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Length */
+            length: number;
+            /** Unit */
+            unit: string;
+            axis: components["schemas"]["Axis"];
+            /** Points */
+            points: number;
+            /**
+             * Made For
+             * @description The values it was made for, in words.
+             */
+            made_for: string;
+            shape: components["schemas"]["Shape"] | null;
+            picture: components["schemas"]["Outlined"];
+            /** Places */
+            places: number;
+            /** Tracks */
+            tracks: number;
+        };
+        /**
+         * PlacementOut
+         * @description One place of a phrase; `start` in session beats, `low` and `high` where its span lands.
+         */
+        PlacementOut: {
+            /** Id */
+            id: string;
+            /** Phrase */
+            phrase: string;
+            /** Name */
+            name: string;
+            /**
+             * Called
+             * @description Its parameter, in words.
+             */
+            called: string;
+            /** Parameter */
+            parameter: string;
+            /** Home */
+            home: string;
+            /** Lane */
+            lane: string;
+            /** Start */
+            start: number;
+            /** Length */
+            length: number;
+            /**
+             * Ratio
+             * @description How long it is beside its phrase, in words.
+             */
+            ratio: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /**
+             * Depth
+             * @description In percent of the parameter's range.
+             */
+            depth: number;
+            /** Upside Down */
+            upside_down: boolean;
+            /** Backwards */
+            backwards: boolean;
+            /** Turn */
+            turn: number;
+            /**
+             * Places
+             * @description How many places its phrase has.
+             */
+            places: number;
         };
         /**
          * RegionOut
@@ -2111,6 +2698,7 @@ export interface components {
             speaking: {
                 [key: string]: components["schemas"]["Speaks"][];
             };
+            linked: components["schemas"]["LinkedOut"];
             /** Kinds */
             kinds: components["schemas"]["FindingKind"][];
             opening: components["schemas"]["OpeningOut"];
@@ -2295,7 +2883,7 @@ export interface components {
              * Mend
              * @description The request that would mend it, ready for a preview.
              */
-            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -2427,7 +3015,7 @@ export interface components {
          */
         RequestOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * ClipIn
@@ -2479,7 +3067,7 @@ export interface components {
          */
         WorkedOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * CautionOut
@@ -2543,6 +3131,22 @@ export interface components {
             heard: string;
             /** Regions */
             regions: components["schemas"]["PlacedRegion"][];
+            links: components["schemas"]["LinksOut"] | null;
+        };
+        /**
+         * LinksOut
+         * @description What a plan does to linked places, in words, and what can be asked for instead.
+         */
+        LinksOut: {
+            /** Choices */
+            choices: string[];
+            /**
+             * Reach
+             * @description How far it reaches: “4 places on 3 tracks”; empty where nothing follows.
+             */
+            reach: string;
+            /** Freed */
+            freed: number;
         };
         /**
          * PlacedRegion
@@ -2608,12 +3212,20 @@ export interface components {
         /**
          * Ask
          * @description A request made on a revision; with a view, the answer holds the curves to draw.
+         *
+         *     `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free.
          */
         Ask: {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            /**
+             * Links
+             * @default follow
+             * @enum {string}
+             */
+            links: "follow" | "here" | "free";
             view?: components["schemas"]["View"] | null;
         };
         /**
@@ -2685,6 +3297,8 @@ export interface components {
             speaking: {
                 [key: string]: components["schemas"]["Speaks"][];
             };
+            /** @description All phrases and places, where they are others or elsewhere. */
+            linked: components["schemas"]["LinkedOut"] | null;
             /**
              * Redrawn
              * @description Lanes whose curves are others than before.
@@ -3020,7 +3634,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * RecipeUsed
@@ -3028,7 +3642,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /** Missing */
             missing: string[];
         };
@@ -3043,6 +3657,93 @@ export interface components {
             start?: number | null;
             /** End */
             end?: number | null;
+        };
+        /**
+         * BookLine
+         * @description A phrase of the book with its picture.
+         */
+        BookLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Tags */
+            tags: string[];
+            /** Length */
+            length: number;
+            /** Made For */
+            made_for: string;
+            /** Shape */
+            shape: string;
+            /** Points */
+            points: number;
+            picture: components["schemas"]["Outlined"];
+        };
+        /**
+         * BookMade
+         * @description The numbers of phrases that were put into the book.
+         */
+        BookMade: {
+            /** Ids */
+            ids: number[];
+        };
+        /**
+         * BookIn
+         * @description A phrase to put into the book.
+         */
+        BookIn: {
+            phrase: components["schemas"]["GivenPhrase"];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+        };
+        /**
+         * BookEntry
+         * @description The whole phrase, as a request brings it along.
+         */
+        BookEntry: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Tags */
+            tags: string[];
+            /** Length */
+            length: number;
+            /** Made For */
+            made_for: string;
+            /** Shape */
+            shape: string;
+            /** Points */
+            points: number;
+            picture: components["schemas"]["Outlined"];
+            phrase: components["schemas"]["GivenPhrase"];
+        };
+        /**
+         * BookChange
+         * @description What is to be otherwise; what is not said stays. `deleted` puts it away, or brings it back.
+         */
+        BookChange: {
+            /** Name */
+            name?: string | null;
+            /** Says */
+            says?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            phrase?: components["schemas"]["GivenPhrase"] | null;
+            /** Deleted */
+            deleted?: boolean | null;
         };
     };
     responses: never;
@@ -6736,6 +7437,672 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeUsed"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listBook: {
+        parameters: {
+            query?: {
+                deleted?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepInBook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeOutBook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bringInBook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    openBookPhrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phrase: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookEntry"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeBookPhrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phrase: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copyBookPhrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                phrase: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookMade"];
                 };
             };
             /** @description Bad Request */

@@ -17,6 +17,14 @@ export const VERBS = [
     "then": "Choose a parameter for it to drive."
   },
   {
+    "id": "place",
+    "name": "Place",
+    "key": "z",
+    "purpose": "reuse",
+    "hint": "Drag over a strip to choose where to place a phrase.",
+    "then": "Choose a phrase or a shape to place."
+  },
+  {
     "id": "regions",
     "name": "Regions",
     "key": "g",
@@ -100,6 +108,9 @@ export const ACTIONS = {
   ],
   "retarget": [
     "t"
+  ],
+  "place": [
+    "z"
   ],
   "regions": [
     "g"
@@ -225,6 +236,10 @@ export const KEYS = [
   {
     "written": "t",
     "says": "Retarget, on the worksheet"
+  },
+  {
+    "written": "z",
+    "says": "Place, on the worksheet"
   },
   {
     "written": "g",

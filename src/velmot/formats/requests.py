@@ -79,6 +79,16 @@ def to_row(verb: str, request: Any) -> dict[str, Any]:
     return {"verb": verb, **_row(request)}
 
 
+def from_plain(kind: type[Any], model: BaseModel) -> Any:
+    """The core dataclass a validated model of `model_of` says."""
+    return _inside(kind, model)
+
+
+def to_plain(thing: Any) -> dict[str, Any]:
+    """Plain JSON of a core dataclass, which its model reads."""
+    return _row(thing)
+
+
 def _row(request: Any) -> dict[str, Any]:
     return {name: _value_row(hint, getattr(request, name)) for name, hint in _hints(type(request)).items()}  # type: ignore[arg-type]
 

@@ -31,6 +31,7 @@ from velmot.formats.session_shape import (
     PlacementShape,
     RegionShape,
     SessionShape,
+    ShapeShape,
     TrackShape,
 )
 from velmot.formats.strict_json import NotPlain, check_plain, check_text, parsed
@@ -129,10 +130,7 @@ def _head(shape: SessionShape) -> Session:
 
 
 def _phrase(p: PhraseShape, place: str) -> Phrase:
-    recipe = None
-    if p.shape is not None:
-        fields = p.shape.model_dump(exclude={"cycle"} | set(p.shape.model_extra or {}))
-        recipe = Shape(**fields, cycle=None if p.shape.cycle is None else Tick(ticks_of(p.shape.cycle)))
+    recipe = None if p.shape is None else shape_of(p.shape)
     try:
         curve = None if p.points is None else envelope_of(p.points, p.axis)
     except RequestError as error:
@@ -141,9 +139,10 @@ def _phrase(p: PhraseShape, place: str) -> Phrase:
     return Phrase(p.id, p.name, ticks_of(p.length), curve, recipe, p.unit, p.axis, p.low, p.high, _extra(p))
 
 
-def phrase_of(row: dict[str, Any]) -> Phrase:
-    """The phrase a row of `phrase_row` says; RequestError where it cannot be."""
-    return _phrase(PhraseShape.model_validate(row), "phrase")
+def shape_of(shape: ShapeShape) -> Shape:
+    """The recipe a file says."""
+    said = shape.model_dump(exclude={"cycle"} | set(shape.model_extra or {}))
+    return Shape(**said, cycle=None if shape.cycle is None else Tick(ticks_of(shape.cycle)))
 
 
 def _placement(p: PlacementShape) -> Placement:
@@ -165,13 +164,14 @@ def phrase_row(phrase: Phrase) -> dict[str, Any]:
         "high": _plain(phrase.high),
     }
     if phrase.shape is not None:
-        row["shape"] = _shape_row(phrase.shape)
+        row["shape"] = shape_row(phrase.shape)
     elif phrase.curve is not None:
         row["points"] = point_rows(phrase.curve)
     return row | _known(phrase.extra)
 
 
-def _shape_row(shape: Shape) -> dict[str, Any]:
+def shape_row(shape: Shape) -> dict[str, Any]:
+    """A recipe as the file says it; what is as usual is left away."""
     row = {f.name: getattr(shape, f.name) for f in fields(shape) if getattr(shape, f.name) != f.default}
     if shape.cycle is not None:
         row["cycle"] = _plain(beats_of(shape.cycle))

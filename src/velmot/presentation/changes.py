@@ -8,10 +8,10 @@ from itertools import accumulate
 
 from pydantic import BaseModel, Field
 
-from velmot.core.change import HEARD, Caution, Change, LaneChange, TrackSwap
+from velmot.core.change import HEARD, Caution, Change, LaneChange, LinksMet, TrackSwap
 from velmot.core.session import ON_THE_TRACK, Region, Session
 from velmot.core.time import beats_of
-from velmot.core.wording import heard_text, span_text
+from velmot.core.wording import counted, heard_text, span_text
 from velmot.presentation.curves import Curve, View, curve_of
 from velmot.presentation.requests import RemedyOut, remedy_out
 from velmot.presentation.tracks import RegionFields, region_fields
@@ -72,6 +72,14 @@ class PlacedRegion(RegionFields):
     track: str
 
 
+class LinksOut(BaseModel):
+    """What a plan does to linked places, in words, and what can be asked for instead."""
+
+    choices: list[str]
+    reach: str = Field(description="How far it reaches: “4 places on 3 tracks”; empty where nothing follows.")
+    freed: int
+
+
 class ChangeOut(BaseModel):
     """A plan: what would be replaced, with figures and cautions."""
 
@@ -88,6 +96,7 @@ class ChangeOut(BaseModel):
     tracks: list[str]
     heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")
     regions: list[PlacedRegion]
+    links: LinksOut | None
 
 
 def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
@@ -112,8 +121,16 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
         guests=guests,
         tracks=[s.after.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
+        links=_links_out(change.links),
         regions=[PlacedRegion(**region_fields(r), track=s.after.id) for s in change.tracks for r in placed(s)],
     )
+
+
+def _links_out(met: LinksMet | None) -> LinksOut | None:
+    if met is None:
+        return None
+    reach = f"{counted(met.places, 'place')} on {counted(met.tracks, 'track')}" if met.phrases else ""
+    return LinksOut(choices=[*met.choices], reach=reach, freed=len(met.freed))
 
 
 def guests_of(change: Change, view: View | None) -> list[str]:

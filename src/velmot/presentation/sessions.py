@@ -16,9 +16,10 @@ from velmot.core.findings import KINDS, findings_of_lanes
 from velmot.core.opening import opening_of
 from velmot.core.operations.heard_change import swaps_between
 from velmot.core.parameters import Family
-from velmot.core.session import Lane, Session, groups_above
+from velmot.core.session import ON_THE_TRACK, Lane, Session, groups_above
 from velmot.core.time import Ticks, beats_of
 from velmot.presentation.benches import Bench
+from velmot.presentation.linked import LinkedOut, linked_out
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
 from velmot.storage import benches, history, remembered, sessions
 from velmot.storage.history import Step
@@ -112,6 +113,7 @@ class SessionOut(Standing):
     tracks: list[TrackOut]
     lanes: list[LaneOut]
     speaking: dict[str, list[Speaks]] = Field(description="For each parameter with lanes, which of them is heard when.")
+    linked: LinkedOut
     kinds: list[FindingKind]
     opening: OpeningOut
     bench: Bench
@@ -127,6 +129,7 @@ class Stepped(Standing):
     gone: list[str] = Field(description="Lanes that are no longer there.")
     order: list[str] | None = Field(description="All lanes in their order, where that has changed.")
     speaking: dict[str, list[Speaks]]
+    linked: LinkedOut | None = Field(description="All phrases and places, where they are others or elsewhere.")
     redrawn: Annotated[list[str], Field(description="Lanes whose curves are others than before.")]
     heard: Annotated[list[str], Field(description="Parameters that may be heard otherwise than before.")]
 
@@ -152,6 +155,7 @@ def session_out(id: int) -> SessionOut:
         tracks=[track_out(session, t) for t in session.tracks],
         lanes=_lanes_out(session, session.lanes, changed),
         speaking={p: speaking_out(session, p) for p in used},
+        linked=linked_out(session),
         kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
         opening=_opening_out(session),
         bench=Bench(**bench),
@@ -185,9 +189,16 @@ def stepped_out(step: Step, title: str | None = None) -> Stepped:
         gone=[s.id for s in lanes if s.after is None],
         order=None if ids == [lane.id for lane in before.lanes] else ids,
         speaking={p: speaking_out(session, p) for p in touched},
+        linked=linked_out(session) if _linked_otherwise(before, session, bool(tracks)) else None,
         redrawn=[*dict.fromkeys([s.id for s in lanes if s.after] + _moved(before, session, touched))],
         heard=_with_members(session, touched),
     )
+
+
+def _linked_otherwise(before: Session, session: Session, tracks: bool) -> bool:
+    """Whether phrases or places are others than before, or lie elsewhere as their regions moved."""
+    same = before.phrases == session.phrases and before.placements == session.placements
+    return not same or (tracks and any(one.home != ON_THE_TRACK for one in session.placements))
 
 
 def _standing(now: Opened) -> dict[str, Any]:

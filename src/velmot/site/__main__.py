@@ -58,11 +58,12 @@ def start(chosen: argparse.Namespace) -> None:
     from django.conf import settings
     from django.db.utils import DatabaseError
 
-    from velmot.storage import upkeep
+    from velmot.storage import book, upkeep
 
     path = settings.DATA / settings.DATABASE
     try:
         upkeep.prepare(path)
+        book.begin()
         if chosen.demo:
             load_demo_once()
     except (DatabaseError, sqlite3.Error) as error:

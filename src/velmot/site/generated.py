@@ -1,6 +1,6 @@
 """`python -m velmot.site.generated [--check]`: write what follows from the code, or say whether what is committed still does.
 
-The API's document, the session file's schema, docs/keys.md, and the front end's table of verbs and keys.
+The API's document, the schemas of the session's and the phrases' file, docs/keys.md, and the front end's table of verbs and keys.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ _SCHEMA = {"$schema": "https://json-schema.org/draft/2020-12/schema"}
 
 def pages() -> dict[Path, str]:
     """Every file that is generated, and its text."""
+    from velmot.formats.phrases_file import PhrasesShape
     from velmot.formats.session_shape import SessionShape
     from velmot.presentation.keys import keys_page
     from velmot.site.urls import api
@@ -26,6 +27,7 @@ def pages() -> dict[Path, str]:
     return {
         ROOT / "docs" / "openapi.json": json.dumps(api.get_openapi_schema(), indent=2, default=str) + "\n",
         ROOT / "docs" / "velmot-session.schema.json": _json(SessionShape.model_json_schema() | _SCHEMA),
+        ROOT / "docs" / "velmot-phrases.schema.json": _json(PhrasesShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "keys.md": keys_page(),
         ROOT / "frontend" / "src" / "api" / "table.ts": _table(),
     }

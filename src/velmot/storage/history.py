@@ -15,8 +15,9 @@ from django.utils import timezone
 from velmot.core.change import Change, PhraseSwap, PlacementSwap
 from velmot.core.session import Lane, Session
 from velmot.core.summary import summary_of
+from velmot.formats.phrases_file import given_from
 from velmot.formats.session_file import phrase_row, placement_row, track_row
-from velmot.storage import blobs, remembered, sessions
+from velmot.storage import blobs, book, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
 from velmot.storage.sessions import Opened
@@ -94,6 +95,9 @@ def apply(
         _keep_named(step)
         _swap(row, swaps, "after")
         remembered.keep(row, now.session, request or {})
+        if change.phrases:
+            made = change.phrases[0].after
+            book.keep_applied(request or {}, given_from(made) if made else None)
     sessions.remember(id, number, after)
     return Step(now.session, Opened(row, after))
 

@@ -128,6 +128,20 @@ class StoredRecipe(models.Model):
         ordering = ["name"]
 
 
+class BookPhrase(models.Model):
+    """A phrase in the book, which outlives sessions; `deleted` is when it was put away."""
+
+    name = models.CharField(max_length=300)
+    says = models.CharField(max_length=2000, default="", help_text="What it is for.")
+    tags = models.JSONField(default=list)
+    content = models.JSONField(help_text="The phrase as a request brings it along.")
+    made = models.DateTimeField(auto_now_add=True)
+    deleted = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["name", "pk"]
+
+
 class DoneOnce(models.Model):
     """Something that is done once for a folder and never again, such as loading the demo session."""
 

@@ -36,7 +36,7 @@ def sentence(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     session = history.standing_at(id, body.revision).session
     verb, wanted = to_core(body.request)
-    return quick(change_out(session, operations.plan(session, verb, wanted), body.view))
+    return quick(change_out(session, operations.plan(session, verb, wanted, body.links), body.view))
 
 
 @router.post("/sessions/{id}/apply", response={200: Stepped} | PROBLEMS, operation_id="apply")
@@ -44,7 +44,7 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     """Save what a preview of the same request shows; answers with what that changed."""
     now = history.standing_at(id, body.revision)
     verb, wanted = to_core(body.request)
-    change = operations.plan(now.session, verb, wanted)
+    change = operations.plan(now.session, verb, wanted, body.links)
     if change.empty:
         said = change.cautions[0].message if change.cautions else "this would change nothing"
         raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
@@ -12,10 +12,14 @@ from velmot.presentation.requests import AnyRequest
 
 
 class Ask(Schema):
-    """A request made on a revision; with a view, the answer holds the curves to draw."""
+    """A request made on a revision; with a view, the answer holds the curves to draw.
+
+    `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free.
+    """
 
     revision: Annotated[int, Field(ge=0)]
     request: AnyRequest
+    links: Literal["follow", "here", "free"] = "follow"
     view: View | None = None
 
 

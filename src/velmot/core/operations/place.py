@@ -212,7 +212,7 @@ def sentence(session: Session, request: Place) -> tell.Told:
     if request.phrase is not None:
         what = session.phrase(request.phrase).name
     elif request.given is not None:
-        what = request.given.name
+        what = request.given.name.strip() or tell.Asked("name it")
     elif request.shape is not None:
         what = request.name.strip() or f"a {request.shape.kind}"
     field = "phrase" if request.shape is None else "shape"

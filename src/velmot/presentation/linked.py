@@ -1,0 +1,155 @@
+"""Phrases and their places as the screen shows them: pictures, numbers ready to show, and how far each reaches."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from pydantic import BaseModel, Field
+
+from velmot.core.axes import Axis
+from velmot.core.outline import columns_between, outline
+from velmot.core.phrases import Phrase, Placement, lands_between
+from velmot.core.session import ON_THE_TRACK, Session
+from velmot.core.shapes import Shape
+from velmot.core.time import beats_of
+from velmot.core.wording import parameter_name
+from velmot.formats.requests import model_of
+
+COLUMNS = 48
+
+ShapeOut: Any = model_of(Shape)
+
+
+class Outlined(BaseModel):
+    """A phrase's outline in a few columns, 0 to 100 of the span it was made for."""
+
+    lows: list[int]
+    highs: list[int]
+
+
+class PhraseOut(BaseModel):
+    """A phrase of the session."""
+
+    id: str
+    name: str
+    length: float
+    unit: str
+    axis: Axis
+    points: int
+    made_for: str = Field(description="The values it was made for, in words.")
+    shape: ShapeOut | None
+    picture: Outlined
+    places: int
+    tracks: int
+
+
+class PlacementOut(BaseModel):
+    """One place of a phrase; `start` in session beats, `low` and `high` where its span lands."""
+
+    id: str
+    phrase: str
+    name: str
+    called: str = Field(description="Its parameter, in words.")
+    parameter: str
+    home: str
+    lane: str
+    start: float
+    length: float
+    ratio: str = Field(description="How long it is beside its phrase, in words.")
+    low: str
+    high: str
+    depth: float = Field(description="In percent of the parameter's range.")
+    upside_down: bool
+    backwards: bool
+    turn: float
+    places: int = Field(description="How many places its phrase has.")
+
+
+class LinkedOut(BaseModel):
+    """All phrases and places of a session."""
+
+    phrases: list[PhraseOut]
+    placements: list[PlacementOut]
+
+
+def linked_out(session: Session) -> LinkedOut:
+    """Every phrase and place, in their order."""
+    return LinkedOut(
+        phrases=[_phrase_out(session, x) for x in session.phrases],
+        placements=[_placement_out(session, x) for x in session.placements],
+    )
+
+
+def picture_of_phrase(phrase: Phrase) -> Outlined:
+    """What it does over its length, in columns."""
+    edges = columns_between(0, phrase.length, min(COLUMNS, phrase.length))
+    curve = phrase.piece.envelope
+    lows, highs = (curve.axis.coordinate(side) for side in outline(curve, edges))
+    low, high = (0.0, 1.0) if phrase.shape else phrase.ends
+    reach = max(high - low, 1e-12)
+    return Outlined(
+        lows=[round(min(max((y - low) / reach, 0), 1) * 100) for y in lows.tolist()],
+        highs=[round(min(max((y - low) / reach, 0), 1) * 100) for y in highs.tolist()],
+    )
+
+
+def made_for_text(phrase: Phrase) -> str:
+    """The values a phrase was made for, as people say them."""
+    if phrase.shape is not None:
+        return "any depth"
+    return f"{phrase.source.format(phrase.low)} to {phrase.source.format(phrase.high)}"
+
+
+def _phrase_out(session: Session, phrase: Phrase) -> PhraseOut:
+    places = session.places_of(phrase.id)
+    return PhraseOut(
+        id=phrase.id,
+        name=phrase.name,
+        length=beats_of(phrase.length),
+        unit=phrase.unit,
+        axis=phrase.axis,
+        points=len(phrase.piece.envelope),
+        made_for=made_for_text(phrase),
+        shape=shape_out(phrase.shape),
+        picture=picture_of_phrase(phrase),
+        places=len(places),
+        tracks=len({session.owner(x.parameter).id for x in places}),
+    )
+
+
+def shape_out(shape: Shape | None) -> Any:
+    """A recipe as requests carry it."""
+    if shape is None:
+        return None
+    row = asdict(shape)
+    return ShapeOut(**row | {"cycle": None if shape.cycle is None else beats_of(shape.cycle)})
+
+
+def _placement_out(session: Session, one: Placement) -> PlacementOut:
+    phrase, parameter = session.phrase(one.phrase), session.parameter(one.parameter)
+    lane = session.lane_at(one.parameter, one.home)
+    assert lane is not None
+    low, high = lands_between(phrase, one)
+    texts = [parameter.format(float(parameter.axis.value_of(min(max(y, -1e6), 1e6)))) for y in sorted((low, high))]
+    ratio = one.length / phrase.length
+    zero = 0 if one.home == ON_THE_TRACK else session.region(one.home).start
+    return PlacementOut(
+        id=one.id,
+        phrase=phrase.id,
+        name=phrase.name,
+        called=parameter_name(session, one.parameter),
+        parameter=one.parameter,
+        home=one.home,
+        lane=lane.id,
+        start=beats_of(zero + one.start),
+        length=beats_of(one.length),
+        ratio="" if ratio == 1 else f"{ratio:.4g} × its length",
+        low=texts[0],
+        high=texts[1],
+        depth=round(abs(high - low) / parameter.span * 100, 6),
+        upside_down=low > high,
+        backwards=one.backwards,
+        turn=beats_of(one.turn),
+        places=len(session.places_of(phrase.id)),
+    )

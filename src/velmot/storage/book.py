@@ -1,0 +1,115 @@
+"""The phrase book: phrases that belong to the person, kept, listed, changed, put away and brought back."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.db import transaction
+from django.db.models import QuerySet
+from django.utils import timezone
+
+from velmot.core.errors import RequestError
+from velmot.core.limits import LONGEST_NAME, MOST_BOOK
+from velmot.core.operations.given import GivenPhrase, name_of, phrase_of
+from velmot.core.starter_phrases import STARTERS
+from velmot.formats.phrases_file import Kept, given_of, given_row
+from velmot.storage.errors import NotFound
+from velmot.storage.models import BookPhrase, DoneOnce
+
+LONGEST_TAG = 40
+MOST_TAGS = 20
+LONGEST_SAYING = 2000
+
+
+def listed(deleted: bool = False) -> QuerySet[BookPhrase]:
+    """Every phrase by name; those put away only when asked for."""
+    return BookPhrase.objects.filter(deleted__isnull=not deleted)
+
+
+def row(id: int) -> BookPhrase:
+    """The phrase of a number; NotFound if there is none."""
+    try:
+        return BookPhrase.objects.get(pk=id)
+    except (BookPhrase.DoesNotExist, OverflowError):  # no number that large is ever given
+        raise NotFound(f"there is no phrase {id} in the book") from None
+
+
+def kept(one: BookPhrase) -> Kept:
+    """A row with its phrase as requests bring it along."""
+    return Kept(given_of(one.content | {"name": one.name}), one.says, tuple(one.tags))
+
+
+def keep(phrases: Sequence[Kept]) -> list[int]:
+    """Put phrases into the book, all or none; gives their numbers."""
+    with transaction.atomic():
+        if BookPhrase.objects.count() + len(phrases) > MOST_BOOK:
+            said = f"the book would hold more than {MOST_BOOK:,} phrases"
+            raise RequestError("book-full", said, place="phrases", accepted="removing some first")
+        return [_kept(one).pk for one in phrases]
+
+
+def _kept(one: Kept) -> BookPhrase:
+    phrase_of(one.phrase, "phrase")
+    content = given_row(one.phrase)
+    name = content.pop("name").strip()
+    return BookPhrase.objects.create(name=name, says=_saying(one.says), tags=_tags(one.tags), content=content)
+
+
+def change(id: int, name: str | None = None, says: str | None = None, tags: Sequence[str] | None = None,
+           phrase: GivenPhrase | None = None) -> None:  # fmt: skip
+    """Rename a phrase, describe it, give it other tags, or other points."""
+    columns: dict[str, Any] = {}
+    if name is not None:
+        columns["name"] = name_of(name)
+    if says is not None:
+        columns["says"] = _saying(says)
+    if tags is not None:
+        columns["tags"] = _tags(tags)
+    if phrase is not None:
+        phrase_of(phrase, "phrase")
+        columns["content"] = {k: v for k, v in given_row(phrase).items() if k != "name"}
+    if columns:
+        BookPhrase.objects.filter(pk=row(id).pk).update(**columns)
+
+
+def duplicate(id: int) -> int:
+    """Another one like it, under a name that says so."""
+    one = row(id)
+    name = f"{one.name[: LONGEST_NAME - 6]} again"
+    made = BookPhrase.objects.create(name=name, says=one.says, tags=one.tags, content=one.content)
+    return made.pk
+
+
+def put_away(id: int, away: bool = True) -> None:
+    """Delete a phrase so that it can be brought back, or bring it back."""
+    BookPhrase.objects.filter(pk=row(id).pk).update(deleted=timezone.now() if away else None)
+
+
+def keep_applied(request: dict[str, Any], phrase: GivenPhrase | None) -> None:
+    """What a step keeps as a phrase is in the book too."""
+    if request.get("verb") == "keep phrase" and phrase is not None and BookPhrase.objects.count() < MOST_BOOK:
+        _kept(Kept(phrase, "", ()))
+
+
+def begin() -> None:
+    """Put the starter set into a book that has never had it."""
+    with transaction.atomic():
+        if DoneOnce.objects.get_or_create(what="starter phrases")[1]:
+            keep([Kept(x.phrase, x.says, x.tags) for x in STARTERS])
+
+
+def _saying(text: str) -> str:
+    if len(text) > LONGEST_SAYING:
+        raise RequestError(
+            "says", "this says too much", place="says", accepted=f"at most {LONGEST_SAYING:,} characters"
+        )
+    return text.strip()
+
+
+def _tags(tags: Sequence[str]) -> list[str]:
+    made = [*dict.fromkeys(t.strip() for t in tags if t.strip())]
+    if len(made) > MOST_TAGS or any(len(t) > LONGEST_TAG for t in made):
+        accepted = f"at most {MOST_TAGS}, of {LONGEST_TAG} characters"
+        raise RequestError("tags", "these tags cannot be kept", place="tags", accepted=accepted)
+    return made
