@@ -24,7 +24,7 @@ const at = ref(0)
 const input = ref<HTMLInputElement | null>(null)
 let before: HTMLElement | null = null
 
-const PAGES = { bench: 'Bench', compare: 'Compare', log: 'Log', takeout: 'Take out' } as const
+const PAGES = { bench: 'Bench', compare: 'Compare', log: 'Log', book: 'Phrases', takeout: 'Take out' } as const
 
 async function onBench(go: () => void): Promise<void> {
   await router.push({ name: 'bench' })

@@ -122,6 +122,7 @@ onBeforeUnmount(() => {
           <RouterLink :to="{ name: 'bench' }">Bench</RouterLink>
           <RouterLink :to="{ name: 'compare' }">Compare</RouterLink>
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
+          <RouterLink :to="{ name: 'book' }">Phrases</RouterLink>
           <button class="plain-button" @click="keysShown = true">Keys</button>
           <button
             class="plain-button"

@@ -2,6 +2,7 @@
 import type { App } from 'vue'
 import { installElements } from './elements'
 
+export { default as BookPage } from './book/BookPage.vue'
 export { default as ComparePage } from './compare/ComparePage.vue'
 export { default as Finder } from './Finder.vue'
 export { default as KeyList } from './KeyList.vue'

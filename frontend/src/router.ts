@@ -8,6 +8,7 @@ export const router = createRouter({
   history: createWebHistory('/'),
   routes: [
     { path: '/', name: 'start', component: now('StartPage') },
+    { path: '/phrases', name: 'phrases', component: now('BookPage') },
     {
       path: '/sessions/:id(\\d+)',
       component: SessionFrame,
@@ -15,6 +16,7 @@ export const router = createRouter({
         { path: '', name: 'bench', component: BenchPage },
         { path: 'compare', name: 'compare', component: now('ComparePage') },
         { path: 'log', name: 'log', component: now('LogPage') },
+        { path: 'phrases', name: 'book', component: now('BookPage') },
         { path: 'take-out', name: 'takeout', component: now('TakeOutPage') },
       ],
     },

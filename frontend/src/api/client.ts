@@ -22,6 +22,9 @@ export type SessionLine = Schemas['SessionLine']
 export type Format = Schemas['FormatOut']
 export type Stepped = Schemas['Stepped']
 export type Finding = Schemas['FindingOut']
+export type PhraseOut = Schemas['PhraseOut']
+export type PlacementOut = Schemas['PlacementOut']
+export type Links = NonNullable<Schemas['Ask']['links']>
 export type Numbers = Schemas['NumbersOut']
 
 /** A refusal by the server, or its silence; `problem` says what, where, and what would be right. */

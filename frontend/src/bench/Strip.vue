@@ -2,13 +2,14 @@
 // One strip: a parameter's lanes over time on a chart. What it is about is in strip/content.ts, how it is drawn in
 // strip/painter.ts, its keys in strip/keys.ts, what a pointer does in hands/.
 import { computed, ref } from 'vue'
-import type { Curve, Finding, RegionOut, Schemas } from '../api/client'
+import type { Curve, Finding, PlacementOut, RegionOut, Schemas } from '../api/client'
 import { follow } from '../dragging'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
 import type { HeardLine } from './curves'
-import { beatAt } from './geometry'
+import { beatAt, xOf } from './geometry'
+import { RULE } from './drawing'
 import { useHands } from './hands'
 import { inkOf, useContent } from './strip/content'
 import { useStripKeys } from './strip/keys'
@@ -29,7 +30,8 @@ const bench = useBench()
 const worksheet = useWorksheet()
 const plot = ref<HTMLElement | null>(null)
 const content = useContent(props.parameterId)
-const { parameter, track, lanes, isGuest, showsHeard, shared, sharable, trackLane, inRegions, regions, laneAt, homeAt } = content
+const { parameter, track, lanes, isGuest, showsHeard, shared, sharable, trackLane, inRegions, regions, places, laneAt, homeAt } =
+  content
 const ink = computed(() => inkOf(parameter.value))
 const height = computed(() => bench.heightOf(props.parameterId))
 
@@ -71,8 +73,22 @@ function footAt(x: number, y: number): { region?: RegionOut; finding?: Finding }
   const finding = props.findings?.find((f) => beat >= f.start && beat < f.end)
   return finding ? { finding } : undefined
 }
+/** The placement whose rule is under the pointer; within a few pixels of an end, that end. */
+function ruleAt(x: number, y: number): { place: PlacementOut; end: 'start' | 'end' | null } | undefined {
+  if (Math.abs(y - RULE) > 7) return undefined
+  for (const place of places.value) {
+    const [a, b] = [place.start, place.start + place.length].map((beat) => xOf(beat, bench.view, bench.plotWidth)) as [
+      number,
+      number,
+    ]
+    if (x < a - 4 || x > b + 4) continue
+    const near = b - a > 24 ? 6 : 0
+    return { place, end: x < a + near ? 'start' : x > b - near ? 'end' : null }
+  }
+  return undefined
+}
 const { scale, soon } = usePainter(content, props, height, () => stroke.value)
-const hands = useHands({ plot, scale, parameter, lanes, curveOf, laneAt, homeAt, footAt, redraw: soon })
+const hands = useHands({ plot, scale, parameter, lanes, curveOf, laneAt, homeAt, ruleAt, footAt, redraw: soon })
 const { said, box, stroke } = hands
 const key = useStripKeys(content, curveOf, hands.add)
 

@@ -226,6 +226,49 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
   return next
 }
 
+/** Where the rules of placements lie, in pixels from a strip's top. */
+export const RULE = 22
+
+/** A placement: a thin rule over its span with stops at its ends, its name and how many places share it. */
+export function drawPlace(
+  c: Context,
+  box: Box,
+  place: { start: number; length: number; name: string; places: number },
+  chosen: boolean,
+  color: string,
+  inks: Inks,
+): void {
+  const a = xOf(place.start, box.view, box.width)
+  const b = xOf(place.start + place.length, box.view, box.width)
+  if (!seen(box, a - 2, b + 2)) return
+  c.save()
+  clipPlot(c, box)
+  c.strokeStyle = color
+  c.lineWidth = chosen ? 2.4 : 1
+  c.beginPath()
+  c.moveTo(Math.round(a) + 0.5, RULE - 3)
+  c.lineTo(Math.round(a) + 0.5, RULE + 4)
+  c.moveTo(Math.round(a), RULE + 0.5)
+  c.lineTo(Math.round(b), RULE + 0.5)
+  c.moveTo(Math.round(b) - 0.5, RULE - 3)
+  c.lineTo(Math.round(b) - 0.5, RULE + 4)
+  c.stroke()
+  const said = place.places > 1 ? `${place.name}, ${place.places} places` : place.name
+  const font = chosen ? BOLD : SANS
+  const at = Math.max(a + 6, LEFT + 4)
+  const name = clipped(c, font, said, Math.min(b, LEFT + box.width) - at - 6)
+  if (b - a > 30 && name) {
+    c.font = font
+    c.textBaseline = 'alphabetic'
+    const width = widthOf(c, font, name)
+    c.fillStyle = inks.sheet
+    c.fillRect(at - 3, RULE - 5, width + 6, 11)
+    c.fillStyle = color
+    c.fillText(name, at, RULE + 4)
+  }
+  c.restore()
+}
+
 /** A finding: a wavy word at the foot, and a mark at its edges. */
 export function drawFinding(
   c: Context,

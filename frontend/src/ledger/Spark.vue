@@ -10,7 +10,9 @@ const path = computed(() => {
   const { lows, highs } = props.picture
   const x = (i: number) => ((i / lows.length) * props.width).toFixed(1)
   const y = (v: number) => (props.height - 1.5 - (v / 100) * (props.height - 3)).toFixed(1)
-  let last = lows[0] ?? 0
+  // A curve that falls at first starts at the upper end of its first column.
+  const falls = (lows[1] ?? 0) < (lows[0] ?? 0)
+  let last = (falls ? highs[0] : lows[0]) ?? 0
   let d = ''
   lows.forEach((low, i) => {
     const high = highs[i]!

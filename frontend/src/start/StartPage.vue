@@ -158,6 +158,10 @@ function finish(call: XMLHttpRequest, name: string): void {
     <header>
       <h1>Velmot<i>.</i></h1>
       <p>Carry automation to where it is needed, exactly, and see what happens before it does.</p>
+      <p>
+        <RouterLink class="link" :to="{ name: 'phrases' }">The phrase book</RouterLink>
+        <span class="soft">keeps curves for every session.</span>
+      </p>
     </header>
 
     <section class="bring" :class="{ over }" aria-label="Bring something in">

@@ -14,6 +14,7 @@ export function patched(before: SessionOut, step: Stepped): SessionOut {
     ...{ revision, name, precedence, undo, redo, activity, matches, damaged },
     tracks: before.tracks.map((track) => tracks.get(track.id) ?? track),
     lanes: order.flatMap((id) => lanes.get(id) ?? []),
+    linked: step.linked ?? before.linked,
     speaking: { ...before.speaking, ...step.speaking },
   }
 }

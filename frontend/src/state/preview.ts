@@ -1,7 +1,7 @@
 // The preview of the request on the worksheet: asked for as it changes, the newest answer wins.
 import { defineStore } from 'pinia'
 import { computed, onBeforeUnmount, ref, shallowRef, watch, type ComputedRef } from 'vue'
-import { api, asked, type AnyRequest, type TouchedOut } from '../api/client'
+import { api, asked, type AnyRequest, type Links, type TouchedOut } from '../api/client'
 import { columnsFor, detailOf, serves, widened } from '../bench/fetching'
 import type { View } from '../bench/geometry'
 import { useAsking } from './asking'
@@ -14,6 +14,7 @@ interface Question {
   id: number
   revision: number
   request: AnyRequest
+  links: Links
   view: View
   detail: number
   columns: number
@@ -37,6 +38,13 @@ export const usePreview = defineStore('preview', () => {
       spent.value?.revision === session.data?.revision && JSON.stringify(spent.value?.request) === JSON.stringify(written.value),
   )
   const request = computed(() => gesture.value ?? first.value ?? (isSpent.value ? null : written.value))
+  /** Where a request writes on a linked place: follow into its phrase, here only, or set free. */
+  const links = ref<Links>('follow')
+  watch([written, gesture], ([sheet, hand]) => {
+    if (!hand && sheet?.verb !== lastVerb) links.value = 'follow'
+    lastVerb = sheet?.verb
+  })
+  let lastVerb: string | undefined
   /** What a request still lacks, in words. */
   const hint = ref('')
 
@@ -44,11 +52,12 @@ export const usePreview = defineStore('preview', () => {
     const now = session.data
     const wanted = request.value
     if (!now || !wanted) return null
-    const same = before?.id === now.id && before.revision === now.revision && before.request === wanted
+    const same =
+      before?.id === now.id && before.revision === now.revision && before.request === wanted && before.links === links.value
     if (before && same && serves(before.view, before.detail, bench.view, bench.plotWidth, BESIDE / 3)) return before
     const [view, detail] = [widened(bench.view, BESIDE), detailOf(bench.view, bench.plotWidth)]
     const columns = columnsFor(bench.plotWidth, BESIDE)
-    return { id: now.id, revision: now.revision, request: wanted, view, detail, columns, strips: bench.pins }
+    return { id: now.id, revision: now.revision, request: wanted, links: links.value, view, detail, columns, strips: bench.pins }
   })
   const {
     answer: change,
@@ -56,8 +65,8 @@ export const usePreview = defineStore('preview', () => {
     waiting,
   } = useAsking(
     () => question.value,
-    ({ id, revision, request, view, columns, strips }, signal) => {
-      const body = { revision, request, view: { ...view, columns, strips } }
+    ({ id, revision, request, links, view, columns, strips }, signal) => {
+      const body = { revision, request, links, view: { ...view, columns, strips } }
       return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
     },
   )
@@ -76,7 +85,7 @@ export const usePreview = defineStore('preview', () => {
     else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
   }
 
-  return { written, draft, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, touched }
+  return { written, draft, links, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, touched }
 })
 
 /** Keep a sheet's request as what is previewed, for as long as the sheet is open; `hint` says what it still lacks, `draft` is it with that. */

@@ -19,6 +19,8 @@ export const useSelection = defineStore('selection', () => {
   const pointCount = computed(() => Object.values(points.value).reduce((sum, some) => sum + some.length, 0))
   const pointRows = computed(() => Object.entries(points.value).map(([lane, some]) => ({ lane, points: some })))
   const regions = ref<string[]>([])
+  /** The chosen placements, by id. */
+  const places = ref<string[]>([])
   const finding = shallowRef<Finding | null>(null)
 
   watch(
@@ -28,6 +30,7 @@ export const useSelection = defineStore('selection', () => {
       points.value = Object.fromEntries(Object.entries(points.value).filter(([id]) => now.has(id) && same(id)))
       const left = lanes.value.filter((id) => now.has(id))
       if (left.length !== lanes.value.length) lanes.value = left
+      places.value = places.value.filter((id) => session.placements.has(id))
       regions.value = regions.value.filter((id) => session.regions.has(id))
       finding.value = null
     },
@@ -40,11 +43,12 @@ export const useSelection = defineStore('selection', () => {
   /** Let go of the range, the points and the regions. */
   function letGo(): void {
     regions.value = []
+    places.value = []
     range.value = null
     points.value = {}
   }
 
-  return { lanes, range, points, pointCount, pointRows, regions, finding, choose, letGo }
+  return { lanes, range, points, pointCount, pointRows, regions, places, finding, choose, letGo }
 })
 
 /** A list with an entry taken out if it is there, else added. */

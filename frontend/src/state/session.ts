@@ -8,7 +8,9 @@ import {
   ServerProblem,
   type AnyRequest,
   type LaneOut,
+  type Links,
   type ParameterOut,
+  type PlacementOut,
   type RegionOut,
   type SessionOut,
   type Stepped,
@@ -52,6 +54,14 @@ export const useSession = defineStore('session', () => {
       if (list) list.push(lane)
       else all.set(lane.parameter, [lane])
     }
+    return all
+  })
+
+  const phrases = computed(() => new Map((data.value?.linked.phrases ?? []).map((p) => [p.id, p])))
+  const placements = computed(() => new Map((data.value?.linked.placements ?? []).map((p) => [p.id, p])))
+  const placedOn = computed(() => {
+    const all = new Map<string, PlacementOut[]>()
+    for (const one of data.value?.linked.placements ?? []) all.set(one.parameter, [...(all.get(one.parameter) ?? []), one])
     return all
   })
 
@@ -170,10 +180,10 @@ export const useSession = defineStore('session', () => {
       waiting--
     }
   }
-  async function apply(request: AnyRequest): Promise<string | null> {
+  async function apply(request: AnyRequest, links: Links = 'follow'): Promise<string | null> {
     if (!data.value) return null
     const done = await step((id, revision) => {
-      const call = { params: { path: { id } }, body: { revision, request } }
+      const call = { params: { path: { id } }, body: { revision, request, links } }
       return asked(api.POST('/api/sessions/{id}/apply', call))
     })
     return done?.title ?? null
@@ -205,6 +215,9 @@ export const useSession = defineStore('session', () => {
     regions,
     lanes,
     lanesOf,
+    phrases,
+    placements,
+    placedOn,
     laneName,
     parameterName,
     speakingAt,

@@ -24,6 +24,10 @@ export const useWorksheet = defineStore('worksheet', () => {
   watch([verb, folded], () => (editing.value = null))
   /** What the embed sheet does. */
   const embedding = ref<'embed' | 'lift' | 'fill' | 'precedence'>('embed')
+  /** What the place verb does: place something, keep a range as a phrase, change the chosen places, or a phrase itself. */
+  const placing = ref<'place' | 'keep' | 'change' | 'phrase'>('place')
+  /** What to place: a phrase of the session, one of the book by its number, or a kind of shape. */
+  const what = ref('')
   /** What the draw verb does with a drag on a strip. */
   const drawing = ref<{ way: 'line' | 'free'; tolerance: number }>({ way: 'free', tolerance: 0.5 })
   /** Whether what is asked for has been confirmed, where a sheet wants that. */
@@ -52,5 +56,19 @@ export const useWorksheet = defineStore('worksheet', () => {
     return request as Extract<AnyRequest, { verb: V }>
   }
 
-  return { verb, folded, foldedLast, editing, editingAt, embedding, drawing, confirmed, reopened, reopen, takeReopened }
+  return {
+    verb,
+    folded,
+    foldedLast,
+    editing,
+    editingAt,
+    embedding,
+    placing,
+    what,
+    drawing,
+    confirmed,
+    reopened,
+    reopen,
+    takeReopened,
+  }
 })

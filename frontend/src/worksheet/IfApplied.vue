@@ -29,6 +29,13 @@ const couldRead = computed(
   () => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'),
 )
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
+/** What can be asked for instead where linked places are written on. */
+const LINKS = { follow: 'everywhere', here: 'here only', free: 'set free' } as const
+const linkChoices = computed(() => {
+  if (preview.problem?.code === 'links') return Object.keys(LINKS) as (keyof typeof LINKS)[]
+  const met = change.value?.links
+  return met ? (Object.keys(LINKS) as (keyof typeof LINKS)[]).filter((x) => met.choices.includes(x)) : []
+})
 const hint = computed(() => {
   const verb = VERBS.find((v) => v.id === worksheet.verb)
   const begun = worksheet.verb === 'points' ? selection.pointCount : selection.lanes.length
@@ -41,7 +48,7 @@ async function apply(read: boolean): Promise<void> {
   busy.value = true
   const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
-  const title = await session.apply(wanted)
+  const title = await session.apply(wanted, preview.links)
   busy.value = false
   if (!title) return
   preview.spend(request, title)
@@ -115,6 +122,19 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         >First: <b>{{ change?.title ?? '…' }}</b></span
       >
       <button class="link soft" @click="preview.first = null">not now</button>
+    </p>
+    <p v-if="linkChoices.length > 1" class="links" role="group" aria-label="Linked places">
+      <span>Linked:</span>
+      <button
+        v-for="choice in linkChoices"
+        :key="choice"
+        class="link"
+        :class="{ on: preview.links === choice }"
+        :aria-pressed="preview.links === choice"
+        @click="preview.links = choice"
+      >
+        {{ LINKS[choice] }}
+      </button>
     </p>
     <template v-if="preview.problem">
       <p class="warn">{{ sentence(preview.problem) }}</p>
@@ -196,6 +216,15 @@ h2 {
   display: flex;
   gap: 10px;
   justify-content: space-between;
+}
+
+.links {
+  display: flex;
+  gap: 10px;
+}
+.links .on {
+  font-weight: 700;
+  text-decoration-style: solid;
 }
 .remedy {
   display: block;

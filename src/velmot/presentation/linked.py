@@ -96,7 +96,7 @@ def picture_of_phrase(phrase: Phrase) -> Outlined:
 
 def made_for_text(phrase: Phrase) -> str:
     """The values a phrase was made for, as people say them."""
-    if phrase.shape is not None:
+    if phrase.shape is not None or (phrase.unit, phrase.low, phrase.high) == ("", 0, 1):
         return "any depth"
     return f"{phrase.source.format(phrase.low)} to {phrase.source.format(phrase.high)}"
 
@@ -147,7 +147,7 @@ def _placement_out(session: Session, one: Placement) -> PlacementOut:
         ratio="" if ratio == 1 else f"{ratio:.4g} × its length",
         low=texts[0],
         high=texts[1],
-        depth=round(abs(high - low) / parameter.span * 100, 6),
+        depth=round(abs(high - low) / parameter.span * 100, 2),
         upside_down=low > high,
         backwards=one.backwards,
         turn=beats_of(one.turn),

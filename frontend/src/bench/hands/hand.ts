@@ -1,6 +1,6 @@
 // What every gesture on a strip works with: where things are under the pointer, and what is said while it moves.
 import { ref, type ComputedRef, type Ref } from 'vue'
-import type { Curve, Finding, LaneOut, ParameterOut, RegionOut } from '../../api/client'
+import type { Curve, Finding, LaneOut, ParameterOut, PlacementOut, RegionOut } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { usePreview } from '../../state/preview'
 import { useSelection } from '../../state/selection'
@@ -43,6 +43,8 @@ export interface Shown {
   laneAt: (beat: number) => LaneOut | undefined
   /** Where what is drawn at a beat belongs. */
   homeAt: (beat: number) => string
+  /** The placement whose rule lies under the pointer, and which end of it if it is one. */
+  ruleAt: (x: number, y: number) => { place: PlacementOut; end: 'start' | 'end' | null } | undefined
   footAt: (x: number, y: number) => { region?: RegionOut; finding?: Finding } | undefined
   redraw: () => void
 }
@@ -131,7 +133,7 @@ export function useHand(shown: Shown) {
   async function finish(): Promise<void> {
     said.value = null
     const wanted = preview.gesture
-    if (wanted) await session.apply(wanted)
+    if (wanted) await session.apply(wanted, preview.links)
     preview.gesture = null
   }
   /** The gesture came to nothing. */

@@ -4,6 +4,7 @@ import { addPoint, doubleClick } from './adding'
 import { dragBox } from './boxes'
 import { chooseFinding } from './findings'
 import { useHand, type Shown } from './hand'
+import { holdPlace } from './places'
 import { holdPoint } from './points'
 import { dragRange } from './ranges'
 import { holdRegion } from './regions'
@@ -16,6 +17,8 @@ export function useHands(shown: Shown) {
   function press(event: PointerEvent): void {
     if (event.button !== 0 || !shown.plot.value) return
     const at = hand.at(event)
+    const rule = hand.spotAt(at.x, at.y) ? undefined : shown.ruleAt(at.x, at.y)
+    if (rule) return holdPlace(hand, event, rule.place, rule.end)
     const foot = shown.footAt(at.x, at.y)
     if (foot?.region) return holdRegion(hand, event, foot.region)
     if (foot?.finding) return chooseFinding(hand, foot.finding)

@@ -47,6 +47,8 @@ export function useContent(id: string) {
     const mine = track.value.regions.filter((r) => !bench.closer || r.id === bench.closer)
     return inTime(mine).map((region) => ({ region, hasLane: homes.has(region.id) }))
   })
+  /** The places of phrases on this parameter's lanes. */
+  const places = computed(() => session.placedOn.get(id) ?? [])
   /** Regions where a preview would put them. */
   const placed = computed(() => inTime((preview.change?.regions ?? []).filter((r) => r.track === track.value.id)))
 
@@ -62,7 +64,7 @@ export function useContent(id: string) {
 
   return {
     ...{ id, parameter, track, lanes, touched, isGuest, showsHeard, shared, sharable, trackLane, inRegions },
-    ...{ heardIn, regions, placed, laneAt, homeAt },
+    ...{ heardIn, regions, placed, places, laneAt, homeAt },
   }
 }
 

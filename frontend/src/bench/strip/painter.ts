@@ -13,6 +13,7 @@ import {
   drawFinding,
   drawHeard,
   drawMarkTexts,
+  drawPlace,
   drawRegion,
   drawStroke,
   prepared,
@@ -43,7 +44,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   const session = useSession()
   const bench = useBench()
   const selection = useSelection()
-  const { parameter, lanes, touched, shared, showsHeard, regions, placed, isGuest, heardIn } = content
+  const { parameter, lanes, touched, shared, showsHeard, regions, placed, places, isGuest, heardIn } = content
 
   const scale = computed<Scale>((before) => {
     const lows = lanes.value.map((lane) => lane.low)
@@ -118,6 +119,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     drawLanes(c, box, pen)
     if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
     for (const t of touched.value) drawPreview(c, box, t, pen)
+    for (const place of places.value) drawPlace(c, box, place, selection.places.includes(place.id), color, inks)
   }
 
   function drawRegions(c: Context, box: Box): void {
@@ -228,7 +230,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     [
       ...[() => bench.plotWidth, height, () => drawn.version, touched, isSource, () => session.data],
       ...[() => (isSource.value ? selection.range : null), () => selection.points, () => selection.lanes, shared, showsHeard],
-      ...[papers, () => selection.regions, () => selection.finding, placed, isGuest],
+      ...[papers, () => selection.regions, () => selection.finding, placed, places, () => selection.places, isGuest],
     ],
     anew,
   )

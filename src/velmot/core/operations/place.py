@@ -71,7 +71,7 @@ def plan(session: Session, request: Place) -> Change:
     _check(session, request)
     phrase = _phrase(session, request)
     work = WorkingCopy(session)
-    made = [*_placements(session, request, phrase, work.cautions)]
+    made = [one for one in _placements(session, request, phrase, work.cautions) if not _there(session, request, one)]
     work.budget.spend(len(made) * len(phrase.piece.envelope), max(len(made), 1))
     tracks = dict.fromkeys(session.owner(t.parameter).id for t in request.targets)
     if request.set_to_read:
@@ -114,6 +114,12 @@ def _check(session: Session, request: Place) -> None:
         raise RequestError("ramp-linked", said, place="edges", accepted="edges that jump, or plain points")
     if request.edges == "ramp" and request.ramp <= 0:
         raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+
+
+def _there(session: Session, request: Place, one: Placement) -> bool:
+    """Whether the very same place is there already."""
+    placed = session.placed_on(one.parameter, one.home) if request.linked else []
+    return any(replace(x, id=one.id) == one for x in placed)
 
 
 def _phrase(session: Session, request: Place) -> Phrase:

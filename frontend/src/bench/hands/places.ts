@@ -1,0 +1,57 @@
+// Taking hold of a placement by its rule: a click chooses it, with Shift or Ctrl one more; a drag moves the chosen ones, at
+// an end it stretches.
+import type { PlacementOut } from '../../api/client'
+import { follow } from '../../dragging'
+import { toggled } from '../../state/selection'
+import { adds, DRAG, type Hand } from './hand'
+
+const AS_THEY_ARE = {
+  verb: 'change places',
+  move: 0,
+  length: null,
+  low: null,
+  high: null,
+  depth: null,
+  upside_down: null,
+  backwards: null,
+  turn: null,
+  phrase: null,
+} as const
+
+export function holdPlace(hand: Hand, event: PointerEvent, place: PlacementOut, end: 'start' | 'end' | null): void {
+  const { selection, session, worksheet } = hand
+  const adding = adds(event)
+  const was = selection.places.includes(place.id)
+  if (!was) selection.places = adding ? [...selection.places, place.id] : [place.id]
+  worksheet.placing = 'change'
+  worksheet.verb = 'place'
+  const from = hand.at(event)
+  follow(
+    event,
+    {
+      from: DRAG,
+      move: (next) => {
+        const here = hand.at(next)
+        const last = place.start + place.length
+        if (end) {
+          const edge = hand.snap((end === 'start' ? place.start : last) + here.beat - from.beat, next.altKey)
+          const length = Math.max(end === 'start' ? last - edge : edge - place.start, 0.01)
+          const move = end === 'start' ? last - length - place.start : 0
+          hand.preview.gesture = { ...AS_THEY_ARE, placements: [place.id], move, length }
+          const ratio = session.phrases.get(place.phrase)!.length
+          hand.say(here.x, here.y, `${+length.toFixed(3)} beats, ${+(length / ratio).toFixed(3)} × its length`)
+        } else {
+          const move = hand.snap(place.start + here.beat - from.beat, next.altKey) - place.start
+          hand.preview.gesture = { ...AS_THEY_ARE, placements: selection.places, move }
+          hand.say(here.x, here.y, `to ${session.position(place.start + move)}`)
+        }
+      },
+      drop: (dragged) => {
+        hand.drop()
+        if (dragged) void hand.finish()
+        else if (was) selection.places = adding ? toggled(selection.places, place.id) : [place.id]
+      },
+    },
+    hand.shown.plot.value!,
+  )
+}

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+// What a lane does over a range becomes a phrase, in the session and in the book.
+import { computed, ref } from 'vue'
+import type { AnyRequest } from '../../api/client'
+import { useBench } from '../../state/bench'
+import { usePreviewOf } from '../../state/preview'
+import { useSelection } from '../../state/selection'
+import LanesField from '../LanesField.vue'
+import RangeField from '../RangeField.vue'
+
+const selection = useSelection()
+const bench = useBench()
+const name = ref('')
+const place = ref(true)
+const draft = computed<AnyRequest>(() => {
+  const span = selection.range ?? { start: 0, end: bench.length }
+  return { verb: 'keep phrase', lane: selection.lanes[0] ?? '', ...span, name: name.value, place: place.value }
+})
+const request = computed(() => (selection.lanes.length && name.value.trim() ? draft.value : null))
+const hint = () => (selection.lanes.length ? 'Give the phrase a name.' : 'Drag over a strip to choose what to keep.')
+usePreviewOf(request, hint, draft)
+</script>
+
+<template>
+  <fieldset>
+    <LanesField data-field="lane" label="Lane to keep from" first />
+    <RangeField data-field="start end" />
+  </fieldset>
+  <fieldset>
+    <div class="field" data-field="name">
+      <label for="phrase-name">Call it</label>
+      <input id="phrase-name" v-model="name" class="words" maxlength="300" autocomplete="off" placeholder="a name" />
+    </div>
+    <div class="field" data-field="place">
+      <span>Here</span>
+      <ElRadioGroup v-model="place" size="small" aria-label="What becomes of the lane">
+        <ElRadioButton :value="true">its first place, linked</ElRadioButton>
+        <ElRadioButton :value="false">the lane is left alone</ElRadioButton>
+      </ElRadioGroup>
+    </div>
+    <p class="soft">It is in this session, and in the phrase book for every other.</p>
+  </fieldset>
+</template>
+
+<style scoped>
+.words {
+  width: 26ch !important;
+}
+</style>

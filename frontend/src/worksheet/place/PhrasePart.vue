@@ -1,0 +1,84 @@
+<script setup lang="ts">
+// A phrase of the session: its picture and its name, the numbers of its recipe; every place follows. Or it is deleted.
+import { computed, ref, watch } from 'vue'
+import type { AnyRequest, Schemas } from '../../api/client'
+import Chooser from '../../Chooser.vue'
+import { usePreviewOf } from '../../state/preview'
+import { useSession } from '../../state/session'
+import { useWorksheet } from '../../state/worksheet'
+import Spark from '../../ledger/Spark.vue'
+import { counted } from '../../words'
+import ShapeFields from './ShapeFields.vue'
+
+const session = useSession()
+const worksheet = useWorksheet()
+const options = computed(() => (session.data?.linked.phrases ?? []).map((p) => ({ value: `phrase:${p.id}`, label: p.name })))
+const phrase = computed(() => session.phrases.get(worksheet.what.replace(/^phrase:/, '')))
+const name = ref('')
+const shape = ref<Schemas['Shape'] | null>(null)
+const deleting = ref(false)
+watch(
+  phrase,
+  (now) => {
+    name.value = now?.name ?? ''
+    shape.value = (now?.shape as Schemas['Shape'] | null) ?? null
+    deleting.value = false
+  },
+  { immediate: true },
+)
+const draft = computed<AnyRequest>(() => ({
+  verb: 'change phrase',
+  phrase: phrase.value?.id ?? '',
+  name: name.value.trim() && name.value.trim() !== phrase.value?.name ? name.value : null,
+  points: [],
+  shape: JSON.stringify(shape.value) === JSON.stringify(phrase.value?.shape) ? null : shape.value,
+  length: null,
+  delete: deleting.value,
+}))
+const request = computed(() => {
+  const wanted = draft.value as Extract<AnyRequest, { verb: 'change phrase' }>
+  return phrase.value && (wanted.name != null || wanted.shape || wanted.delete) ? draft.value : null
+})
+const hint = () => (phrase.value ? 'Change its name or its numbers, or delete it.' : 'Choose a phrase of this session.')
+usePreviewOf(request, hint, draft)
+</script>
+
+<template>
+  <fieldset>
+    <div class="field" data-field="phrase">
+      <span>Phrase</span>
+      <Chooser
+        v-model="worksheet.what"
+        label="Phrase to change"
+        none="choose a phrase"
+        :options="options"
+        :upwards="worksheet.folded"
+      />
+    </div>
+    <div v-if="phrase" class="field" data-field="name">
+      <label for="new-name">Its name</label>
+      <input id="new-name" v-model="name" class="words" maxlength="300" autocomplete="off" />
+    </div>
+    <p v-if="phrase" class="soft">
+      {{ +phrase.length.toFixed(4) }} beats, {{ counted(phrase.points, 'point') }}, made for {{ phrase.made_for }};
+      {{ counted(phrase.places, 'place') }} on {{ counted(phrase.tracks, 'track') }}.
+    </p>
+  </fieldset>
+  <fieldset v-if="phrase">
+    <Spark :picture="{ family: 'level', ...phrase.picture }" :width="240" :height="44" />
+    <ShapeFields v-if="shape" v-model="shape" :start="0" />
+    <p v-else class="soft">Its points are edited on any strip it lies on: every place follows.</p>
+    <div class="field" data-field="delete">
+      <button v-if="!deleting" class="link" type="button" @click="deleting = true">
+        delete it, its places become plain points
+      </button>
+      <button v-else class="link" type="button" @click="deleting = false">keep it</button>
+    </div>
+  </fieldset>
+</template>
+
+<style scoped>
+.words {
+  width: 26ch !important;
+}
+</style>

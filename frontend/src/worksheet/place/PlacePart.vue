@@ -1,0 +1,266 @@
+<script setup lang="ts">
+// What is placed, onto which parameters, where, how often and how deep.
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
+import { valueText } from '../../bench/geometry'
+import Chooser from '../../Chooser.vue'
+import { useBench } from '../../state/bench'
+import { useBook, type Given } from '../../state/book'
+import { useNotices } from '../../state/notices'
+import { usePreviewOf } from '../../state/preview'
+import { useSelection } from '../../state/selection'
+import { useSession } from '../../state/session'
+import { useWorksheet } from '../../state/worksheet'
+import EdgesField from '../EdgesField.vue'
+import PickList from '../PickList.vue'
+import TypedField from '../TypedField.vue'
+import NumberField from './NumberField.vue'
+import ShapeFields from './ShapeFields.vue'
+
+type Shape = Schemas['Shape']
+type Deep = 'range' | 'between' | 'static' | 'unit'
+const KINDS: Shape['kind'][] = [
+  ...(['sine', 'triangle', 'saw up', 'saw down', 'square', 'straight', 'exponential', 'logarithmic', 's'] as const),
+  ...(['steps of chance', 'glides of chance'] as const),
+]
+const session = useSession()
+const worksheet = useWorksheet()
+const selection = useSelection()
+const bench = useBench()
+const book = useBook()
+const notices = useNotices()
+
+onMounted(() => void session.guarded(() => book.fetch()))
+const options = computed(() => [
+  ...(session.data?.linked.phrases ?? []).map((p) => ({ value: `phrase:${p.id}`, label: `${p.name}, in this session` })),
+  ...book.lines.map((p) => ({ value: `book:${p.id}`, label: p.name })),
+  ...KINDS.map((kind) => ({ value: `shape:${kind}`, label: `${kind === 's' ? 'S' : kind}, a shape` })),
+])
+const kind = computed(() => worksheet.what.split(':')[0])
+const id = computed(() => worksheet.what.slice(worksheet.what.indexOf(':') + 1))
+const shape = ref<Shape>({
+  ...{ kind: 'sine', cycles: 1, cycle: null, phase: 0, skew: 0.5, grow_from: 100, grow_to: 100, hurry: 1, lean: 0, seed: 0 },
+})
+const given = shallowRef<Given | null>(null)
+watch(
+  () => worksheet.what,
+  async () => {
+    given.value = null
+    if (kind.value === 'shape') shape.value = { ...shape.value, kind: id.value as Shape['kind'] }
+    if (kind.value !== 'book') return
+    const wanted = worksheet.what
+    try {
+      const found = await book.open(Number(id.value))
+      if (worksheet.what === wanted) given.value = found
+    } catch (error) {
+      notices.refuse(sentence(refusal(error)))
+    }
+  },
+  { immediate: true },
+)
+
+const everything = computed(() =>
+  (session.data?.tracks ?? []).flatMap((t) => t.parameters.map((p) => ({ value: p.id, label: `${t.name} ${p.name}` }))),
+)
+const picked = ref<string[]>([])
+/** Until others are picked it is the chosen lanes that are placed on. */
+const targets = computed({
+  get: () =>
+    picked.value.length ? picked.value : [...new Set(selection.lanes.flatMap((x) => session.lanes.get(x)?.parameter ?? []))],
+  set: (ids) => (picked.value = ids),
+})
+const first = computed(() => session.parameters.get(targets.value[0] ?? '')?.parameter)
+const length = ref<number | null>(null)
+const times = ref(1)
+const filling = ref(false)
+const deep = ref<Deep>('range')
+const depth = ref(100)
+const ends = ref<{ low: number | null; high: number | null }>({ low: null, high: null })
+watch(first, () => (ends.value = { low: null, high: null }))
+/** How deep it lies until that is chosen here: with its own numbers where they mean the same, a shape a little about a level's value. */
+const deepChosen = ref(false)
+const unitOf = computed(() => {
+  if (kind.value === 'phrase') return session.phrases.get(id.value)
+  return kind.value === 'book' ? given.value : null
+})
+watch([unitOf, first, kind], () => {
+  const p = first.value
+  if (deepChosen.value || !p) return
+  const known = unitOf.value
+  if (known && !('shape' in known && known.shape) && known.unit === p.unit) deep.value = 'unit'
+  else if (p.family === 'level' || p.family === 'send') [deep.value, depth.value] = ['static', 20]
+  else [deep.value, depth.value] = ['range', 100]
+})
+const upsideDown = ref(false)
+const backwards = ref(false)
+const stagger = ref(0)
+const wrap = ref(false)
+const linked = ref(true)
+const edges = ref<'seal' | 'ramp'>('seal')
+const ramp = ref({ length: 0.125, text: '0.125 beats' })
+const start = computed(() => selection.range?.start ?? bench.cursor)
+const own = computed(() => {
+  if (kind.value === 'phrase') return session.phrases.get(id.value)?.length ?? null
+  return kind.value === 'book' ? (given.value?.length ?? null) : null
+})
+const each = computed(() => length.value ?? own.value ?? (selection.range ? selection.range.end - selection.range.start : 4))
+
+const draft = computed<Extract<AnyRequest, { verb: 'place' }>>(() => ({
+  verb: 'place',
+  targets: targets.value.map((parameter, i) => ({
+    parameter,
+    home: 'track',
+    low: deep.value === 'between' && !i ? ends.value.low : null,
+    high: deep.value === 'between' && !i ? ends.value.high : null,
+  })),
+  start: start.value,
+  end: selection.range?.end ?? null,
+  phrase: kind.value === 'phrase' ? id.value : null,
+  given: kind.value === 'book' ? given.value : null,
+  shape: kind.value === 'shape' ? shape.value : null,
+  name: '',
+  length: length.value ?? (kind.value === 'shape' && !selection.range ? 4 : null),
+  times: filling.value && selection.range ? null : Math.max(Math.round(times.value), 1),
+  deep: deep.value,
+  depth: depth.value,
+  upside_down: upsideDown.value,
+  backwards: backwards.value,
+  stagger: stagger.value,
+  wrap: wrap.value,
+  edges: linked.value ? 'seal' : edges.value,
+  ramp: !linked.value && edges.value === 'ramp' ? ramp.value.length : 0,
+  linked: linked.value,
+  set_to_read: false,
+}))
+const chosen = computed(() => (kind.value === 'phrase' && session.phrases.has(id.value)) || kind.value === 'shape' || given.value)
+const request = computed(() => (chosen.value && targets.value.length ? draft.value : null))
+const asking = computed(() => {
+  const none = { phrase: null, given: null, shape: null }
+  return chosen.value ? draft.value : { ...draft.value, ...none }
+})
+const hint = () => {
+  if (!chosen.value) return 'Choose a phrase or a shape to place.'
+  return targets.value.length ? '' : 'Choose lanes on the bench, or parameters here.'
+}
+usePreviewOf(request, hint, asking)
+</script>
+
+<template>
+  <fieldset>
+    <div class="field" data-field="phrase shape">
+      <span>What</span>
+      <Chooser
+        v-model="worksheet.what"
+        label="Phrase or shape to place"
+        none="choose a phrase or a shape"
+        class="wide"
+        :options="options"
+        :upwards="worksheet.folded"
+      />
+    </div>
+    <ShapeFields v-if="kind === 'shape'" v-model="shape" :start="start" />
+    <div class="field" data-field="targets">
+      <span>Onto</span>
+      <PickList
+        v-model="targets"
+        :options="everything"
+        label="Parameters to place on"
+        placeholder="choose a parameter"
+        no-match-text="Nothing is called that"
+      />
+    </div>
+    <div class="field" data-field="start times length">
+      <span class="pair">
+        From
+        <TypedField
+          label="Placed from"
+          kind="position"
+          :text="session.position(start)"
+          @read="
+            (beat) =>
+              selection.range
+                ? (selection.range = { start: beat, end: Math.max(selection.range.end, beat + 1) })
+                : (bench.cursor = beat)
+          "
+        />
+      </span>
+      <span class="pair">
+        each
+        <TypedField
+          label="Length of each"
+          kind="length"
+          :text="`${+each.toFixed(4)} beats`"
+          :start="start"
+          @read="(n) => (length = n)"
+        />
+        <button v-if="length !== null" class="link soft" type="button" @click="length = null">its own</button>
+        <template v-if="!filling || !selection.range">
+          <NumberField label="How often" :value="times" @read="(n) => (times = n)" /> times
+        </template>
+        <ElCheckbox v-if="selection.range" v-model="filling" label="fill the range" size="small" />
+      </span>
+    </div>
+  </fieldset>
+  <fieldset>
+    <div class="field" data-field="deep depth low high">
+      <ElRadioGroup v-model="deep" size="small" aria-label="How deep" @change="deepChosen = true">
+        <ElRadioButton value="range">of the range</ElRadioButton>
+        <ElRadioButton value="between">between</ElRadioButton>
+        <ElRadioButton value="static">about its value</ElRadioButton>
+        <ElRadioButton value="unit" :disabled="kind === 'shape'">own numbers</ElRadioButton>
+      </ElRadioGroup>
+      <span v-if="deep === 'between' && first" class="pair">
+        <TypedField
+          label="Lowest"
+          kind="value"
+          :parameter="first.id"
+          :text="valueText(first, ends.low ?? first.low)"
+          @read="(v) => (ends = { ...ends, low: v })"
+        />
+        and
+        <TypedField
+          label="Highest"
+          kind="value"
+          :parameter="first.id"
+          :text="valueText(first, ends.high ?? first.high)"
+          @read="(v) => (ends = { ...ends, high: v })"
+        />
+      </span>
+      <span v-else-if="deep !== 'unit'" class="pair">
+        <NumberField label="Depth in percent" :value="depth" @read="(n) => (depth = n)" /> %
+      </span>
+    </div>
+    <div class="field" data-field="upside_down backwards">
+      <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
+      <ElCheckbox v-model="backwards" label="backwards" size="small" />
+    </div>
+    <div class="field" data-field="stagger wrap">
+      <span class="pair">
+        Each further lane
+        <TypedField
+          label="Stagger"
+          kind="length"
+          :text="`${+stagger.toFixed(4)} beats`"
+          :start="start"
+          @read="(n) => (stagger = n)"
+        />
+        later
+      </span>
+      <ElCheckbox v-model="wrap" label="wrap round" size="small" />
+    </div>
+    <div class="field" data-field="linked">
+      <span>It stays</span>
+      <ElRadioGroup v-model="linked" size="small" aria-label="Linked or plain points">
+        <ElRadioButton :value="true">linked</ElRadioButton>
+        <ElRadioButton :value="false">plain points</ElRadioButton>
+      </ElRadioGroup>
+    </div>
+    <EdgesField v-if="!linked" data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="start" />
+  </fieldset>
+</template>
+
+<style scoped>
+.wide {
+  width: 262px;
+}
+</style>
