@@ -101,6 +101,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("carry", "every"): (CARRY | {"times": 2}, {"every": b(20)}),
     ("carry", "missing"): (CARRY | {"lanes": ("L4",)}, {"missing": "add"}),
     ("carry", "match_static"): (CARRY, {"match_static": True}),
+    ("carry", "linked"): (CARRY, {"linked": True}),
     ("carry", "set_to_read"): (CARRY | {"targets": ("choir",)}, {"set_to_read": True}),
     ("carry", "matches.parameter"): (MATCHED | {"matches": (match(),)}, {"matches": (match(parameter="bell.level"),)}),
     ("carry", "matches.track"): (MATCHED | {"matches": (match(),)}, {"matches": (match(track="engine"),)}),

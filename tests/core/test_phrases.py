@@ -14,6 +14,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.honest_links import honest
 from velmot.core.operations import plan
+from velmot.core.operations.carry import Carry
 from velmot.core.operations.change_phrase import ChangePhrase
 from velmot.core.operations.change_places import ChangePlaces
 from velmot.core.operations.chosen_points import Picked
@@ -215,6 +216,19 @@ def test_what_cannot_go_back_is_refused_with_what_would():
         plan(state, "move points", wanted)
     assert refused.value.code == "links" and "free" in refused.value.accepted
     assert not do(state, "move points", wanted, "free").placements
+
+
+def test_lanes_carried_linked_follow_each_other_also_by_another_map():
+    state = session(t0_level=SWELL, t0_pan=[(0, -50.0), (b(16), 50.0)])
+    linked = do(state, "carry", Carry(("L0", "L1"), ("t1", "t2"), start=b(0), end=b(16), linked=True))
+    assert len(linked.placements) == 6 and len(linked.phrases) == 2
+    index = linked.lane_at("t2.level").envelope.ticks.tolist().index(b(8))
+    after = do(linked, "move points", moved(linked, linked.lane_at("t2.level").id, index, -60.0))
+    assert [at(after, f"t{n}.level", 8) for n in range(3)] == [[-60]] * 3
+    again = do(after, "carry", Carry(("L0",), ("t3",), start=b(0), end=b(16), linked=True))
+    assert len(again.phrases) == 2 and len(again.placements) == 7
+    with pytest.raises(RequestError):
+        plan(state, "carry", Carry(("L0",), ("t1",), linked=True, how="move"))
 
 
 def test_regions_take_their_places_along_and_copies_are_linked():

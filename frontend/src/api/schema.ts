@@ -989,6 +989,12 @@ export interface components {
              */
             set_to_read: boolean;
             /**
+             * Linked
+             * @description Source and targets share phrases from then on: edit one, all follow.
+             * @default false
+             */
+            linked: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */

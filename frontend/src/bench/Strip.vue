@@ -75,7 +75,7 @@ function footAt(x: number, y: number): { region?: RegionOut; finding?: Finding }
 }
 /** The placement whose rule is under the pointer; within a few pixels of an end, that end. */
 function ruleAt(x: number, y: number): { place: PlacementOut; end: 'start' | 'end' | null } | undefined {
-  if (Math.abs(y - RULE) > 7) return undefined
+  if (Math.abs(y - RULE) > 6) return undefined
   for (const place of places.value) {
     const [a, b] = [place.start, place.start + place.length].map((beat) => xOf(beat, bench.view, bench.plotWidth)) as [
       number,

@@ -10,6 +10,7 @@ import { useSets } from '../state/sets'
 import Chooser from '../Chooser.vue'
 import ChannelCard from './ChannelCard.vue'
 import LedgerLine from './LedgerLine.vue'
+import Tray from './Tray.vue'
 import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping, type Sorting } from './order'
 
 /** Which lanes are listed: those with moves, all, the pinned ones, or those of which something is found. */
@@ -62,16 +63,24 @@ const passes = computed<Record<Filter, (lane: LaneOut) => boolean>>(() => ({
   all: () => true,
   ...Object.fromEntries(kinds.value.map(({ name }) => [name, (lane: LaneOut) => lane.findings.some((f) => f.kind === name)])),
   pinned: (lane) => bench.pins.includes(lane.parameter),
+  ...(linkedLanes.value.size ? { linked: (lane: LaneOut) => linkedLanes.value.has(lane.id) } : {}),
 }))
+/** Lanes with places of phrases, and the names of those phrases. */
+const linkedLanes = computed(() => {
+  const all = new Map<string, string>()
+  for (const one of session.data?.linked.placements ?? []) all.set(one.lane, `${all.get(one.lane) ?? ''} ${one.name}`)
+  return all
+})
 const kinds = computed(() => session.data?.kinds ?? [])
 const names = computed<Record<Filter, string>>(() => ({
   moves: 'with moves',
   all: 'all',
   ...Object.fromEntries(kinds.value.map((kind) => [kind.name, kind.called])),
   pinned: 'pinned',
+  ...(linkedLanes.value.size ? { linked: 'linked' } : {}),
 }))
 
-/** What a lane can be found by: its owner, parameter, family, device, region and unit. */
+/** What a lane can be found by: its owner, parameter, family, device, region, unit and the phrases placed on it. */
 const haystacks = computed(() => {
   const all = new Map<string, string>()
   for (const lane of session.data?.lanes ?? []) {
@@ -84,6 +93,7 @@ const haystacks = computed(() => {
       parameter.target,
       parameter.unit,
       lane.home_name,
+      linkedLanes.value.get(lane.id),
     ]
     all.set(lane.id, said.join(' ').toLowerCase())
   }
@@ -264,6 +274,7 @@ onBeforeUnmount(() => sizes?.disconnect())
       </p>
     </div>
     <ChannelCard v-if="card" :key="card.track" :track-id="card.track" :beside="card.y" @close="card = null" />
+    <Tray />
   </nav>
 </template>
 

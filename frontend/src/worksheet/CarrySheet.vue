@@ -26,7 +26,7 @@ const bench = useBench()
 const targets = ref<string[]>([])
 const devices = ref<string[]>([])
 const at = ref<number | null>(null)
-const how = ref<'copy' | 'move'>('copy')
+const how = ref<'copy' | 'move' | 'linked'>('copy')
 const edges = ref<'seal' | 'ramp'>('seal')
 const ramp = ref({ length: 0.125, text: '0.125 beats' })
 const times = ref<number | string>(1)
@@ -41,7 +41,7 @@ function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   targets.value = again.targets
   devices.value = again.devices ?? []
   at.value = again.at ?? null
-  how.value = again.how
+  how.value = again.linked ? 'linked' : again.how
   edges.value = again.edges
   if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
   times.value = again.times
@@ -83,7 +83,8 @@ const draft = computed<Extract<AnyRequest, { verb: 'carry' }>>(() => ({
   start: range.value?.start ?? null,
   end: range.value?.end ?? null,
   at: at.value,
-  how: how.value,
+  how: how.value === 'move' ? 'move' : 'copy',
+  linked: how.value === 'linked',
   edges: edges.value,
   ramp: edges.value === 'ramp' ? ramp.value.length : 0,
   times: Math.max(Math.round(Number(times.value)) || 1, 1),
@@ -152,7 +153,7 @@ watch(
         </legend>
         <LanesField data-field="lanes" label="Lanes to carry" />
         <RangeField data-field="start end" />
-        <KeepField v-model="how" data-field="how" />
+        <KeepField v-model="how" data-field="how linked" linked />
         <div class="field" data-field="missing">
           <span>What is missing there</span>
           <ElRadioGroup v-model="missing" size="small" aria-label="What is missing there">

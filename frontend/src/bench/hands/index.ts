@@ -17,7 +17,7 @@ export function useHands(shown: Shown) {
   function press(event: PointerEvent): void {
     if (event.button !== 0 || !shown.plot.value) return
     const at = hand.at(event)
-    const rule = hand.spotAt(at.x, at.y) ? undefined : shown.ruleAt(at.x, at.y)
+    const rule = shown.ruleAt(at.x, at.y)
     if (rule) return holdPlace(hand, event, rule.place, rule.end)
     const foot = shown.footAt(at.x, at.y)
     if (foot?.region) return holdRegion(hand, event, foot.region)

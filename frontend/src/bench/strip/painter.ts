@@ -28,6 +28,7 @@ import { onPaper } from '../paper'
 import { inkOf, type Content } from './content'
 
 const HEAD = 18
+const ROOM = { rules: 16, none: 6 } // pixels between head and chart, with the rules of placements and without
 const FOOT = { names: 20, none: 10 } // pixels below the chart, with regions' names and without
 
 /** What is drawn, as it comes from the server. */
@@ -60,7 +61,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
       highs.push(heard.high)
     }
     const foot = regions.value.length || placed.value.length ? FOOT.names : FOOT.none
-    const now = fitScale(parameter.value, lows, highs, HEAD + 6, height.value - foot)
+    const now = fitScale(parameter.value, lows, highs, HEAD + (places.value.length ? ROOM.rules : ROOM.none), height.value - foot)
     const same = before && (Object.keys(now) as (keyof Scale)[]).every((key) => now[key] === before[key])
     return same ? before : now
   })

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -16,6 +17,7 @@ from velmot.core.mapping import affine, mapped, possible
 from velmot.core.matching import device_named, static_differences, with_device, with_same_parameter
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
+from velmot.core.operations.carry_linked import Linking, with_links_made
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.landing import Landed
 from velmot.core.operations.match_table import Landing, Match, table
@@ -52,6 +54,7 @@ class Carry:
     )
     match_static: bool = says("Also give the targets the static values of the source tracks.", default=False)
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
+    linked: bool = says("Source and targets share phrases from then on: edit one, all follow.", default=False)
 
 
 @dataclass(frozen=True)
@@ -98,7 +101,39 @@ def plan(session: Session, request: Carry) -> Change:
         work.set_to_read(t.id for t in targets)
     hit = {wider.owner(s.parameter).id for s in work.lane_swaps()}
     work.cautions += [say.not_reading(t) for t in targets if not work.track(t.id).reads and t.id in hit]
+    if request.linked:
+        return with_links_made(work.session, work.change(), _linkings(work.session, loads, stretches, cells, shifts))
     return work.change()
+
+
+def _linkings(
+    session: Session,
+    loads: list[_Load],
+    stretches: dict[str, list[_Run]],
+    cells: dict[str, list[Landing]],
+    shifts: list[int],
+) -> Iterator[Linking]:
+    """What of a carry is to be linked: each stretch with everything it lands on."""
+    for id, runs_of in stretches.items():
+        for run in runs_of:
+            end = run.start + run.fragment.length
+            own = [x.lane for x in loads if x.parameter.id == id and x.start < end and run.start < x.end]
+            landings = tuple(
+                (cell.onto, run.start + shift, _line(cell, runs_of))
+                for cell in cells[id]
+                if cell.onto is not None
+                for shift in shifts
+                if not (shift == 0 and cell.onto.id == id)
+            )
+            if landings:
+                yield Linking(own[0] if len(own) == 1 else None, run.parameter, run.start, end, landings)
+
+
+def _line(cell: Landing, runs: list[_Run]) -> tuple[float, float]:
+    """The straight line by which a parameter lands on its match."""
+    if cell.mapping is None or cell.onto is None:
+        return 1.0, 0.0
+    return affine(cell.source, [run.fragment.envelope for run in runs], cell.onto, cell.mapping)
 
 
 def _runs(session: Session, loads: list[_Load]) -> list[_Run]:
@@ -199,6 +234,15 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
         raise RequestError(
             "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
         )
+    if request.linked and (request.how == "move" or request.edges == "ramp"):
+        said = "what is linked stays where it is, and its places say all that their lanes do there"
+        raise RequestError("linked", said, place="linked", accepted="a copy with edges that jump, or plain points")
+    length = request.end - request.start if request.start is not None and request.end is not None else 1
+    if request.linked and request.times > 1 and request.every is not None and request.every < length:
+        said = "linked places cannot lie over each other"
+        raise RequestError(
+            "linked", said, place="every", accepted="landings as far apart as the range is long, or more"
+        )
     lanes = [session.lane(id) for id in dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))]
     return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
 
@@ -258,7 +302,7 @@ def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Paramete
     if cell.mapping is None:
         made = [possible(run.fragment, target) for run in runs]
     else:
-        line = affine(cell.source, [run.fragment.envelope for run in runs], target, cell.mapping)
+        line = _line(cell, runs)
         made = [mapped(cell.source, run.fragment, target, cell.mapping, line) for run in runs]
     silences = dict.fromkeys(x.silence for x in made if x.silence)
     work.cautions += [Caution("silence", said, track=cell.track.id) for said in silences]
@@ -273,6 +317,7 @@ def sentence(session: Session, request: Carry) -> tell.Told:
     more = ("; {devices} whole" if request.devices else "") + (
         "; static values matched" if request.match_static else ""
     )
+    more += "; {linked}" if request.linked else ""
     return tell.told(
         "Carry {lanes}" + span + " to {targets}, {at}" + often + ", {how}; " + edges + more + ".",
         lanes=tell.lanes(session, request.lanes) if request.lanes or not request.devices else "no lane by itself",
@@ -286,6 +331,7 @@ def sentence(session: Session, request: Carry) -> tell.Told:
         edges="jump",
         ramp=tell.length(request.ramp),
         devices=counted(len(request.devices), "device"),
+        linked="linked from then on",
     )
 
 
