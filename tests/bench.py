@@ -34,12 +34,16 @@ from velmot.core.axes import Axis  # noqa: E402
 from velmot.core.envelope import Envelope  # noqa: E402
 from velmot.core.operations import plan  # noqa: E402
 from velmot.core.operations.chosen_points import Picked  # noqa: E402
+from velmot.core.operations.keep_phrase import KeepPhrase  # noqa: E402
+from velmot.core.operations.place import Place, PlaceOn  # noqa: E402
 from velmot.core.operations.set_values import SetValues  # noqa: E402
 from velmot.core.parameters import level, pan  # noqa: E402
 from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
+from velmot.core.starter_phrases import STARTERS  # noqa: E402
 from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
+from velmot.formats.phrases_file import Kept  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
-from velmot.storage import history, sessions, upkeep  # noqa: E402
+from velmot.storage import book, history, sessions, upkeep  # noqa: E402
 
 HEADERS = ("what", "median", "p95", "worst", "× copy")
 
@@ -141,6 +145,34 @@ def bench_carrying_much(client: Client) -> None:
     ask = lambda: client.post(f"/api/sessions/{id}/preview", body, content_type="application/json")  # noqa: E731
     assert ask().status_code == 200
     row("preview a carry of 40 lanes of 2,000 points to 8 tracks", timed(ask))
+
+
+def bench_links(client: Client) -> None:
+    """A phrase at 200 places edited at one of them; a shape laid on 64 lanes, staggered and wrapped; a book of 2,000."""
+    made = tuple(Track(f"t{n}", f"Track {n}", parameters=(level(f"t{n}.level"),)) for n in range(200))
+    session = Session("linked", 256 * BEAT, made, (Lane("L0", "t0.level", "track", curve(200)),))
+    state = plan(session, "keep phrase", KeepPhrase("L0", 0, 64 * BEAT, "swell")).applied_to(session)
+    on = tuple(PlaceOn(f"t{n}.level") for n in range(1, 200))
+    state = plan(state, "place", Place(on, 64 * BEAT, phrase=state.phrases[0].id, deep="unit")).applied_to(state)
+    id = sessions.create(state)
+    view = {"start": 0, "end": 128, "columns": 1100, "strips": ["t0.level", "t1.level", "t2.level", "t3.level"]}
+    edit = {"verb": "move points", "picked": [{"lane": "L0", "points": [9]}], "rise": -1}
+    sine = {"kind": "sine"}
+    targets = [{"parameter": f"t{n}.level"} for n in range(64)]
+    wave = {"verb": "place", "targets": targets, "start": 128, "end": 160, "shape": sine, "length": 4, "times": None}
+    wave |= {"deep": "static", "depth": 10, "stagger": 0.5, "wrap": True}
+    for what, request in (
+        ("preview an edit that reaches 200 places", edit),
+        ("preview a shape on 64 lanes, staggered and wrapped", wave),
+    ):
+        body = {"revision": 0, "request": request, "view": view}
+        ask = lambda b=body: client.post(f"/api/sessions/{id}/preview", b, content_type="application/json")  # noqa: E731
+        assert ask().status_code == 200, ask().content
+        row(what, timed(ask))
+    book.keep(
+        [Kept(replace(x.phrase, name=f"{x.phrase.name} {n}"), x.says, x.tags) for n in range(77) for x in STARTERS]
+    )
+    row("list a book of 2,000 phrases", timed(lambda: client.get("/api/book"), 5))
 
 
 def wavy(tracks: int = 1, lanes: int = 40, regions: int = 64, points: int = 2000) -> Session:
@@ -314,6 +346,7 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flag
         measure_mapping(browser, url, demo)
         measure_sentence(browser, url, demo)
         measure_find_and_drag(browser, url)
+        measure_book(browser, url)
         browser.close()
 
 
@@ -402,6 +435,30 @@ def _a_point(page, id: int, view: tuple[float, float]) -> list[float]:
     return [x, box["y"] + 290 - (value - low) / (high - low) * (290 - 24)]
 
 
+SCROLL = """steps => new Promise(done => {
+  const box = document.querySelector('main.book .scroller')
+  const times = []
+  let last = performance.now(), n = 0
+  const frame = now => {
+    times.push(now - last); last = now
+    if (n++ >= steps) return done(times.slice(3))
+    box.scrollTop += 240
+    requestAnimationFrame(frame)
+  }
+  requestAnimationFrame(frame)
+})"""
+
+
+def measure_book(browser, url: str) -> None:
+    """A book of 2,000 phrases scrolled by almost four rows a frame."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page.goto(f"{url}/phrases")
+    page.wait_for_selector("main.book li")
+    page.wait_for_timeout(600)
+    row("a frame while scrolling a book of 2,000 phrases", page.evaluate(SCROLL, 240))
+    page.close()
+
+
 def measure_find_and_drag(browser, url: str) -> None:
     """Typing into find over 2,000 lanes; dragging 500 of a lane's 20,000 points, previewed as it goes."""
     many = sessions.create(crowd(lanes=2000, points=40_000))
@@ -447,6 +504,7 @@ def main() -> None:
     bench_operations(client)
     bench_carrying_much(client)
     bench_embedding(client)
+    bench_links(client)
     demo, big = bench_opening(client)
     bench_kept(client)
     bench_screen(demo, big, sessions.create(panning()))

@@ -27,6 +27,8 @@ from velmot.core.shapes import Shape
 from velmot.core.time import MOST_TICKS
 from velmot.core.warps import backwards, stretched, turned
 
+_MOST_KNOWN = 64
+
 Extra = tuple[tuple[str, str], ...]
 
 
@@ -61,6 +63,11 @@ class Phrase:
         """The parameter it would be a lane of, for mapping it."""
         return Parameter(self.id, self.name, Family.DEVICE, unit=self.unit, axis=self.axis, low=self.low, high=self.high,
                          default=self.low, value=self.low)  # fmt: skip
+
+    @cached_property
+    def known(self) -> dict[tuple[object, ...], Mapped]:
+        """What was drawn of it before: places that are read alike are drawn once."""
+        return {}
 
     @property
     def ends(self) -> tuple[float, float]:
@@ -125,11 +132,17 @@ class Placement:
 
 def drawn(phrase: Phrase, placement: Placement, parameter: Parameter) -> Mapped:
     """What a placement says in its span, counted from its start: stretched, run backwards, turned, mapped, limited."""
-    piece = stretched(phrase.piece, placement.length)
-    if placement.backwards:
-        piece = backwards(piece)
-    piece = turned(piece, placement.turn)
-    return mapped_by_line(phrase.source, piece, parameter, (placement.scale, placement.offset), phrase.ends)
+    line, name = (placement.scale, placement.offset), parameter.name  # which what is said of silence names
+    to = (parameter.axis, parameter.low, parameter.high, parameter.labels, name)
+    key = (placement.length, placement.backwards, placement.turn, *line, *to)
+    if key not in phrase.known:
+        if len(phrase.known) >= _MOST_KNOWN:
+            phrase.known.clear()
+        piece = stretched(phrase.piece, placement.length)
+        if placement.backwards:
+            piece = backwards(piece)
+        phrase.known[key] = mapped_by_line(phrase.source, turned(piece, placement.turn), parameter, line, phrase.ends)
+    return phrase.known[key]
 
 
 def says(phrase: Phrase, placement: Placement, parameter: Parameter, lane: Envelope) -> bool:

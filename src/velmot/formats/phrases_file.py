@@ -93,7 +93,9 @@ def _kept(entry: PhraseEntry, place: str) -> Kept:
         phrase_of(made, "phrase")
     except RequestError as error:
         said = f"{place}, “{entry.name}”: {error.message}"
-        raise FormatError(error.code, said, place=f"{place}.{error.place}", accepted=error.accepted) from None
+        inner = error.place.removeprefix("given").lstrip(".")
+        where = f"{place}.{inner}" if inner else place
+        raise FormatError(error.code, said, place=where, accepted=error.accepted) from None
     return Kept(made, entry.says, tuple(entry.tags))
 
 

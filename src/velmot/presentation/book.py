@@ -6,11 +6,9 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from velmot.core.operations.given import GivenPhrase, phrase_of
-from velmot.core.shapes import Shape
-from velmot.core.time import beats_of
+from velmot.core.operations.given import GivenPhrase
 from velmot.formats.requests import model_of, to_plain
-from velmot.presentation.linked import Outlined, made_for_text, picture_of_phrase
+from velmot.presentation.linked import Outlined
 from velmot.storage import book
 from velmot.storage.models import BookPhrase
 
@@ -49,17 +47,15 @@ def book_entry(id: int) -> BookEntry:
 
 
 def _line(one: BookPhrase) -> dict[str, Any]:
-    kept = book.kept(one)
-    phrase = phrase_of(kept.phrase, "phrase")
-    recipe: Shape | None = phrase.shape
+    short = one.summary
     return {
         "id": one.pk,
         "name": one.name,
         "says": one.says,
-        "tags": [*kept.tags],
-        "length": beats_of(phrase.length),
-        "made_for": made_for_text(phrase),
-        "shape": recipe.kind if recipe else "",
-        "points": len(phrase.piece.envelope),
-        "picture": picture_of_phrase(phrase),
+        "tags": one.tags,
+        "length": one.content["length"],
+        "made_for": short["made_for"],
+        "shape": short["shape"],
+        "points": short["points"],
+        "picture": {"lows": short["lows"], "highs": short["highs"]},
     }

@@ -8,15 +8,13 @@ from typing import Any
 from pydantic import BaseModel, Field
 
 from velmot.core.axes import Axis
-from velmot.core.outline import columns_between, outline
+from velmot.core.phrase_summary import summary_of_phrase
 from velmot.core.phrases import Phrase, Placement, lands_between
 from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.shapes import Shape
 from velmot.core.time import beats_of
 from velmot.core.wording import parameter_name
 from velmot.formats.requests import model_of
-
-COLUMNS = 48
 
 ShapeOut: Any = model_of(Shape)
 
@@ -81,38 +79,18 @@ def linked_out(session: Session) -> LinkedOut:
     )
 
 
-def picture_of_phrase(phrase: Phrase) -> Outlined:
-    """What it does over its length, in columns."""
-    edges = columns_between(0, phrase.length, min(COLUMNS, phrase.length))
-    curve = phrase.piece.envelope
-    lows, highs = (curve.axis.coordinate(side) for side in outline(curve, edges))
-    low, high = (0.0, 1.0) if phrase.shape else phrase.ends
-    reach = max(high - low, 1e-12)
-    return Outlined(
-        lows=[round(min(max((y - low) / reach, 0), 1) * 100) for y in lows.tolist()],
-        highs=[round(min(max((y - low) / reach, 0), 1) * 100) for y in highs.tolist()],
-    )
-
-
-def made_for_text(phrase: Phrase) -> str:
-    """The values a phrase was made for, as people say them."""
-    if phrase.shape is not None or (phrase.unit, phrase.low, phrase.high) == ("", 0, 1):
-        return "any depth"
-    return f"{phrase.source.format(phrase.low)} to {phrase.source.format(phrase.high)}"
-
-
 def _phrase_out(session: Session, phrase: Phrase) -> PhraseOut:
-    places = session.places_of(phrase.id)
+    places, short = session.places_of(phrase.id), summary_of_phrase(phrase)
     return PhraseOut(
         id=phrase.id,
         name=phrase.name,
         length=beats_of(phrase.length),
         unit=phrase.unit,
         axis=phrase.axis,
-        points=len(phrase.piece.envelope),
-        made_for=made_for_text(phrase),
+        points=short.points,
+        made_for=short.made_for,
         shape=shape_out(phrase.shape),
-        picture=picture_of_phrase(phrase),
+        picture=Outlined(lows=short.lows, highs=short.highs),
         places=len(places),
         tracks=len({session.owner(x.parameter).id for x in places}),
     )

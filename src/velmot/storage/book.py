@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 from django.db import transaction
@@ -12,6 +13,7 @@ from django.utils import timezone
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_BOOK
 from velmot.core.operations.given import GivenPhrase, name_of, phrase_of
+from velmot.core.phrase_summary import summary_of_phrase
 from velmot.core.starter_phrases import STARTERS
 from velmot.formats.phrases_file import Kept, given_of, given_row
 from velmot.storage.errors import NotFound
@@ -50,10 +52,14 @@ def keep(phrases: Sequence[Kept]) -> list[int]:
 
 
 def _kept(one: Kept) -> BookPhrase:
-    phrase_of(one.phrase, "phrase")
-    content = given_row(one.phrase)
-    name = content.pop("name").strip()
-    return BookPhrase.objects.create(name=name, says=_saying(one.says), tags=_tags(one.tags), content=content)
+    columns = _phrase_columns(one.phrase)
+    name = name_of(one.phrase.name)
+    return BookPhrase.objects.create(name=name, says=_saying(one.says), tags=_tags(one.tags), **columns)
+
+
+def _phrase_columns(phrase: GivenPhrase) -> dict[str, Any]:
+    summary = asdict(summary_of_phrase(phrase_of(phrase, "phrase")))
+    return {"content": {k: v for k, v in given_row(phrase).items() if k != "name"}, "summary": summary}
 
 
 def change(id: int, name: str | None = None, says: str | None = None, tags: Sequence[str] | None = None,
@@ -67,8 +73,7 @@ def change(id: int, name: str | None = None, says: str | None = None, tags: Sequ
     if tags is not None:
         columns["tags"] = _tags(tags)
     if phrase is not None:
-        phrase_of(phrase, "phrase")
-        columns["content"] = {k: v for k, v in given_row(phrase).items() if k != "name"}
+        columns |= _phrase_columns(phrase)
     if columns:
         BookPhrase.objects.filter(pk=row(id).pk).update(**columns)
 
@@ -77,7 +82,7 @@ def duplicate(id: int) -> int:
     """Another one like it, under a name that says so."""
     one = row(id)
     name = f"{one.name[: LONGEST_NAME - 6]} again"
-    made = BookPhrase.objects.create(name=name, says=one.says, tags=one.tags, content=one.content)
+    made = BookPhrase.objects.create(name=name, says=one.says, tags=one.tags, content=one.content, summary=one.summary)
     return made.pk
 
 

@@ -135,6 +135,7 @@ class BookPhrase(models.Model):
     says = models.CharField(max_length=2000, default="", help_text="What it is for.")
     tags = models.JSONField(default=list)
     content = models.JSONField(help_text="The phrase as a request brings it along.")
+    summary = models.JSONField(help_text="What lists show of it.")
     made = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 

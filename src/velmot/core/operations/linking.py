@@ -137,13 +137,16 @@ class _Linking:
 
     def _covered(self, one: Placement) -> bool:
         """Whether a placement that the verb makes or moves lies over this one."""
-        return any(
-            new is not None
-            and (new.parameter, new.home) == (one.parameter, one.home)
-            and new.start < one.end
-            and one.start < new.end
-            for new in self.declared.values()
-        )
+        there = self._declared_on.get((one.parameter, one.home), ())
+        return any(new.start < one.end and one.start < new.end for new in there)
+
+    @cached_property
+    def _declared_on(self) -> dict[Home, list[Placement]]:
+        found: dict[Home, list[Placement]] = {}
+        for new in self.declared.values():
+            if new is not None:
+                found.setdefault((new.parameter, new.home), []).append(new)
+        return found
 
     def _inside(self, one: Placement, key: Home, lane: Envelope) -> bool:
         """Whether all that changed on a lane lies within one placement."""
