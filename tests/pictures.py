@@ -65,7 +65,35 @@ def all_views(desk: Desk) -> None:
     page.get_by_role("link", name="Take out…").click()
     take(desk, "take-out")
     page.get_by_role("link", name="Bench").click()
+    phrase_views(desk)
     dark_and_wide(desk)
+
+
+def phrase_views(desk: Desk) -> None:
+    """A swell kept from a lane, and a shape staggered over three others; the book."""
+    page = desk.page
+    desk.drag_range("bell.level", 32, 48)
+    page.keyboard.press("z")
+    page.get_by_text("keep a range", exact=True).click()
+    page.get_by_label("Call it").fill("toll swell")
+    desk.apply()
+    page.wait_for_timeout(2600)
+    page.locator("fieldset.head").get_by_text("place", exact=True).click()
+    field = page.get_by_role("combobox", name="Parameters to place on")
+    page.locator(".el-select", has=field).get_by_label("Close this tag").first.click()
+    for name in ("Foghorn Level", "Keeper Level", "Kelp choir Level"):
+        page.locator(".el-select", has=field).click(position={"x": 230, "y": 12})
+        page.keyboard.type(name)
+        page.get_by_role("option", name=name, exact=True).click()
+        page.keyboard.press("Escape")
+    desk.choose("Phrase or shape to place", "sine")
+    for label, text in (("Cycles", "2"), ("Stagger", "2 beats")):
+        page.get_by_label(label).fill(text)
+        page.get_by_label(label).press("Enter")
+    take(desk, "place")
+    page.get_by_role("link", name="Phrases").click()
+    take(desk, "phrase-book")
+    page.get_by_role("link", name="Bench").click()
 
 
 def dark_and_wide(desk: Desk) -> None:
@@ -99,9 +127,6 @@ def edit_views(desk: Desk) -> None:
     page.get_by_role("button", name="Keeper", exact=True).click()
     take(desk, "raise-and-channel-card")
     page.get_by_role("region", name="Channel card of Keeper").get_by_role("button", name="close").click()
-    page.get_by_role("button", name="Clear x").click()
-    desk.drag_range("foghorn.level", 28, 46)
-    take(desk, "clear")
     desk.drag_range("bell.level", 32, 48)
     page.get_by_role("button", name="Retarget t").click()
     field = page.get_by_role("combobox", name="Parameters to drive")

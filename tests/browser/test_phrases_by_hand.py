@@ -226,3 +226,48 @@ def test_the_book_is_searched_changed_put_away_taken_out_and_brought_in(server, 
     page.get_by_label("Find a phrase").fill("img")
     expect(rows).to_contain_text("<img src=x onerror=alert(1)>")
     assert len(server.json("book")) == 27
+
+
+def test_a_shape_is_painted_turned_and_deepened_and_a_phrase_edited_in_its_own_time(desk, server, page):
+    desk.open()
+    page.keyboard.press("d")
+    page.get_by_text("a shape", exact=True).click()
+    box = desk.canvas_of("keeper.level").bounding_box()
+    page.mouse.move(desk.x_of("keeper.level", 24), box["y"] + 60)
+    page.mouse.down()
+    page.mouse.move(desk.x_of("keeper.level", 32), box["y"] + 75, steps=8)
+    page.mouse.up()
+    desk.at_revision(1)
+    painted = server.session()
+    (one,) = painted.placements
+    shape = painted.phrases[0].shape
+    assert (one.start, one.length, shape.kind, shape.cycle) == (ticks_of(24), ticks_of(8), "triangle", ticks_of(1))
+    assert at(painted, "keeper.level", 24) == pytest.approx(at(painted, "keeper.level", 25))
+    rule = box["y"] + 22
+    for key, to, up in (("Shift", 27.5, 0), ("Control", 27, 40)):
+        page.mouse.move(desk.x_of("keeper.level", 27), rule)
+        page.mouse.down()
+        page.keyboard.down(key)
+        page.mouse.move(desk.x_of("keeper.level", to), rule - up / 2, steps=4)
+        page.mouse.move(desk.x_of("keeper.level", to), rule - up, steps=4)
+        page.mouse.up()
+        page.keyboard.up(key)
+        desk.at_revision(2 if key == "Shift" else 3)
+    after = server.session().placements[0]
+    assert after.turn == pytest.approx(ticks_of(0.5), rel=0.1)
+    ends = [np.ptp(lands_between(painted.phrases[0], x)) for x in (one, after)]
+    assert ends[1] - ends[0] == pytest.approx(108 * 0.2, rel=0.05)
+    desk.drag_range("bell.level", 32, 48)
+    keep(desk, page, "toll")
+    desk.at_revision(4)
+    page.get_by_text("a phrase", exact=True).click()
+    desk.choose("Phrase to change", "toll")
+    point = page.get_by_role("button", name="Point 3, ")
+    point.focus()
+    page.keyboard.press("ArrowDown")
+    expect(desk.result).to_contain_text("Bell buoy Level")
+    desk.apply()
+    desk.at_revision(5)
+    toll = next(p for p in server.session().phrases if p.name == "toll")
+    assert toll.curve.values[2] == pytest.approx(-12 - 21 / 50, abs=1e-6)
+    assert at(server.session(), "bell.level", 38) == toll.curve.values[2]

@@ -244,6 +244,8 @@ def test_regions_take_their_places_along_and_copies_are_linked():
     state = do(state, "keep phrase", KeepPhrase("L0", b(8), b(16), "swell"))
     copied = do(state, "carry regions", CarryRegions(("r",), how="repeat", times=2))
     assert len(copied.placements) == 3 and len({x.home for x in copied.placements}) == 3
+    alone = do(state, "carry regions", CarryRegions(("r",), how="repeat", times=2), "free")
+    assert len(alone.placements) == 1 and alone.lanes == copied.lanes
     first = next(x for x in copied.lanes if x.home == "r")
     after = do(copied, "move points", MovePoints((Picked(first.id, (1,)),), rise=-10.0))
     assert [x.envelope.value_at(b(4)) for x in after.lanes] == [-30.0] * 3

@@ -23,6 +23,7 @@ export type Format = Schemas['FormatOut']
 export type Stepped = Schemas['Stepped']
 export type Finding = Schemas['FindingOut']
 export type PhraseOut = Schemas['PhraseOut']
+export type ShapeKind = Schemas['Shape']['kind']
 export type PlacementOut = Schemas['PlacementOut']
 export type Links = NonNullable<Schemas['Ask']['links']>
 export type Numbers = Schemas['NumbersOut']

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // The phrase book: every phrase with its picture, found by typing, renamed, described, tagged, put away and brought back.
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api, asked, csrfToken, refusal, sentence } from '../api/client'
 import Chooser from '../Chooser.vue'
 import Spark from '../ledger/Spark.vue'
-import { useBook, type BookLine } from '../state/book'
+import { useBook, type BookLine, type Given } from '../state/book'
+import PhraseChart from '../worksheet/place/PhraseChart.vue'
 import { counted } from '../words'
 
 const book = useBook()
@@ -15,6 +16,9 @@ const done = ref('')
 const away = ref<BookLine[]>([])
 const opened = ref<number | null>(null)
 const edited = ref({ name: '', says: '', tags: '' })
+/** The opened phrase whole, and its points as they were changed. */
+const whole = shallowRef<Given | null>(null)
+const points = shallowRef<Given['points']>([])
 const picker = ref<HTMLInputElement | null>(null)
 
 async function guarded(work: () => Promise<void>): Promise<void> {
@@ -54,11 +58,18 @@ const rows = computed(() => {
 function open(line: BookLine): void {
   opened.value = opened.value === line.id ? null : line.id
   edited.value = { name: line.name, says: line.says, tags: line.tags.join(', ') }
+  whole.value = null
+  if (opened.value === line.id)
+    void guarded(async () => {
+      whole.value = await book.open(line.id)
+      points.value = whole.value.points
+    })
 }
 function change(line: BookLine): Promise<void> {
   const { name, says, tags } = edited.value
   return guarded(async () => {
-    const body = { name, says, tags: tags.split(',') }
+    const given = whole.value && points.value !== whole.value.points ? { ...whole.value, points: points.value } : null
+    const body = { name, says, tags: tags.split(','), phrase: given }
     await asked(api.PATCH('/api/book/{phrase}', { params: { path: { phrase: line.id } }, body }))
     opened.value = null
     await list()
@@ -145,6 +156,14 @@ function bringIn(event: Event): Promise<void> {
             <label>name <input v-model="edited.name" class="words-field" maxlength="300" /></label>
             <label>what it is for <input v-model="edited.says" class="words-field long" maxlength="2000" /></label>
             <label>tags <input v-model="edited.tags" class="words-field" /></label>
+            <PhraseChart
+              v-if="whole && !whole.shape"
+              v-model="points"
+              :length="whole.length"
+              :axis="whole.axis"
+              :low="whole.low"
+              :high="whole.high"
+            />
             <button class="link" type="submit">keep these</button>
           </form>
         </li>

@@ -1,7 +1,7 @@
 // The worksheet: the chosen verb, what its sheets share, and settings that a sheet takes up when it opens.
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
-import type { AnyRequest } from '../api/client'
+import type { AnyRequest, ShapeKind } from '../api/client'
 import type { VerbId } from '../api/table'
 import { useSelection } from './selection'
 import { useSession } from './session'
@@ -29,7 +29,11 @@ export const useWorksheet = defineStore('worksheet', () => {
   /** What to place: a phrase of the session, one of the book by its number, or a kind of shape. */
   const what = ref('')
   /** What the draw verb does with a drag on a strip. */
-  const drawing = ref<{ way: 'line' | 'free'; tolerance: number }>({ way: 'free', tolerance: 0.5 })
+  const drawing = ref<{ way: 'line' | 'free' | 'shape'; tolerance: number; kind: ShapeKind }>({
+    way: 'free',
+    tolerance: 0.5,
+    kind: 'triangle',
+  })
   /** Whether what is asked for has been confirmed, where a sheet wants that. */
   const confirmed = ref(true)
   watch(verb, () => (confirmed.value = true))

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 // Draw: what a drag on a strip does while this sheet is open.
+import Chooser from '../Chooser.vue'
 import { useWorksheet } from '../state/worksheet'
+import { KINDS } from './place/kinds'
 
 const worksheet = useWorksheet()
 </script>
@@ -14,6 +16,7 @@ const worksheet = useWorksheet()
         <ElRadioGroup v-model="worksheet.drawing.way" size="small" aria-label="A drag draws">
           <ElRadioButton value="free">freehand</ElRadioButton>
           <ElRadioButton value="line">a straight line</ElRadioButton>
+          <ElRadioButton value="shape">a shape</ElRadioButton>
         </ElRadioGroup>
       </div>
       <div v-if="worksheet.drawing.way === 'free'" class="field" data-field="tolerance">
@@ -23,8 +26,20 @@ const worksheet = useWorksheet()
           of the unit (dB, octaves, …)</span
         >
       </div>
+      <div v-if="worksheet.drawing.way === 'shape'" class="field" data-field="shape">
+        <span>A cycle each grid cell</span>
+        <Chooser
+          v-model="worksheet.drawing.kind"
+          label="Shape to paint"
+          :options="KINDS.map((kind) => ({ value: kind, label: kind === 's' ? 'S' : kind }))"
+          :upwards="worksheet.folded"
+        />
+      </div>
     </fieldset>
-    <p class="soft">
+    <p v-if="worksheet.drawing.way === 'shape'" class="soft">
+      A drag lays one cycle a grid cell, as deep as the pointer is far from where it was pressed. It stays linked.
+    </p>
+    <p v-else class="soft">
       Under the stroke the lane becomes the stroke; outside it nothing changes. A straight line snaps to the grid, and Alt frees
       it.
     </p>

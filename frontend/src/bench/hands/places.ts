@@ -1,5 +1,5 @@
 // Taking hold of a placement by its rule: a click chooses it, with Shift or Ctrl one more; a drag moves the chosen ones, at
-// an end it stretches.
+// an end it stretches; with Shift held it turns what is inside them, with Ctrl up and down makes them deeper or less deep.
 import type { PlacementOut } from '../../api/client'
 import { follow } from '../../dragging'
 import { toggled } from '../../state/selection'
@@ -40,6 +40,14 @@ export function holdPlace(hand: Hand, event: PointerEvent, place: PlacementOut, 
           hand.preview.gesture = { ...AS_THEY_ARE, placements: [place.id], move, length }
           const ratio = session.phrases.get(place.phrase)!.length
           hand.say(here.x, here.y, `${+length.toFixed(3)} beats, ${+(length / ratio).toFixed(3)} × its length`)
+        } else if (next.shiftKey) {
+          const turn = (((place.turn + here.beat - from.beat) % place.length) + place.length) % place.length
+          hand.preview.gesture = { ...AS_THEY_ARE, placements: selection.places, turn }
+          hand.say(here.x, here.y, `turned by ${+turn.toFixed(3)} beats`)
+        } else if (next.ctrlKey || next.metaKey) {
+          const depth = Math.max(Math.round((place.depth + (from.y - here.y) / 2) * 10) / 10, 0.1)
+          hand.preview.gesture = { ...AS_THEY_ARE, placements: selection.places, depth }
+          hand.say(here.x, here.y, `${depth} % deep`)
         } else {
           const move = hand.snap(place.start + here.beat - from.beat, next.altKey) - place.start
           hand.preview.gesture = { ...AS_THEY_ARE, placements: selection.places, move }

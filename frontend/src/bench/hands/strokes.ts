@@ -1,9 +1,10 @@
-// Drawing: a freehand stroke, or a straight line, becomes the lane under it.
+// Drawing: a freehand stroke, or a straight line, becomes the lane under it; or a shape is painted, a cycle a grid cell.
 import { follow } from '../../dragging'
-import { valueText } from '../geometry'
+import { gridStep, valueText } from '../geometry'
 import { DRAG, type Hand } from './hand'
 
 export function drawStroke(hand: Hand, event: PointerEvent): void {
+  if (hand.worksheet.drawing.way === 'shape') return paintShape(hand, event)
   const { shown, stroke } = hand
   const { way, tolerance } = hand.worksheet.drawing
   const parameter = shown.parameter.value
@@ -34,6 +35,45 @@ export function drawStroke(hand: Hand, event: PointerEvent): void {
         hand.drop()
         stroke.value = []
         shown.redraw()
+        if (dragged) void hand.finish()
+      },
+    },
+    shown.plot.value!,
+  )
+}
+
+/** A cycle a cell of the grid, from where it is pressed to the pointer, as deep to both sides as the pointer is far. */
+function paintShape(hand: Hand, event: PointerEvent): void {
+  const { shown, bench, session } = hand
+  const from = hand.at(event)
+  const home = shown.homeAt(from.beat)
+  const bar = session.data!.bars.filter((b) => b.beat <= from.beat).at(-1)
+  const cell = bench.grid === 'bar' ? ((bar?.count ?? 4) * 4) / (bar?.unit ?? 4) : bench.grid === 'off' ? 1 : gridStep(bench.grid)
+  const shape = { kind: hand.worksheet.drawing.kind, cycles: 1, cycle: cell, phase: 0, skew: 0.5, seed: 0 }
+  follow(
+    event,
+    {
+      from: DRAG,
+      move: (next) => {
+        const here = hand.at(next)
+        const [start, end] = [from.beat, here.beat].map((beat) => hand.snap(beat, next.altKey)).sort((a, b) => a - b) as [
+          number,
+          number,
+        ]
+        const far = Math.max(Math.abs(here.y - from.y), 1)
+        const [low, high] = [hand.valueAt(from.y + far), hand.valueAt(from.y - far)]
+        hand.say(here.x, here.y, `${valueText(shown.parameter.value, low)} to ${valueText(shown.parameter.value, high)}`)
+        if (end - start < 1e-6 || low === high) return
+        hand.preview.gesture = {
+          ...{ verb: 'place', start, end, phrase: null, given: null, name: '', length: null, times: 1, deep: 'between' },
+          targets: [{ parameter: shown.parameter.value.id, home, low, high }],
+          shape: { ...shape, grow_from: 100, grow_to: 100, hurry: 1, lean: 0 },
+          ...{ depth: 100, upside_down: false, backwards: false, stagger: 0, wrap: false, edges: 'seal', ramp: 0 },
+          ...{ linked: true, set_to_read: false },
+        }
+      },
+      drop: (dragged) => {
+        hand.drop()
         if (dragged) void hand.finish()
       },
     },

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // A phrase of the session: its picture and its name, the numbers of its recipe; every place follows. Or it is deleted.
-import { computed, ref, watch } from 'vue'
-import type { AnyRequest, Schemas } from '../../api/client'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api, asked, type AnyRequest, type Schemas } from '../../api/client'
 import Chooser from '../../Chooser.vue'
 import { usePreviewOf } from '../../state/preview'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
 import Spark from '../../ledger/Spark.vue'
 import { counted } from '../../words'
+import PhraseChart from './PhraseChart.vue'
 import ShapeFields from './ShapeFields.vue'
 
 const session = useSession()
@@ -17,6 +18,9 @@ const phrase = computed(() => session.phrases.get(worksheet.what.replace(/^phras
 const name = ref('')
 const shape = ref<Schemas['Shape'] | null>(null)
 const deleting = ref(false)
+/** Its points as they are, and as they were changed here. */
+const whole = shallowRef<Schemas['GivenPhrase'] | null>(null)
+const points = shallowRef<Schemas['ClipPoint'][]>([])
 watch(
   phrase,
   (now) => {
@@ -26,18 +30,35 @@ watch(
   },
   { immediate: true },
 )
+watch(
+  [() => phrase.value?.id, () => session.data?.revision],
+  async ([wanted]) => {
+    whole.value = null
+    points.value = []
+    const id = session.data?.id
+    if (!wanted || id === undefined || phrase.value?.shape) return
+    await session.guarded(async () => {
+      const found = await asked(api.GET('/api/sessions/{id}/phrases/{phrase}', { params: { path: { id, phrase: wanted } } }))
+      if (phrase.value?.id !== wanted) return
+      whole.value = found
+      points.value = found.points
+    })
+  },
+  { immediate: true },
+)
+const pointsChanged = computed(() => !!whole.value && points.value !== whole.value.points)
 const draft = computed<AnyRequest>(() => ({
   verb: 'change phrase',
   phrase: phrase.value?.id ?? '',
   name: name.value.trim() && name.value.trim() !== phrase.value?.name ? name.value : null,
-  points: [],
+  points: pointsChanged.value ? points.value : [],
   shape: JSON.stringify(shape.value) === JSON.stringify(phrase.value?.shape) ? null : shape.value,
   length: null,
   delete: deleting.value,
 }))
 const request = computed(() => {
   const wanted = draft.value as Extract<AnyRequest, { verb: 'change phrase' }>
-  return phrase.value && (wanted.name != null || wanted.shape || wanted.delete) ? draft.value : null
+  return phrase.value && (wanted.name != null || wanted.shape || wanted.points.length || wanted.delete) ? draft.value : null
 })
 const hint = () => (phrase.value ? 'Change its name or its numbers, or delete it.' : 'Choose a phrase of this session.')
 usePreviewOf(request, hint, draft)
@@ -65,9 +86,14 @@ usePreviewOf(request, hint, draft)
     </p>
   </fieldset>
   <fieldset v-if="phrase">
-    <Spark :picture="{ family: 'level', ...phrase.picture }" :width="240" :height="44" />
-    <ShapeFields v-if="shape" v-model="shape" :start="0" />
-    <p v-else class="soft">Its points are edited on any strip it lies on: every place follows.</p>
+    <template v-if="shape">
+      <Spark :picture="{ family: 'level', ...phrase.picture }" :width="240" :height="44" />
+      <ShapeFields v-model="shape" :start="0" />
+    </template>
+    <div v-else-if="whole" data-field="points">
+      <PhraseChart v-model="points" :length="whole.length" :axis="whole.axis" :low="whole.low" :high="whole.high" />
+      <button v-if="pointsChanged" class="link soft" type="button" @click="points = whole.points">as it was</button>
+    </div>
     <div class="field" data-field="delete">
       <button v-if="!deleting" class="link" type="button" @click="deleting = true">
         delete it, its places become plain points

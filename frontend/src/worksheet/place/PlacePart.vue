@@ -14,15 +14,12 @@ import { useWorksheet } from '../../state/worksheet'
 import EdgesField from '../EdgesField.vue'
 import PickList from '../PickList.vue'
 import TypedField from '../TypedField.vue'
+import { KINDS } from './kinds'
 import NumberField from './NumberField.vue'
 import ShapeFields from './ShapeFields.vue'
 
 type Shape = Schemas['Shape']
 type Deep = 'range' | 'between' | 'static' | 'unit'
-const KINDS: Shape['kind'][] = [
-  ...(['sine', 'triangle', 'saw up', 'saw down', 'square', 'straight', 'exponential', 'logarithmic', 's'] as const),
-  ...(['steps of chance', 'glides of chance'] as const),
-]
 const session = useSession()
 const worksheet = useWorksheet()
 const selection = useSelection()
@@ -204,9 +201,9 @@ usePreviewOf(request, hint, asking)
   <fieldset>
     <div class="field" data-field="deep depth low high">
       <ElRadioGroup v-model="deep" size="small" aria-label="How deep" @change="deepChosen = true">
-        <ElRadioButton value="range">of the range</ElRadioButton>
+        <ElRadioButton value="range">range</ElRadioButton>
         <ElRadioButton value="between">between</ElRadioButton>
-        <ElRadioButton value="static">about its value</ElRadioButton>
+        <ElRadioButton value="static">its value</ElRadioButton>
         <ElRadioButton value="unit" :disabled="kind === 'shape'">own numbers</ElRadioButton>
       </ElRadioGroup>
       <span v-if="deep === 'between' && first" class="pair">

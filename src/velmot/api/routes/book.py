@@ -8,16 +8,22 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status
 from ninja.files import UploadedFile
 
-from velmot.api.schemas.book import BookChange, BookIn, BookMade
+from velmot.api.schemas.book import BookChange, BookIn, BookMade, GivenIO
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.core.operations.given import GivenPhrase
 from velmot.formats import phrases_file
 from velmot.formats.phrases_file import Kept
-from velmot.formats.requests import from_plain
+from velmot.formats.requests import from_plain, to_plain
 from velmot.presentation.book import BookEntry, BookLine, book_entry, book_lines
-from velmot.storage import book
+from velmot.storage import book, sessions
 
 router = Router()
+
+
+@router.get("/sessions/{id}/phrases/{path:phrase}", response={200: GivenIO} | PROBLEMS, operation_id="openPhrase")
+def session_phrase(request: HttpRequest, id: int, phrase: str) -> Any:
+    """A phrase of a session, whole."""
+    return to_plain(phrases_file.given_from(sessions.load(id).phrase(phrase)))
 
 
 @router.get("/book", response={200: list[BookLine]} | PROBLEMS, operation_id="listBook")

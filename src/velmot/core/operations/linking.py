@@ -50,6 +50,7 @@ class _Linking:
         self.freed: list[Placement] = []
         self.met: list[Placement] = []
         self.choices: set[str] = set()
+        self.copied = 0
         self.ids = self.after.new_ids("place")
 
     def result(self) -> Change:
@@ -192,6 +193,10 @@ class _Linking:
             key not in self._swapped or says(phrase, one, self.after.parameter(one.parameter), self._lane(key))
         )
         if stays or one.id in self.placements:
+            self.choices |= {"follow", "free"}
+            self.copied += 1
+            if self.links == "free":
+                return
             there = replace(there, id=next(self.ids))
         self.placements[there.id] = there
 
@@ -287,7 +292,7 @@ class _Linking:
         return (*self.change.phrases, *followed)
 
     def _links(self) -> LinksMet | None:
-        if not (self.met or self.freed):
+        if not (self.met or self.freed or self.copied):
             return None
         reached = [one for id in self.phrases for one in self._final() if one.phrase == id]
         return LinksMet(
