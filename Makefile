@@ -2,26 +2,24 @@
 PYTHON ?= python3
 PORT ?= 8642
 BEHIND ?= 8643
-WORKERS ?= 1
-BROWSERS ?= 2
+WORKERS ?= 2
 VENV := .venv
 PY := $(VENV)/bin/python
 FRONT := frontend
 SOURCES := $(shell find $(FRONT)/src -type f 2>/dev/null) $(FRONT)/vite.config.ts
 DATA := $(or $(VELMOT_DATA),var)
 
-.PHONY: demo dev test checks bench fuzz mutants lint types core browser format docs pictures
+.PHONY: demo dev test bench fuzz mutants lint types core browser format docs pictures
 
 demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
 	@$(PY) -m velmot.site --demo --port $(PORT)
 
-# Two browsers and one worker for the rest: what waits for pages leaves its core to the others.
+# Two workers take whatever is next, browser tests and others alike, so that both cores are busy to the end.
 test: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
-	$(MAKE) -j2 --output-sync=target checks browser
-
-checks:
-	$(MAKE) lint types core
+	$(MAKE) -j2 --output-sync=target lint types
+	cd $(FRONT) && npx vitest run
+	$(PY) -m pytest -n $(WORKERS) --dist worksteal tests/browser src/velmot/core tests
 
 # Both halves with reload, at one address: Vite serves what it builds and hands everything else on to Django.
 dev: $(VENV)/.runs $(FRONT)/node_modules/.done
@@ -54,7 +52,7 @@ core: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(PY) -m pytest -n $(WORKERS) src/velmot/core tests --ignore tests/browser
 
 browser: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
-	$(PY) -m pytest -n $(BROWSERS) tests/browser
+	$(PY) -m pytest -n $(WORKERS) tests/browser
 
 bench: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(PY) -m tests.bench

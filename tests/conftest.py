@@ -7,6 +7,8 @@ from django.conf import settings as django_settings
 from django_vite.core.asset_loader import DjangoViteAssetLoader
 from hypothesis import HealthCheck, Phase, settings
 
+# Playwright keeps a loop running in a worker that has had a browser test; the database is asked in the same thread as ever.
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
 SUPPRESSED = [HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much]
 if "MUTANT_UNDER_TEST" in os.environ:  # the mutation tool runs every test again and again in one process
     SUPPRESSED.append(HealthCheck.differing_executors)

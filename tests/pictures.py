@@ -80,12 +80,12 @@ def phrase_views(desk: Desk) -> None:
     page.wait_for_timeout(2600)
     page.locator("fieldset.head").get_by_text("place", exact=True).click()
     field = page.get_by_role("combobox", name="Parameters to place on")
-    page.locator(".el-select", has=field).get_by_label("Close this tag").first.click()
-    for name in ("Foghorn Level", "Keeper Level", "Kelp choir Level"):
+    for name in ("Kelp choir Level", "Keeper Level", "Gulls Level"):
         page.locator(".el-select", has=field).click(position={"x": 230, "y": 12})
         page.keyboard.type(name)
         page.get_by_role("option", name=name, exact=True).click()
         page.keyboard.press("Escape")
+    page.locator(".el-select", has=field).get_by_label("Close this tag").first.click()
     desk.choose("Phrase or shape to place", "sine")
     for label, text in (("Cycles", "2"), ("Stagger", "2 beats")):
         page.get_by_label(label).fill(text)

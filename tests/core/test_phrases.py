@@ -25,7 +25,7 @@ from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.set_free import SetFree
 from velmot.core.parameters import level, pan
 from velmot.core.phrases import Phrase
-from velmot.core.session import Lane, Region, Session, Track
+from velmot.core.session import Lane, Mode, Region, Session, Track
 from velmot.core.shapes import Shape
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
@@ -249,6 +249,18 @@ def test_regions_take_their_places_along_and_copies_are_linked():
     first = next(x for x in copied.lanes if x.home == "r")
     after = do(copied, "move points", MovePoints((Picked(first.id, (1,)),), rise=-10.0))
     assert [x.envelope.value_at(b(4)) for x in after.lanes] == [-30.0] * 3
+
+
+def test_what_is_not_heard_or_does_not_fit_is_said():
+    state = session(2)
+    region = Region("r", "r", b(8), b(8))
+    tracks = (replace(state.tracks[0], regions=(region,), mode=Mode.OFF), state.tracks[1])
+    lane = Lane("L0", "t0.level", "r", Envelope.constant(-9.0, state.parameter("t0.level").axis))
+    state = replace(state, tracks=tracks, lanes=(lane,)).checked()
+    wanted = Place((PlaceOn("t0.level"), PlaceOn("t1.pan")), b(10), shape=Shape("sine"), length=b(4), times=20)
+    change = plan(state, "place", wanted)
+    assert {c.code for c in change.cautions} >= {"region-wins", "not-reading", "beyond-end"}
+    assert [len([x for x in change.placements if x.after.parameter == p]) for p in ("t0.level", "t1.pan")] == [13, 13]
 
 
 def test_a_file_that_is_not_so_is_read_with_that_place_set_free(swell):

@@ -1,31 +1,290 @@
-"""Thinning what was drawn by hand: fewer points, with the error held vertically."""
+"""Thinning: the fewest points of straight lines that stay within a bound of a curve at every moment; or no loss at all.
+
+A curve falls into runs between what stays: holds, jumps larger than twice the bound, silence, protected ticks. Each run is
+led through a tube (`core/tube.py`); bends are flattened first, and the tube is narrower by what that costs. The result is
+checked exactly over the points of both curves and where they are furthest apart between them.
+"""
 
 from __future__ import annotations
 
 import math
 from itertools import pairwise
+from typing import NamedTuple
+
+import numpy as np
+
+from velmot.core.difference import largest_difference
+from velmot.core.envelope import SAME, Envelope
+from velmot.core.segments import HOLD, STRAIGHT, bend
+from velmot.core.time import Flags, Floats, Ticks, among
+from velmot.core.tube import Line, Station, fewest_lines
 
 Row = tuple[int, float]
 
+_FLAT = 0.25
+"""What part of the bound flattening a bend may take."""
 
-def thinned(rows: list[Row], tolerance: float) -> list[Row]:
-    """The points to keep so that straight lines between them pass every point within `tolerance`.
+_HAIR = 1e-9
+"""By what part the tube is narrower than the bound, for rounding."""
 
-    Rows are (tick, axis coordinate), ticks rising. From each kept point the slopes that still pass
-    all later ones are narrowed; when none is left, the point before is kept. Linear time.
-    """
-    if len(rows) < 3:
-        return rows
-    kept = [rows[0]]
-    low, high = -math.inf, math.inf
-    for before, row in pairwise(rows):
-        span = row[0] - kept[-1][0]
-        slope = (row[1] - kept[-1][1]) / span
-        if not low <= slope <= high:
-            kept.append(before)
+_TRIES = 5
+
+
+class _Run(NamedTuple):
+    """Points of a curve that are thinned together: ticks, coordinates, bends; the last one closes it."""
+
+    ticks: Ticks
+    y: Floats
+    bends: Floats
+
+
+def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None) -> Envelope:
+    """The curve in the fewest straight lines within `tolerance` axis units of it; a run that has fewer points stays."""
+    curve = without_loss(curve)
+    if len(curve) < 3 or tolerance <= 0:
+        return curve
+    edges = np.flatnonzero(_stays(curve, tolerance, keep))
+    parts: list[tuple[Ticks, Floats, Floats]] = []
+    for a, b in pairwise(edges.tolist()):
+        run = _Run(curve.ticks[a : b + 1], curve.coordinates[a : b + 1], curve.bends[a : b + 1])
+        made = _thinned_run(run, tolerance) if b - a > 1 and _glides(run) else None
+        if made is None:
+            parts.append((curve.ticks[a:b], curve.values[a:b], curve.bends[a:b]))
+        else:
+            ticks, y = made
+            values = curve.axis.value_of(y)
+            values[0] = curve.values[a]
+            parts.append((ticks[:-1], values[:-1], np.zeros(len(ticks) - 1)))
+    parts.append((curve.ticks[-1:], curve.values[-1:], curve.bends[-1:]))
+    ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+    return Envelope(ticks, values, bends, curve.axis)
+
+
+def _stays(curve: Envelope, tolerance: float, keep: Ticks | None) -> Flags:
+    """Which points stand at the ends of runs: the ends, holds, large jumps, silence, and what is protected."""
+    stays = np.zeros(len(curve), dtype=bool)
+    stays[[0, -1]] = True
+    held = np.isposinf(curve.bends[:-1])
+    stays[:-1] |= held
+    stays[1:] |= held
+    large = (curve.ticks[1:] == curve.ticks[:-1]) & (np.abs(np.diff(curve.coordinates)) > 2 * tolerance)
+    stays[:-1] |= large
+    stays[1:] |= large
+    stays |= curve.axis.silent(curve.values)
+    if keep is not None and len(keep):
+        stays |= among(curve.ticks, keep)
+    return stays
+
+
+def _glides(run: _Run) -> bool:
+    """Whether a run is one of lines and bends, with time in it."""
+    return bool(np.isfinite(run.bends[:-1]).all() and run.ticks[-1] > run.ticks[0])
+
+
+def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
+    """A run in fewer points, as (ticks, coordinates); None where there is nothing fewer."""
+    if np.ptp(run.y) == 0:
+        return None
+    bent = bool((np.abs(run.bends[:-1]) >= STRAIGHT).any())
+    flat = tolerance * _FLAT if bent else 0.0
+    line = _flattened(run, flat) if bent else (run.ticks, run.y)
+    within = (tolerance - flat) * (1 - _HAIR)
+    for _ in range(_TRIES):
+        made = _through(line, within)
+        if made is None or len(made[0]) >= len(run.ticks):
+            return None
+        over = _furthest(run, made) - tolerance
+        if over <= 0:
+            return made
+        within -= over * 1.5 + tolerance * _HAIR
+        if within <= 0:
+            return None
+    return None
+
+
+def _furthest(run: _Run, made: tuple[Ticks, Floats]) -> float:
+    from velmot.core.axes import Axis
+
+    before = Envelope(run.ticks, run.y, run.bends, Axis.LINEAR)
+    after = Envelope(*made, np.zeros(len(made[0])), Axis.LINEAR)
+    return largest_difference(before, after, int(run.ticks[0]), int(run.ticks[-1]))[0]
+
+
+def _flattened(run: _Run, tolerance: float) -> tuple[Ticks, Floats]:
+    """A run with its bends in straight pieces within `tolerance`: equal steps of the bend's own arrow."""
+    ticks: list[int] = []
+    y: list[float] = []
+    for i in range(len(run.ticks) - 1):
+        a, b, k = int(run.ticks[i]), int(run.ticks[i + 1]), float(run.bends[i])
+        rise = float(run.y[i + 1] - run.y[i])
+        pieces = 1
+        if abs(k) >= STRAIGHT and rise:
+            # A bend's arrow over a piece of width h is at most h²/8 of its largest second derivative.
+            steep = k * k * max(1.0, math.exp(min(k, 60.0))) / abs(math.expm1(k)) if k > 0 else k * k / abs(math.expm1(k))
+            pieces = min(max(math.ceil(math.sqrt(abs(rise) * steep / (8 * tolerance))), 1), b - a, 4096)
+        x = np.arange(pieces) / pieces
+        at = a + np.floor(x * (b - a)).astype(np.int64)
+        ticks += at.tolist()
+        part = bend((at - a) / (b - a), np.full(pieces, k)) if b > a else x
+        y += (run.y[i] + rise * part).tolist()
+    ticks.append(int(run.ticks[-1]))
+    y.append(float(run.y[-1]))
+    return np.array(ticks, dtype=np.int64), np.array(y)
+
+
+def _through(line: tuple[Ticks, Floats], within: float) -> tuple[Ticks, Floats] | None:
+    """The fewest points through the tube of `within` around a line of straight pieces, its ends pinned."""
+    lines = fewest_lines(_stations(line, within))
+    start, end = int(line[0][0]), int(line[0][-1])
+    ticks, y = [start], [float(line[1][0])]
+    for one, other in pairwise(lines):
+        at = start + round(_meet(one, other))
+        if not ticks[-1] < at < end:
+            return None
+        ticks.append(at)
+        y.append((one.at(at - start) + other.at(at - start)) / 2)
+    return np.array([*ticks, end], dtype=np.int64), np.array([*y, float(line[1][-1])])
+
+
+def _meet(one: Line, other: Line) -> float:
+    if one.slope == other.slope:
+        return other.x0
+    return (other.y0 - other.slope * other.x0 - one.y0 + one.slope * one.x0) / (one.slope - other.slope)
+
+
+def _stations(line: tuple[Ticks, Floats], within: float) -> list[Station]:
+    """What lines must pass between; two points at a tick are one place, where both sides count."""
+    ticks, y = line
+    x = (ticks - ticks[0]).astype(np.float64).tolist()
+    values = y.tolist()
+    out: list[Station] = []
+    last = len(x) - 1
+    i = 0
+    while i <= last:
+        j = i
+        while j < last and x[j + 1] == x[i]:
+            j += 1
+        before, after = values[i], values[j]
+        if i == 0:
+            out.append(Station(x[i], after, after, after, after, after - within, after + within))
+        elif j == last:
+            out.append(Station(x[i], before, before, before - within, before + within, before, before))
+        else:
+            low, high = max(before, after) - within, min(before, after) + within
+            if low > high:  # a jump of just twice the bound is met in its middle only
+                low = high = (before + after) / 2
+            out.append(Station(x[i], low, high, before - within, before + within, after - within, after + within))
+        i = j + 1
+    return out
+
+
+# ── without loss ──────────────────────────────────────────────────────────────────────────────
+
+
+def without_loss(curve: Envelope, tolerance: float = SAME) -> Envelope:
+    """The curve without the points that change nothing by more than `tolerance`: on a line, on one bend, in equal holds."""
+    curve = curve.only_heard()
+    if len(curve) < 3:
+        return curve
+    ticks, y, bends = curve.ticks.tolist(), curve.coordinates.tolist(), curve.bends.tolist()
+    keep = np.ones(len(curve), dtype=bool)
+    shapes = list(bends)
+    start = 0
+    low, high = -math.inf, math.inf  # slopes of straight lines from `start` that pass all that was dropped
+    dropped: list[int] = []
+    for i in range(1, len(ticks) - 1):
+        a, k, after = ticks[start], shapes[start], bends[i]
+        droppable = a < ticks[i] < ticks[i + 1]
+        if droppable and k == HOLD:
+            droppable = after == HOLD and y[i] == y[start]
+        elif droppable and abs(k) < STRAIGHT and abs(after) < STRAIGHT:
+            span = ticks[i] - a
+            low, high = max(low, (y[i] - tolerance - y[start]) / span), min(high, (y[i] + tolerance - y[start]) / span)
+            slope = (y[i + 1] - y[start]) / (ticks[i + 1] - a)
+            droppable = low <= slope <= high
+        elif droppable:
+            droppable = after != HOLD and _one_bend(ticks, y, start, [*dropped, i], k + after, k, tolerance)
+            if droppable:
+                shapes[start] = k + after
+        if droppable:
+            keep[i] = False
+            dropped.append(i)
+        else:
+            start, dropped = i, []
             low, high = -math.inf, math.inf
-            span = row[0] - before[0]
-        low = max(low, (row[1] - tolerance - kept[-1][1]) / span)
-        high = min(high, (row[1] + tolerance - kept[-1][1]) / span)
-    kept.append(rows[-1])
-    return kept
+    if keep.all():
+        return curve
+    made = np.array(shapes)
+    return Envelope(curve.ticks[keep], curve.values[keep], made[keep], curve.axis)
+
+
+def _one_bend(ticks: list[int], y: list[float], start: int, dropped: list[int], k: float, before: float, within: float) -> bool:
+    """Whether one bend from `start` to the point after the dropped ones passes all of these."""
+    if abs(k) > 60 or len(dropped) > 64:
+        return False
+    end = dropped[-1] + 1
+    span, rise = ticks[end] - ticks[start], y[end] - y[start]
+    x = np.array([(ticks[i] - ticks[start]) / span for i in dropped])
+    far = np.abs(y[start] + rise * bend(x, np.full(len(x), k)) - [y[i] for i in dropped])
+    # Two bends are one where their arrows are alike for their lengths; points alone would not tell.
+    alike = abs(before / (ticks[dropped[-1]] - ticks[start]) - k / span) * span <= 1e-6
+    return bool(alike and far.max() <= within)
+
+
+# ── staircases ────────────────────────────────────────────────────────────────────────────────
+
+
+def slopes_of_steps(curve: Envelope) -> Envelope:
+    """Staircases of a controller's steps as the fewest lines within half a step of every plateau; all else as it was."""
+    curve = without_loss(curve)
+    ticks, y, bends = curve.ticks, curve.coordinates, curve.bends
+    out: list[tuple[int, float, float]] = []
+    i = 0
+    while i < len(ticks):
+        end = _staircase(ticks, y, bends, i)
+        made = _slope(ticks, y, i, end) if end - i >= 3 else None
+        if made is None:
+            out.append((int(ticks[i]), float(curve.values[i]), float(bends[i])))
+            i += 1
+            continue
+        rows = [(int(ticks[i]), float(y[i]), HOLD), *((at, value, 0.0) for at, value in made)]
+        rows[-1] = (rows[-1][0], rows[-1][1], 0.0)
+        out += [(at, float(curve.axis.value_of(value)), shape) for at, value, shape in rows]
+        out.append((int(ticks[end]), float(curve.values[end]), float(bends[end])))
+        i = end + 1
+    return Envelope.of(out, curve.axis) if len(out) < len(curve) else curve
+
+
+def _staircase(ticks: Ticks, y: Floats, bends: Floats, start: int) -> int:
+    """The last point of the staircase that starts here: holds one after the other, each a step from the next."""
+    end, step = start, 0.0
+    while end + 1 < len(ticks) and bends[end] == HOLD and ticks[end + 1] > ticks[end]:
+        jump = abs(float(y[end + 1] - y[end]))
+        if step and abs(jump - step) > step * 1e-6:
+            break
+        step = step or jump
+        end += 1
+    return end
+
+
+def _slope(ticks: Ticks, y: Floats, start: int, end: int) -> list[Row] | None:
+    """The fewest points within half a step of all plateaus between two points, from the first jump to the last."""
+    half = abs(float(y[start + 1] - y[start])) / 2
+    if not half:
+        return None
+    stations: list[Station] = []
+    zero = int(ticks[start + 1])
+    for i in range(start + 1, end + 1):
+        before, after = float(y[i - 1]), float(y[i])
+        middle = (before + after) / 2
+        walls = (before - half, before + half, after - half, after + half)
+        stations.append(Station(float(ticks[i] - zero), middle - half * 1e-9, middle + half * 1e-9, *walls))
+    lines = fewest_lines(stations)
+    made: list[Row] = [(zero, lines[0].at(0.0))]
+    for one, other in pairwise(lines):
+        at = zero + round(_meet(one, other))
+        if not made[-1][0] < at < int(ticks[end]):
+            return None
+        made.append((at, (one.at(at - zero) + other.at(at - zero)) / 2))
+    made.append((int(ticks[end]), lines[-1].at(float(ticks[end] - zero))))
+    return made

@@ -77,7 +77,9 @@ def plan(session: Session, request: Place) -> Change:
     if request.set_to_read:
         work.set_to_read(tracks)
     work.cautions += [say.not_reading(work.track(id)) for id in tracks if not work.track(id).reads]
-    if not request.linked:
+    if request.linked:
+        work.cautions += _regions_that_win(session, made)
+    else:
         _lay(work, request, phrase, made)
         return work.change()
     change = work.change()
@@ -114,6 +116,16 @@ def _check(session: Session, request: Place) -> None:
         raise RequestError("ramp-linked", said, place="edges", accepted="edges that jump, or plain points")
     if request.edges == "ramp" and request.ramp <= 0:
         raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+
+
+def _regions_that_win(session: Session, made: list[Placement]) -> Iterator[Caution]:
+    """Regions whose own lanes speak where something is placed on their track."""
+    spans: dict[str, list[tuple[int, int]]] = {}
+    for one in made:
+        if one.home == ON_THE_TRACK:
+            spans.setdefault(one.parameter, []).append(one.span)
+    for id, some in spans.items():
+        yield from say.region_wins(session, session.parameter(id), session.owner(id), some)
 
 
 def _there(session: Session, request: Place, one: Placement) -> bool:

@@ -1,0 +1,176 @@
+"""The fewest straight lines through a tube: the minimum-link path, in linear time.
+
+Imai and Iri 1986; Suri 1986; Hakimi and Schmeichel 1991. A line is led on for as long as one meets every station's span.
+When none does any further, the extreme line touches one wall and then leaves through the other: its chord between these two
+places splits the tube, and the next line may be assumed to start on it. So the fewest lines are found going once along.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+INFINITE = float("inf")
+
+
+class Station(NamedTuple):
+    """A place along the tube: what a line must pass between, and the walls' own ends just before it and just after it."""
+
+    x: float
+    low: float
+    high: float
+    low_before: float
+    high_before: float
+    low_after: float
+    high_after: float
+
+
+class Line(NamedTuple):
+    """y = y0 + slope·(x − x0)."""
+
+    x0: float
+    y0: float
+    slope: float
+
+    def at(self, x: float) -> float:
+        return self.y0 + self.slope * (x - self.x0)
+
+
+def fewest_lines(stations: list[Station]) -> list[Line]:
+    """As few lines as there can be, each meeting the next, that lead from the first station to the last inside the tube."""
+    lines: list[Line] = []
+    head: list[tuple[float, float, float]] = []  # (x, low, high) that the next line must meet before the stations go on
+    at = 0
+    while True:
+        found = _led_on(head, stations, at)
+        lines.append(found.line)
+        if found.stopped is None:
+            return lines
+        head, at = found.head, found.stopped
+
+
+class _Found(NamedTuple):
+    line: Line
+    stopped: int | None
+    head: list[tuple[float, float, float]]
+
+
+def _led_on(head: list[tuple[float, float, float]], stations: list[Station], start: int) -> _Found:
+    """The line that reaches furthest from the chord `head` and the stations from `start` on, and the next chord."""
+    lows: list[tuple[float, float]] = []  # the upper hull of the lows: what the steepest line may turn about
+    highs: list[tuple[float, float]] = []  # the lower hull of the highs
+    first_low = first_high = 0
+    most: tuple[float, float, float] | None = None  # the steepest line: a low before, and a high it turns at
+    least: tuple[float, float, float] | None = None
+    most_at = least_at = 0.0  # where they last touched
+    count = len(head)
+    for n in range(count + len(stations) - start):
+        if n < count:
+            x, low, high = head[n]
+        else:
+            station = stations[start + n - count]
+            x, low, high = station.x, station.low, station.high
+        if most is not None and low > most[1] + most[2] * (x - most[0]):
+            return _turned(Line(*most), most_at, stations, start + n - count, True, highs, lows)
+        if least is not None and high < least[1] + least[2] * (x - least[0]):
+            return _turned(Line(*least), least_at, stations, start + n - count, False, highs, lows)
+        if high < INFINITE and lows and (most is None or high < most[1] + most[2] * (x - most[0])):
+            i = first_low
+            last = len(lows) - 1
+            px, py = lows[i]
+            slope = (high - py) / (x - px) if x > px else INFINITE
+            while i < last:
+                qx, qy = lows[i + 1]
+                other = (high - qy) / (x - qx) if x > qx else INFINITE
+                if other > slope:
+                    break
+                i, slope = i + 1, other
+            if slope < INFINITE:
+                first_low, most, most_at = i, (x, high, slope), x
+        if low > -INFINITE and highs and (least is None or low > least[1] + least[2] * (x - least[0])):
+            i = first_high
+            last = len(highs) - 1
+            px, py = highs[i]
+            slope = (low - py) / (x - px) if x > px else -INFINITE
+            while i < last:
+                qx, qy = highs[i + 1]
+                other = (low - qy) / (x - qx) if x > qx else -INFINITE
+                if other < slope:
+                    break
+                i, slope = i + 1, other
+            if slope > -INFINITE:
+                first_high, least, least_at = i, (x, low, slope), x
+        if low > -INFINITE:
+            _onto_hull(lows, first_low, x, low, 1.0)
+            first_low = min(first_low, len(lows) - 1)
+        if high < INFINITE:
+            _onto_hull(highs, first_high, x, high, -1.0)
+            first_high = min(first_high, len(highs) - 1)
+    return _Found(_middle(most, least, lows, highs), None, [])
+
+
+def _onto_hull(hull: list[tuple[float, float]], first: int, x: float, y: float, side: float) -> None:
+    """Add a point to an upper hull (side 1) or a lower one (−1)."""
+    while len(hull) > first + 1:
+        (ax, ay), (bx, by) = hull[-2], hull[-1]
+        if side * ((by - ay) * (x - ax) - (y - ay) * (bx - ax)) > 0:
+            break
+        hull.pop()
+    hull.append((x, y))
+
+
+def _middle(
+    most: tuple[float, float, float] | None,
+    least: tuple[float, float, float] | None,
+    lows: list[tuple[float, float]],
+    highs: list[tuple[float, float]],
+) -> Line:
+    """A line between the steepest and the least steep that reach the end: where they cross, half way between them."""
+    if most is None and least is None:
+        x = (lows or highs)[-1][0]
+        y = (lows[-1][1] + highs[-1][1]) / 2 if lows and highs else (lows or highs)[-1][1]
+        return Line(x, y, 0.0)
+    if most is None or least is None:
+        return Line(*(most or least))  # type: ignore[misc]
+    one, other = Line(*most), Line(*least)
+    slope = (one.slope + other.slope) / 2
+    if one.slope == other.slope:
+        return Line(one.x0, (one.y0 + other.at(one.x0)) / 2, slope)
+    x = one.x0 + (other.at(one.x0) - one.y0) / (one.slope - other.slope)
+    return Line(x, one.at(x), slope)
+
+
+def _turned(
+    line: Line,
+    touched: float,
+    stations: list[Station],
+    stopped: int,
+    upwards: bool,
+    highs: list[tuple[float, float]],
+    lows: list[tuple[float, float]],
+) -> _Found:
+    """Where the tube leaves the extreme line: the chord from its last touch to where it goes out through the other wall."""
+    station, before = stations[stopped], stations[stopped - 1]
+    exit_x = station.x
+    if upwards:
+        a, b = before.low_after - line.at(before.x), station.low_before - line.at(station.x)
+    else:
+        a, b = line.at(before.x) - before.high_after, line.at(station.x) - station.high_before
+    if b > 0:  # it goes out before the station
+        part = -a / (b - a) if b > a else 1.0
+        exit_x = max(before.x + min(max(part, 0.0), 1.0) * (station.x - before.x), touched)
+    head: list[tuple[float, float, float]] = []
+    i = stopped - 1
+    while i >= 0 and stations[i].x > touched:
+        i -= 1
+    y = line.at(touched)
+    head.append((touched, -INFINITE, y) if upwards else (touched, y, INFINITE))
+    for j in range(i + 1, stopped):
+        s = stations[j]
+        if s.x <= exit_x:
+            head.append((s.x, -INFINITE, s.high) if upwards else (s.x, s.low, INFINITE))
+    y = line.at(exit_x)
+    if upwards:
+        head.append((exit_x, y, INFINITE))
+    else:
+        head.append((exit_x, -INFINITE, y))
+    return _Found(line, stopped, head)
