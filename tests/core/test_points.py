@@ -27,7 +27,6 @@ from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session, Track
 from velmot.core.sums import TOLERANCE, sum_axis
-from velmot.core.thinning import thinned
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
 from velmot.site.demo import skerry_light
@@ -244,15 +243,6 @@ def test_sums_are_exact_or_within_the_stated_error(data):
     for side in ("left", "right"):
         wanted = one.coordinate_at(ticks, side) + other.coordinate_at(ticks, side)
         assert np.abs(total.coordinate_at(ticks, side) - wanted).max() <= TOLERANCE * 1.01
-
-
-@given(st.lists(st.floats(-50, 50), min_size=2, max_size=60), st.floats(0, 5))
-def test_thinning_holds_its_error_at_every_point(values, tolerance):
-    stroke = [(n * 10, v) for n, v in enumerate(values)]
-    kept = thinned(stroke, tolerance)
-    line = np.interp([t for t, _ in stroke], [t for t, _ in kept], [v for _, v in kept])
-    assert np.abs(line - np.array(values)).max() <= tolerance + 1e-9
-    assert kept[0] == stroke[0] and kept[-1] == stroke[-1]
 
 
 @given(st.data())

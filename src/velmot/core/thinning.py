@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from velmot.core.axes import Axis
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import SAME, Envelope
 from velmot.core.segments import HOLD, STRAIGHT, bend
@@ -27,7 +28,7 @@ _FLAT = 0.25
 _HAIR = 1e-9
 """By what part the tube is narrower than the bound, for rounding."""
 
-_TRIES = 5
+_TRIES = 8
 
 
 class _Run(NamedTuple):
@@ -96,15 +97,13 @@ def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
         over = _furthest(run, made) - tolerance
         if over <= 0:
             return made
-        within -= over * 1.5 + tolerance * _HAIR
+        within -= over * 4 + tolerance * _HAIR
         if within <= 0:
             return None
     return None
 
 
 def _furthest(run: _Run, made: tuple[Ticks, Floats]) -> float:
-    from velmot.core.axes import Axis
-
     before = Envelope(run.ticks, run.y, run.bends, Axis.LINEAR)
     after = Envelope(*made, np.zeros(len(made[0])), Axis.LINEAR)
     return largest_difference(before, after, int(run.ticks[0]), int(run.ticks[-1]))[0]
@@ -120,7 +119,9 @@ def _flattened(run: _Run, tolerance: float) -> tuple[Ticks, Floats]:
         pieces = 1
         if abs(k) >= STRAIGHT and rise:
             # A bend's arrow over a piece of width h is at most h²/8 of its largest second derivative.
-            steep = k * k * max(1.0, math.exp(min(k, 60.0))) / abs(math.expm1(k)) if k > 0 else k * k / abs(math.expm1(k))
+            steep = (
+                k * k * max(1.0, math.exp(min(k, 60.0))) / abs(math.expm1(k)) if k > 0 else k * k / abs(math.expm1(k))
+            )
             pieces = min(max(math.ceil(math.sqrt(abs(rise) * steep / (8 * tolerance))), 1), b - a, 4096)
         x = np.arange(pieces) / pieces
         at = a + np.floor(x * (b - a)).astype(np.int64)
@@ -218,7 +219,9 @@ def without_loss(curve: Envelope, tolerance: float = SAME) -> Envelope:
     return Envelope(curve.ticks[keep], curve.values[keep], made[keep], curve.axis)
 
 
-def _one_bend(ticks: list[int], y: list[float], start: int, dropped: list[int], k: float, before: float, within: float) -> bool:
+def _one_bend(
+    ticks: list[int], y: list[float], start: int, dropped: list[int], k: float, before: float, within: float
+) -> bool:
     """Whether one bend from `start` to the point after the dropped ones passes all of these."""
     if abs(k) > 60 or len(dropped) > 64:
         return False

@@ -19,7 +19,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Session
-from velmot.core.thinning import thinned
+from velmot.core.thinning import thinned_within
 
 
 @dataclass(frozen=True)
@@ -57,10 +57,8 @@ def _fragment(parameter: Parameter, ticks: list[int], values: list[float], toler
         rows = [(t - ticks[0], v, HOLD) for t, v in zip(ticks, values, strict=True)]
         steps = [row for i, row in enumerate(rows) if i == 0 or row[1] != rows[i - 1][1]]
         return Fragment(Envelope.of([*steps, (length, steps[-1][1], HOLD)], parameter.axis), length)
-    coordinates = [float(parameter.axis.coordinate(v)) for v in values]
-    kept = thinned(list(zip(ticks, coordinates, strict=True)), tolerance)
-    known = dict(zip(ticks, values, strict=True))
-    return Fragment(Envelope.of([(t - ticks[0], known[t]) for t, _ in kept], parameter.axis), length)
+    whole = Envelope.of([(t - ticks[0], v) for t, v in zip(ticks, values, strict=True)], parameter.axis)
+    return Fragment(thinned_within(whole, tolerance), length)
 
 
 def sentence(session: Session, request: Draw) -> tell.Told:

@@ -1,0 +1,102 @@
+"""Thinning: never further than asked for, never more points, as few as there can be; and what stays."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.strategies import LENGTH, envelopes
+from velmot.core.axes import Axis
+from velmot.core.difference import differing_span, largest_difference
+from velmot.core.envelope import Envelope
+from velmot.core.segments import HOLD
+from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
+from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.tube import Station, fewest_lines
+
+tolerances = st.sampled_from([0.01, 0.1, 0.5, 2.0, 20.0])
+
+
+def line(*rows, axis=Axis.LEVEL):
+    return Envelope.of([(round(beat * BEAT), value, *rest) for beat, value, *rest in rows], axis)
+
+
+@given(envelopes(most=30), tolerances)
+def test_never_further_than_asked_and_never_more_points(curve, tolerance):
+    made = thinned_within(curve, tolerance)
+    assert largest_difference(curve, made, 0, LENGTH)[0] <= tolerance + 1e-9
+    assert len(made) <= len(curve)
+    assert (
+        made.value_at(int(curve.ticks[0])) == curve.value_at(int(curve.ticks[0])) or curve.ticks[0] == curve.ticks[-1]
+    )
+    assert made.ticks[-1] == curve.ticks[-1] and made.values[-1] == curve.values[-1]
+    assert len(thinned_within(made, tolerance)) <= len(made)
+
+
+@given(envelopes(most=30))
+def test_without_loss_nothing_is_lost(curve):
+    made = without_loss(curve)
+    assert differing_span(curve, made, 0, LENGTH) is None and len(made) <= len(curve)
+    cut_up = curve.split_at(np.linspace(0, LENGTH, 50).astype(np.int64))
+    assert len(without_loss(cut_up)) <= len(cut_up) and differing_span(curve, without_loss(cut_up), 0, LENGTH) is None
+
+
+@st.composite
+def tubes(draw):
+    xs = np.cumsum(draw(st.lists(st.integers(1, 5), min_size=3, max_size=12)))
+    ys = draw(st.lists(st.floats(-3, 3, width=32), min_size=len(xs), max_size=len(xs)))
+    within = draw(st.sampled_from([0.25, 0.5, 1.0, 2.0]))
+    ends = {0, len(xs) - 1}
+    widths = [0.0 if i in ends else within for i in range(len(xs))]
+    return [Station(float(x), y - w, y + w, y - w, y + w, y - w, y + w) for x, y, w in zip(xs, ys, widths, strict=True)]
+
+
+def wider(tube):
+    """By a hair: where a bound is only just met, rounding decides."""
+    return [Station(s.x, *(wall + hair for wall, hair in zip(s[1:], (-1e-9, 1e-9) * 3, strict=True))) for s in tube]
+
+
+@given(tubes())
+def test_as_few_lines_one_way_as_the_other(tube):
+    """The fewest from the other end are as many: a greedy way that misses some would show at one of the ends."""
+    flipped = [Station(-s.x, *s[1:3], *s[5:], *s[3:5]) for s in tube[::-1]]
+    assert len(fewest_lines(wider(tube))) <= len(fewest_lines(flipped)) <= len(tube) - 1
+    assert len(fewest_lines(wider(flipped))) <= len(fewest_lines(tube))
+
+
+def test_points_that_are_nowhere_in_the_curve_make_it_shorter():
+    """A sharp top cut off by two points of its own: 0, 10, 0 within 2 of a hat that was recorded in steps of one."""
+    hat = line(*((n, 10 - abs(n - 10)) for n in range(21)), axis=Axis.LINEAR)
+    assert [round(b / BEAT, 6) for b in thinned_within(hat, 0.5).ticks.tolist()] == [0, 10, 20]
+    zigzag = line(*((n, n % 2) for n in range(41)), axis=Axis.LINEAR)
+    assert len(thinned_within(zigzag, 0.51)) <= 4 < len(thinned_within(zigzag, 0.4))
+
+
+def test_holds_large_jumps_silence_and_what_is_protected_stay():
+    curve = line(
+        (0, -20.0), (1, -20.01), (2, -20.0), (3, -20.02, HOLD), (5, -10.0), (5, -4.0), (6, -4.01), (7, -4.0), (8, -96.0)
+    )
+    made = thinned_within(curve, 0.1)
+    assert [b / BEAT for b in made.ticks.tolist()] == [0, 3, 5, 7, 8] and made.bends[1] == HOLD
+    kept = thinned_within(curve, 0.1, np.array([BEAT]))
+    assert BEAT in kept.ticks
+
+
+def test_a_bend_that_says_it_in_fewer_points_is_left_alone():
+    curve = line((0, -40.0, 3.0), (4, -10.0, -2.0), (8, -30.0))
+    assert thinned_within(curve, 0.05) == curve
+
+
+def test_a_staircase_is_the_slope_it_was_drawn_from():
+    stairs = line(*((n / 4, float(n), HOLD) for n in range(128)), axis=Axis.LINEAR)
+    made = slopes_of_steps(stairs)
+    assert len(made) <= 4
+    assert largest_difference(stairs, made, 0, 32 * BEAT)[0] <= 0.5 + 1e-9
+    far = line((0, 0.0, HOLD), (1, 5.0, HOLD), (2, 3.0, HOLD), (3, 9.0), axis=Axis.LINEAR)
+    assert slopes_of_steps(far) == without_loss(far)
+
+
+@pytest.mark.parametrize("tolerance", [0.0, -1.0])
+def test_no_bound_is_no_loss(tolerance):
+    curve = line((0, -20.0), (1, -15.0), (2, -10.0), (3, -12.0))
+    assert len(thinned_within(curve, tolerance)) == 3
