@@ -315,6 +315,25 @@ button.out:disabled {
     padding: 4px 7px;
   }
 }
+@media (width < 720px) {
+  .bar {
+    gap: 5px;
+    padding: 0 6px;
+  }
+  .title {
+    max-width: 9ch;
+  }
+  nav {
+    margin-left: 0;
+  }
+  nav > * {
+    padding: 4px;
+    font-size: 13px;
+  }
+  .out {
+    padding: 0 6px;
+  }
+}
 .missing {
   padding: 80px;
   text-align: center;

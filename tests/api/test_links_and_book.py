@@ -138,3 +138,16 @@ def test_a_file_with_a_broken_phrase_names_it_and_nothing_comes_in(client, rows,
     answer = client.post("/api/book/file", {"file": SimpleUploadedFile("p.json", file)})
     assert answer.status_code == 422 and answer.json()["place"] == place, answer.json()
     assert not client.get("/api/book").json()
+
+
+def test_the_graph_of_a_placing_says_where_both_ends_land(client, linked):  # noqa: F811
+    asked = place(targets=[{"parameter": "engine.rumble.rumble-cutoff", "low": 200, "high": 800}], deep="between")
+    graph = post(client, f"{linked}/mapping", {"request": asked}).json()
+    assert (graph["low"], graph["high"], graph["source"]["unit"]) == (-26, -5, "dB")
+    (target,) = graph["targets"]
+    assert (target["low"], target["high"], target["same_unit"]) == (pytest.approx(200), pytest.approx(800), False)
+    assert len(graph["time"]) == 24 and max(graph["time"]) == 1
+    upside = post(client, f"{linked}/mapping", {"request": asked | {"upside_down": True}}).json()["targets"][0]
+    assert upside["low"] == pytest.approx(800)
+    odd = post(client, f"{linked}/mapping", {"request": asked | {"deep": "unit"}}).json()["targets"][0]
+    assert odd["low"] is None and "different units" in odd["problem"]

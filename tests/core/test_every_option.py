@@ -16,6 +16,7 @@ from velmot.core.operations.match_table import Match
 from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.operations.retarget import Target
+from velmot.core.operations.thin import Within
 from velmot.core.parameters import Family, Kind
 from velmot.core.session import Session
 from velmot.core.shapes import Shape
@@ -60,6 +61,7 @@ REPEAT = REGION | {"how": "repeat"}
 TO_CHOIR = REGION | {"targets": ("choir",), "at": b(100)}
 PLACE = {"track": "bell", "name": "cue", "at": b(8), "length": b(8), "clips": (clip(),)}
 
+THIN = {"lanes": ("L1",), "within": (Within("dB", 4.0),)} | SPAN
 WAVE = Shape("saw up", cycles=2.5)
 WAVES = {"kind": "sine", "cycles": 3.0, "cycle": b(3), "phase": 0.25, "skew": 0.25, "grow_from": 50.0, "grow_to": 50.0,
          "hurry": 0.5, "lean": 0.5}  # fmt: skip
@@ -232,6 +234,14 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("fill gap", "start"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"start": b(31)}),
     ("fill gap", "end"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"end": b(32)}),
     ("fill gap", "how"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"how": "hold"}),
+    ("thin", "lanes"): (THIN, {"lanes": ("L6",)}),
+    ("thin", "start"): (THIN, {"start": b(36)}),
+    ("thin", "end"): (THIN, {"end": b(44)}),
+    ("thin", "way"): (THIN, {"way": "without loss"}),
+    ("thin", "within"): (THIN, {"within": (Within("dB", 9.0),)}),
+    ("thin", "within.unit"): (THIN | {"within": (Within("dB", 9.0),)}, {"within": (Within("%", 9.0),)}),
+    ("thin", "within.amount"): (THIN | {"within": (Within("dB", 9.0),)}, {"within": (Within("dB", 0.01),)}),
+    ("thin", "protected"): (THIN, {"protected": (Picked("L1", (5,)),)}),
     ("set precedence", "wins"): ({"wins": "track"}, {"wins": "region"}),
     ("place", "targets"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),
     ("place", "targets.parameter"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),

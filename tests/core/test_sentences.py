@@ -40,6 +40,7 @@ SAID = {
     "change places": "Change 1 place of swell: later by 1 beat.",
     "set free": "Set 1 place of swell free, no others.",
     "change phrase": "Change swell: named tide; at 2 places.",
+    "thin": "Thin Bell buoy Level from 9.1.00 to 13.1.00, within 4.00 dB.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

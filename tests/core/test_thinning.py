@@ -9,9 +9,16 @@ from tests.strategies import LENGTH, envelopes
 from velmot.core.axes import Axis
 from velmot.core.difference import differing_span, largest_difference
 from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.operations import plan
+from velmot.core.operations.chosen_points import Picked
+from velmot.core.operations.thin import Thin, Within
+from velmot.core.parameters import level
 from velmot.core.segments import HOLD
+from velmot.core.session import Lane, Session, Track
 from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.time import Tick
 from velmot.core.tube import Station, fewest_lines
 
 tolerances = st.sampled_from([0.01, 0.1, 0.5, 2.0, 20.0])
@@ -26,9 +33,7 @@ def test_never_further_than_asked_and_never_more_points(curve, tolerance):
     made = thinned_within(curve, tolerance)
     assert largest_difference(curve, made, 0, LENGTH)[0] <= tolerance + 1e-9
     assert len(made) <= len(curve)
-    assert (
-        made.value_at(int(curve.ticks[0])) == curve.value_at(int(curve.ticks[0])) or curve.ticks[0] == curve.ticks[-1]
-    )
+    assert made.ticks[0] == curve.ticks[0]
     assert made.ticks[-1] == curve.ticks[-1] and made.values[-1] == curve.values[-1]
     assert len(thinned_within(made, tolerance)) <= len(made)
 
@@ -77,7 +82,7 @@ def test_holds_large_jumps_silence_and_what_is_protected_stay():
         (0, -20.0), (1, -20.01), (2, -20.0), (3, -20.02, HOLD), (5, -10.0), (5, -4.0), (6, -4.01), (7, -4.0), (8, -96.0)
     )
     made = thinned_within(curve, 0.1)
-    assert [b / BEAT for b in made.ticks.tolist()] == [0, 3, 5, 7, 8] and made.bends[1] == HOLD
+    assert [round(b / BEAT, 2) for b in made.ticks.tolist()] == [0, 3, 5, 7, 8] and made.bends[1] == HOLD
     kept = thinned_within(curve, 0.1, np.array([BEAT]))
     assert BEAT in kept.ticks
 
@@ -100,3 +105,31 @@ def test_a_staircase_is_the_slope_it_was_drawn_from():
 def test_no_bound_is_no_loss(tolerance):
     curve = line((0, -20.0), (1, -15.0), (2, -10.0), (3, -12.0))
     assert len(thinned_within(curve, tolerance)) == 3
+
+
+def planned(session, **asked):
+    return plan(session, "thin", Thin(**asked))
+
+
+def test_only_the_range_is_thinned_and_what_is_said():
+    zigzag = line(*((n, -20 + 0.05 * (n % 2)) for n in range(65)))
+    track = Track("t", "T", parameters=(level("p"), level("q")))
+    lanes = (Lane("a", "p", "track", zigzag), Lane("b", "q", "track", line((0, -9.0), (4, -3.0))))
+    session = Session("s", 64 * BEAT, (track,), lanes).checked()
+    change = planned(session, lanes=("a", "b"), start=Tick(16 * BEAT), end=Tick(32 * BEAT))
+    after = change.applied_to(session)
+    made = after.lane("a").envelope
+    assert (
+        made.count(0, 16 * BEAT) == 16
+        and made.count(16 * BEAT, 32 * BEAT) < 4
+        and made.count(32 * BEAT, 65 * BEAT) == 33
+    )
+    assert [c.code for c in change.cautions] == ["apart", "nothing-fewer"]
+    assert "T Level: no curve of straight lines within 0.10 dB has fewer points" in change.cautions[1].message
+    whole = planned(session, lanes=("a",), within=(Within("dB", 0.01),))
+    assert not whole.lanes
+    assert planned(session, lanes=("a",), way="without loss").cautions[0].code == "nothing-fewer"
+    kept = planned(session, lanes=("a",), protected=(Picked("a", (7,)),)).applied_to(session)
+    assert 7 * BEAT in kept.lane("a").envelope.ticks
+    with pytest.raises(RequestError, match="lets nothing be thinned"):
+        planned(session, lanes=("a",), within=(Within("dB", 0.0),))

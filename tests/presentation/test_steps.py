@@ -30,6 +30,8 @@ def patched(before: dict, step: dict) -> dict:
     after = before | {name: step[name] for name in WHOLE}
     after["tracks"] = [tracks.get(t["id"], t) for t in before["tracks"]]
     after["lanes"] = [lanes[id] for id in order]
+    if step["linked"] is not None:
+        after["linked"] = step["linked"]
     used = {x["parameter"] for x in after["lanes"]}
     after["speaking"] = {p: s for p, s in (before["speaking"] | step["speaking"]).items() if p in used}
     return after

@@ -569,7 +569,7 @@ export interface paths {
         put?: never;
         /**
          * Mapping
-         * @description The mapping graph of a retarget: spans, time spent, and spans on offer.
+         * @description The mapping graph of a retarget or of a placing: spans, time spent, and spans on offer.
          */
         post: operations["mapping"];
         delete?: never;
@@ -1939,7 +1939,7 @@ export interface components {
             /** Also */
             also: string[];
             /** Step */
-            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -2256,6 +2256,67 @@ export interface components {
              * @description Fit: what the source's highest becomes.
              */
             high?: number | null;
+        };
+        /**
+         * ThinRequest
+         * @description Take points that are not needed out of lanes, over a range or over all of them.
+         */
+        ThinRequest: {
+            /**
+             * Lanes
+             * @description The lanes, by id.
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @description Where the range starts; with no range whole lanes are thinned.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * Way
+             * @description Within a bound of what it was, without changing anything, or a staircase of steps as the slope it came from.
+             * @default within
+             * @enum {string}
+             */
+            way: "within" | "without loss" | "steps to slopes";
+            /**
+             * Within
+             * @description The bound for each unit; nothing means the usual one.
+             * @default []
+             */
+            within: components["schemas"]["Within"][];
+            /**
+             * Protected
+             * @description Points that stay.
+             * @default []
+             */
+            protected: components["schemas"]["Picked"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "thin";
+        };
+        /**
+         * Within
+         * @description How far lanes of one unit may be from what they were.
+         */
+        Within: {
+            /**
+             * Unit
+             * @description The unit of distances: dB, octaves, or the parameters' own; empty for plain numbers.
+             */
+            unit: string;
+            /**
+             * Amount
+             * @description How far, in that unit.
+             */
+            amount: number;
         };
         /**
          * FormatOut
@@ -2909,7 +2970,7 @@ export interface components {
              * Mend
              * @description The request that would mend it, ready for a preview.
              */
-            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -3041,7 +3102,7 @@ export interface components {
          */
         RequestOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * ClipIn
@@ -3093,7 +3154,7 @@ export interface components {
          */
         WorkedOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * CautionOut
@@ -3245,7 +3306,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /**
              * Links
              * @default follow
@@ -3489,9 +3550,12 @@ export interface components {
         };
         /**
          * MappingOut
-         * @description The mapping graph of a retarget: the source's span, where it spends its time (0 to 1), and each target.
+         * @description The mapping graph: the source's span, where it spends its time (0 to 1), and each target.
+         *
+         *     `source` is what the span is of where that is no parameter of the session: a phrase.
          */
         MappingOut: {
+            source?: components["schemas"]["ParameterOut"] | null;
             /** Low */
             low: number;
             /** High */
@@ -3660,7 +3724,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * RecipeUsed
@@ -3668,7 +3732,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /** Missing */
             missing: string[];
         };

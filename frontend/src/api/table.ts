@@ -65,6 +65,14 @@ export const VERBS = [
     "then": ""
   },
   {
+    "id": "thin",
+    "name": "Thin",
+    "key": "T",
+    "purpose": "shape",
+    "hint": "Choose lanes to thin.",
+    "then": ""
+  },
+  {
     "id": "clear",
     "name": "Clear",
     "key": "x",
@@ -126,6 +134,9 @@ export const ACTIONS = {
   ],
   "draw": [
     "d"
+  ],
+  "thin": [
+    "T"
   ],
   "clear": [
     "x"
@@ -260,6 +271,10 @@ export const KEYS = [
   {
     "written": "d",
     "says": "Draw, on the worksheet"
+  },
+  {
+    "written": "Shift t",
+    "says": "Thin, on the worksheet"
   },
   {
     "written": "x",
@@ -400,6 +415,10 @@ export const KEYS = [
   {
     "written": "click or drag a region’s name",
     "says": "choose it, or move it (with Ctrl copy it); double click looks closer"
+  },
+  {
+    "written": "click or drag a place’s rule",
+    "says": "choose it, move it, at an end stretch it; with Shift turn what is inside, with Ctrl deeper or less deep"
   }
 ] as const
 export type VerbId = (typeof VERBS)[number]['id']

@@ -89,6 +89,10 @@ function key(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
   event.preventDefault()
   event.stopPropagation()
+  hurry()
+}
+/** Apply, or as soon as the preview that is on its way has come. */
+function hurry(): void {
   if (preview.waiting) hurried = preview.request
   else void apply(false)
 }
@@ -175,7 +179,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>
     <div class="buttons">
-      <ElButton type="primary" :disabled="!ready || !worksheet.confirmed" @click="apply(false)">Apply</ElButton>
+      <ElButton type="primary" :disabled="!ready || !worksheet.confirmed" @click="hurry">Apply</ElButton>
       <ElButton v-if="couldRead" :disabled="!ready" @click="apply(true)">Apply and set to read</ElButton>
     </div>
   </aside>

@@ -88,7 +88,7 @@ def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
         return None
     bent = bool((np.abs(run.bends[:-1]) >= STRAIGHT).any())
     flat = tolerance * _FLAT if bent else 0.0
-    line = _flattened(run, flat) if bent else (run.ticks, run.y)
+    line = flattened(run, flat) if bent else (run.ticks, run.y)
     within = (tolerance - flat) * (1 - _HAIR)
     for _ in range(_TRIES):
         made = _through(line, within)
@@ -109,13 +109,14 @@ def _furthest(run: _Run, made: tuple[Ticks, Floats]) -> float:
     return largest_difference(before, after, int(run.ticks[0]), int(run.ticks[-1]))[0]
 
 
-def _flattened(run: _Run, tolerance: float) -> tuple[Ticks, Floats]:
-    """A run with its bends in straight pieces within `tolerance`: equal steps of the bend's own arrow."""
+def flattened(run: Envelope | _Run, tolerance: float) -> tuple[Ticks, Floats]:
+    """(ticks, coordinates) of a curve with its bends in straight pieces within `tolerance`: equal steps of the bend's own arrow."""
+    along = run.y if isinstance(run, _Run) else run.coordinates
     ticks: list[int] = []
     y: list[float] = []
     for i in range(len(run.ticks) - 1):
         a, b, k = int(run.ticks[i]), int(run.ticks[i + 1]), float(run.bends[i])
-        rise = float(run.y[i + 1] - run.y[i])
+        rise = float(along[i + 1] - along[i])
         pieces = 1
         if abs(k) >= STRAIGHT and rise:
             # A bend's arrow over a piece of width h is at most h²/8 of its largest second derivative.
@@ -127,9 +128,9 @@ def _flattened(run: _Run, tolerance: float) -> tuple[Ticks, Floats]:
         at = a + np.floor(x * (b - a)).astype(np.int64)
         ticks += at.tolist()
         part = bend((at - a) / (b - a), np.full(pieces, k)) if b > a else x
-        y += (run.y[i] + rise * part).tolist()
+        y += (along[i] + rise * part).tolist()
     ticks.append(int(run.ticks[-1]))
-    y.append(float(run.y[-1]))
+    y.append(float(along[-1]))
     return np.array(ticks, dtype=np.int64), np.array(y)
 
 

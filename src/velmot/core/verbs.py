@@ -52,6 +52,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
     Verb("Raise", "r", "shape", ("raise_span",), "Drag over a strip to choose what to raise."),
     Verb("Draw", "d", "shape", ("draw",), "Draw on a strip."),
+    Verb("Thin", "T", "shape", ("thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear",), "Choose lanes to clear."),
     Verb("Paste", "v", "move", ("paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),
 )  # fmt: skip

@@ -77,6 +77,7 @@ KEYS: tuple[Key, ...] = (
     Key("pick the points inside a box", said="Shift and drag"),
     Key("add a point", said="double click"),
     Key("choose it, or move it (with Ctrl copy it); double click looks closer", said="click or drag", where="a region’s name"),
+    Key("choose it, move it, at an end stretch it; with Shift turn what is inside, with Ctrl deeper or less deep", said="click or drag", where="a place’s rule"),
 )  # fmt: skip
 
 

@@ -1,4 +1,4 @@
-"""The mapping graph of a retarget: the source's span, where it spends its time, and what each target makes of it."""
+"""The mapping graph of a retarget or of placing a phrase: the source's span, where it spends its time, and what each target makes of it."""
 
 from __future__ import annotations
 
@@ -8,11 +8,14 @@ from pydantic import BaseModel
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.mapping import affine, same_unit, source_span
+from velmot.core.operations.place import Place, line_of, phrase_of
 from velmot.core.operations.retarget import Retarget, Target, mapping_of, source_of
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session
+from velmot.core.time import Floats
 from velmot.core.time_spent import time_spent
 from velmot.core.useful_spans import useful_spans
+from velmot.presentation.tracks import ParameterOut, phrase_parameter_out
 
 BINS = 24
 
@@ -44,8 +47,12 @@ class MappingTarget(BaseModel):
 
 
 class MappingOut(BaseModel):
-    """The mapping graph of a retarget: the source's span, where it spends its time (0 to 1), and each target."""
+    """The mapping graph: the source's span, where it spends its time (0 to 1), and each target.
 
+    `source` is what the span is of where that is no parameter of the session: a phrase.
+    """
+
+    source: ParameterOut | None = None
     low: float
     high: float
     time: list[float]
@@ -64,6 +71,32 @@ def mapping_out(session: Session, request: Retarget) -> MappingOut:
     low, high = source.axis.value_of(np.array(span)).tolist()
     targets = [_target_out(session, request, target, source, fragment.envelope, span) for target in request.targets]
     return MappingOut(low=low, high=high, time=(shares / most).round(4).tolist(), targets=targets)
+
+
+def placing_out(session: Session, request: Place) -> MappingOut:
+    """The span a phrase was made for, its histogram of time, and where each target of a placing lays it."""
+    phrase = phrase_of(session, request)
+    edges = np.linspace(*phrase.ends, BINS + 1)
+    edges[-1] += 1e-9
+    shares = time_spent(phrase.piece.envelope, phrase.length, edges)
+    most = float(shares.max()) or 1.0
+    targets = []
+    for target in request.targets:
+        to = session.parameter(target.parameter)
+        alike = same_unit(phrase.source, to)
+        try:
+            scale, offset = line_of(request, phrase, to, target)
+        except RequestError as error:
+            targets.append(MappingTarget(parameter=to.id, same_unit=alike, problem=error.message))
+            continue
+        targets.append(_landing(to, alike, np.array(phrase.ends) * scale + offset, []))
+    return MappingOut(
+        source=phrase_parameter_out(phrase.source),
+        low=phrase.low,
+        high=phrase.high,
+        time=(shares / most).round(4).tolist(),
+        targets=targets,
+    )
 
 
 def _graph_span(source: Parameter, envelope: Envelope, request: Retarget) -> tuple[float, float]:
@@ -92,7 +125,11 @@ def _target_out(
         scale, offset = affine(source, [envelope], to, mapping_of(request, target))
     except RequestError as error:
         return MappingTarget(parameter=to.id, same_unit=alike, offers=offers, problem=error.message)
-    ends = np.array(span) * scale + offset
+    return _landing(to, alike, np.array(span) * scale + offset, offers)
+
+
+def _landing(to: Parameter, alike: bool, ends: Floats, offers: list[UsefulOut]) -> MappingTarget:
+    """Where two coordinates on a target's axis lie."""
     low, high = to.axis.value_of(np.clip(ends, *to.reach)).tolist()
     positions = ((ends - to.reach[0]) / to.span).tolist()
     return MappingTarget(

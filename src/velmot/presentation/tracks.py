@@ -162,6 +162,12 @@ def region_fields(r: Region) -> dict[str, Any]:
 def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
     """A parameter with its axis."""
     device = track.device_of(p)
+    told = {"device": device.name if device else None, "target": session.track(p.target).name if p.target else None}
+    return phrase_parameter_out(p).model_copy(update=told)
+
+
+def phrase_parameter_out(p: Parameter) -> ParameterOut:
+    """What a phrase would be a lane of, as a parameter is told."""
     return ParameterOut(
         id=p.id,
         name=p.name,
@@ -173,8 +179,8 @@ def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
         high=p.high,
         value=p.value,
         value_text=p.format(p.value),
-        device=device.name if device else None,
-        target=session.track(p.target).name if p.target else None,
+        device=None,
+        target=None,
     )
 
 

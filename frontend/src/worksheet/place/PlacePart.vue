@@ -1,9 +1,11 @@
 <script setup lang="ts">
 // What is placed, onto which parameters, where, how often and how deep.
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
+import { api, asked, refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
 import { valueText } from '../../bench/geometry'
 import Chooser from '../../Chooser.vue'
+import { useAsking } from '../../state/asking'
+import { askedOf } from '../../state/workedOut'
 import { useBench } from '../../state/bench'
 import { useBook, type Given } from '../../state/book'
 import { useNotices } from '../../state/notices'
@@ -11,6 +13,7 @@ import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
+import MappingGraph from '../MappingGraph.vue'
 import EdgesField from '../EdgesField.vue'
 import PickList from '../PickList.vue'
 import TypedField from '../TypedField.vue'
@@ -140,6 +143,24 @@ const hint = () => {
   return targets.value.length ? '' : 'Choose lanes on the bench, or parameters here.'
 }
 usePreviewOf(request, hint, asking)
+
+/** The graph of where a phrase of other units lands on the first target. */
+const { answer: graph } = useAsking(askedOf(request), ({ id, request }, signal) =>
+  asked(api.POST('/api/sessions/{id}/mapping', { params: { path: { id } }, body: { request }, signal })),
+)
+const landing = computed(() => {
+  const found = graph.value?.targets[0]
+  if (!graph.value?.source || !first.value || found?.low == null || found.high == null || deep.value === 'unit') return null
+  return {
+    low: { value: found.low, position: found.low_position! },
+    high: { value: found.high, position: found.high_position! },
+  }
+})
+function moveEnd(end: 'low' | 'high', value: number): void {
+  const lower = upsideDown.value !== (end === 'low')
+  const p = first.value!
+  ends.value = { low: ends.value.low ?? p.low, high: ends.value.high ?? p.high, [lower ? 'low' : 'high']: value }
+}
 </script>
 
 <template>
@@ -254,6 +275,17 @@ usePreviewOf(request, hint, asking)
     </div>
     <EdgesField v-if="!linked" data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="start" />
   </fieldset>
+  <MappingGraph
+    v-if="landing && kind !== 'shape'"
+    class="graph"
+    :source="graph!.source!"
+    :target="first!"
+    :from="{ low: graph!.low, high: graph!.high }"
+    :ends="landing"
+    :time="graph!.time"
+    :movable="deep === 'between'"
+    @move="moveEnd"
+  />
 </template>
 
 <style scoped>

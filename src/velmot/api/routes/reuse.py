@@ -12,11 +12,12 @@ from velmot.api.schemas.reuse import CompareIn, RecipeIn, RecipeLine, RecipeUse,
 from velmot.core import recipes as core_recipes
 from velmot.core.errors import RequestError
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.place import Place
 from velmot.core.operations.retarget import Retarget
 from velmot.core.time import ticks_of
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.comparing import Asked, CompareOut, compare_out
-from velmot.presentation.mapping_graph import MappingOut, mapping_out
+from velmot.presentation.mapping_graph import MappingOut, mapping_out, placing_out
 from velmot.presentation.matching import MatchTableOut, match_table_out
 from velmot.storage import recipes, sessions
 
@@ -31,7 +32,10 @@ def matches(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 
 @router.post("/sessions/{id}/mapping", response={200: MappingOut} | PROBLEMS, operation_id="mapping")
 def mapping(request: HttpRequest, id: int, body: WorkedOut) -> Any:
-    """The mapping graph of a retarget: spans, time spent, and spans on offer."""
+    """The mapping graph of a retarget or of a placing: spans, time spent, and spans on offer."""
+    _, wanted = to_core(body.request)
+    if isinstance(wanted, Place):
+        return placing_out(sessions.load(id), wanted)
     return mapping_out(sessions.load(id), _of_kind(body.request, Retarget))
 
 

@@ -13,7 +13,8 @@ from velmot.core.mapping import same_unit
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, home_span, need_range, says
-from velmot.core.operations.given import GivenPhrase, phrase_of, same_phrase
+from velmot.core.operations.given import GivenPhrase, same_phrase
+from velmot.core.operations.given import phrase_of as given_phrase
 from velmot.core.operations.landing import Landed
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
@@ -69,7 +70,7 @@ class Place:
 def plan(session: Session, request: Place) -> Change:
     """Everything placing would make: placements, which are drawn with all others, or plain points."""
     _check(session, request)
-    phrase = _phrase(session, request)
+    phrase = phrase_of(session, request)
     work = WorkingCopy(session)
     made = [one for one in _placements(session, request, phrase, work.cautions) if not _there(session, request, one)]
     work.budget.spend(len(made) * len(phrase.piece.envelope), max(len(made), 1))
@@ -134,13 +135,13 @@ def _there(session: Session, request: Place, one: Placement) -> bool:
     return any(replace(x, id=one.id) == one for x in placed)
 
 
-def _phrase(session: Session, request: Place) -> Phrase:
+def phrase_of(session: Session, request: Place) -> Phrase:
     """The phrase that is placed, a new one for what is brought along or made here."""
     if request.phrase is not None:
         return session.phrase(request.phrase)
     id = next(session.new_ids("phrase"))
     if request.given is not None:
-        made = phrase_of(request.given, id)
+        made = given_phrase(request.given, id)
         return same_phrase(session, made) or made
     assert request.shape is not None
     return Phrase(id, request.name.strip() or request.shape.kind, _each(request, None), shape=request.shape).checked(

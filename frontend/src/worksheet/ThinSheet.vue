@@ -1,0 +1,89 @@
+<script setup lang="ts">
+// Thin: which lanes, over which bars, and how: within a bound for each unit, without loss, or steps as slopes.
+import { computed, ref } from 'vue'
+import type { AnyRequest, ParameterOut } from '../api/client'
+import { usePreviewOf } from '../state/preview'
+import { useSelection } from '../state/selection'
+import { useSession } from '../state/session'
+import { counted } from '../words'
+import LanesField from './LanesField.vue'
+import NumberField from './place/NumberField.vue'
+import RangeField from './RangeField.vue'
+
+type Thin = Extract<AnyRequest, { verb: 'thin' }>
+const USUAL: Record<string, number> = { dB: 0.1, octaves: 0.01 }
+const session = useSession()
+const selection = useSelection()
+const way = ref<Thin['way']>('within')
+const bounds = ref<Record<string, number>>({})
+const protecting = ref(true)
+
+/** The units of the chosen lanes, each with a parameter of it. */
+const units = computed(() => {
+  const all = new Map<string, ParameterOut>()
+  for (const id of selection.lanes) {
+    const p = session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter
+    if (p?.kind === 'continuous' && !all.has(p.axis.unit)) all.set(p.axis.unit, p)
+  }
+  return all
+})
+const boundOf = (unit: string, p: ParameterOut) => bounds.value[unit] ?? USUAL[unit] ?? +((p.high - p.low) / 200).toPrecision(6)
+const draft = computed<Thin>(() => ({
+  verb: 'thin',
+  lanes: selection.lanes,
+  start: selection.range?.start ?? null,
+  end: selection.range?.end ?? null,
+  way: way.value,
+  within: Object.entries(bounds.value).map(([unit, amount]) => ({ unit, amount })),
+  protected: protecting.value ? selection.pointRows : [],
+}))
+const request = computed(() => (selection.lanes.length ? draft.value : null))
+usePreviewOf(request, undefined, draft)
+
+/** Choose every lane of the session. */
+function everything(): void {
+  selection.lanes = (session.data?.lanes ?? []).map((x) => x.id)
+  selection.range = null
+}
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>What</legend>
+      <LanesField data-field="lanes" label="Lanes to thin" />
+      <RangeField data-field="start end" />
+      <p><button class="link soft" type="button" @click="everything">every lane of the session</button></p>
+    </fieldset>
+    <fieldset>
+      <legend>How</legend>
+      <div class="field" data-field="way">
+        <ElRadioGroup v-model="way" size="small" aria-label="How to thin">
+          <ElRadioButton value="within">within a bound</ElRadioButton>
+          <ElRadioButton value="without loss">without loss</ElRadioButton>
+          <ElRadioButton value="steps to slopes">steps to slopes</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+      <template v-if="way === 'within'">
+        <div v-for="[unit, p] in units" :key="unit" class="field" data-field="within">
+          <span>Nowhere further than</span>
+          <span class="pair">
+            <NumberField
+              :label="`Bound in ${unit || 'plain numbers'}`"
+              :value="boundOf(unit, p)"
+              @read="(n) => (bounds = { ...bounds, [unit]: n })"
+            />
+            {{ unit || 'plain numbers' }}
+          </span>
+        </div>
+        <div v-if="selection.pointCount" class="field" data-field="protected">
+          <ElCheckbox v-model="protecting" :label="`${counted(selection.pointCount, 'picked point')} stay`" size="small" />
+        </div>
+      </template>
+      <p v-else-if="way === 'without loss'" class="soft">
+        Only points go that change nothing: on a line, on one bend, in equal holds.
+      </p>
+      <p v-else class="soft">A staircase that came from a controller becomes the slope it was drawn from, within half a step.</p>
+    </fieldset>
+  </form>
+</template>

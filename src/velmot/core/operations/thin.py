@@ -1,0 +1,144 @@
+"""Thin: the fewest points that say the same within a bound, without any loss, or a controller's steps as slopes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from velmot.core import editing
+from velmot.core.change import Caution, Change
+from velmot.core.difference import SAME, largest_difference
+from velmot.core.editing import Fragment
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
+from velmot.core.operations import cautions as say
+from velmot.core.operations import telling as tell
+from velmot.core.operations.chosen_points import Picked
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.raise_span import distance_unit
+from velmot.core.operations.working_copy import WorkingCopy
+from velmot.core.session import Lane, Session
+from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
+from velmot.core.time import Tick, Ticks
+from velmot.core.wording import counted
+
+USUAL = {"dB": 0.1, "octaves": 0.01}
+"""Bounds to begin with; of other units a two-hundredth of the parameter's range."""
+
+
+@dataclass(frozen=True)
+class Within:
+    """How far lanes of one unit may be from what they were."""
+
+    unit: str = says("The unit of distances: dB, octaves, or the parameters' own; empty for plain numbers.")
+    amount: float = says("How far, in that unit.")
+
+
+@dataclass(frozen=True)
+class Thin:
+    """Take points that are not needed out of lanes, over a range or over all of them."""
+
+    lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS)
+    start: Tick | None = says("Where the range starts; with no range whole lanes are thinned.", default=None)
+    end: Tick | None = says("Where it ends.", default=None)
+    way: Literal["within", "without loss", "steps to slopes"] = says(
+        "Within a bound of what it was, without changing anything, or a staircase of steps as the slope it came from.",
+        default="within",
+    )
+    within: tuple[Within, ...] = says("The bound for each unit; nothing means the usual one.", most=100, default=())
+    protected: tuple[Picked, ...] = says("Points that stay.", most=MOST_IDS, default=())
+
+
+def plan(session: Session, request: Thin) -> Change:
+    """The change that thins; the largest difference of each lane is said with it."""
+    need_range(request.start, request.end)
+    if not request.lanes:
+        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    for bound in request.within:
+        if not 0 < bound.amount < np.inf:
+            said = f"a bound of {bound.amount:g} lets nothing be thinned"
+            raise RequestError("within", said, place="within", accepted="a number above 0, or without loss")
+    work = WorkingCopy(session)
+    for lane in (session.lane(id) for id in dict.fromkeys(request.lanes)):
+        _thin(work, lane, request)
+    return work.change()
+
+
+def bound_of(session: Session, lane: Lane, request: Thin) -> float:
+    """How far a lane may be from what it was, in axis units."""
+    unit, parameter = distance_unit(session, lane), session.parameter(lane.parameter)
+    asked = next((x.amount for x in request.within if x.unit == unit), None)
+    return USUAL.get(unit, parameter.span / 200) if asked is None else asked
+
+
+def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
+    session, parameter = work.session, work.session.parameter(lane.parameter)
+    zero, length = session.zero_of(lane), session.span(lane)[1] - session.span(lane)[0]
+    first = 0 if request.start is None else max(request.start - zero, 0)
+    last = length if request.end is None else min(request.end - zero, length)
+    if first >= last:
+        work.cautions.append(say.outside_range(session, lane))
+        return
+    whole = first == 0 and last == length
+    before = lane.envelope
+    piece = Fragment(before, length) if whole else editing.cut(before, first, last)
+    keep = _protected(lane, request) - (0 if whole else first)
+    way = "without loss" if parameter.holds_only else request.way
+    made = _made(piece.envelope, way, bound_of(session, lane, request), keep)
+    curve = made if whole else editing.splice(before, Fragment(made, piece.length), first)
+    if not whole and way == "without loss" and len(curve) >= len(before):
+        curve = before
+    name = session.lane_name(lane)
+    if len(curve) >= len(before):
+        said = f"{name}: nothing has fewer points"
+        if way == "within":
+            far = parameter.format_distance(bound_of(session, lane, request))
+            said = f"{name}: no curve of straight lines within {far} has fewer points"
+        work.cautions.append(Caution("nothing-fewer", said, lane=lane.id))
+        return
+    work.rewrite(lane, curve, first, last)
+    apart, at = largest_difference(before, curve, 0, length)
+    if apart > SAME:
+        said = f"{name}: {len(before):,} → {counted(len(curve), 'point')}, {parameter.format_distance(apart)} apart at most"
+        work.cautions.append(Caution("apart", said, lane=lane.id, start=zero + at, end=zero + at + 1))
+
+
+def _made(curve: Envelope, way: str, bound: float, keep: Ticks) -> Envelope:
+    if way == "without loss":
+        return without_loss(curve)
+    if way == "steps to slopes":
+        return slopes_of_steps(curve)
+    return thinned_within(curve, bound, keep)
+
+
+def _protected(lane: Lane, request: Thin) -> Ticks:
+    """The ticks of points of a lane that stay."""
+    some = [i for x in request.protected if x.lane == lane.id for i in x.points if 0 <= i < len(lane.envelope)]
+    return np.asarray(lane.envelope.ticks[some], dtype=np.int64) if some else np.zeros(0, dtype=np.int64)
+
+
+def sentence(session: Session, request: Thin) -> tell.Told:
+    """“Thin Bell buoy Level, whole, within 0.10 dB.”"""
+    span = " from {start} to {end}" if request.start is not None else ", {start}"
+    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
+    bounds = dict.fromkeys(
+        session.parameter(x.parameter).format_distance(bound_of(session, x, request))
+        for x in lanes
+        if not session.parameter(x.parameter).holds_only
+    )
+    way = {"within": "{way} {within}", "without loss": "{way}", "steps to slopes": "{way}"}[request.way]
+    said = {"within": "within", "without loss": "without loss", "steps to slopes": "steps to slopes"}[request.way]
+    return tell.told(
+        "Thin {lanes}" + span + ", " + way + ".",
+        lanes=tell.lanes(session, request.lanes),
+        start="whole" if request.start is None else tell.position(session, request.start),
+        end=tell.position(session, request.end, "its end"),
+        way=said,
+        within=", ".join([*bounds][:3]) or "the usual bound",
+    )
+
+
+OPERATION = Operation("thin", Thin, plan, sentence)
