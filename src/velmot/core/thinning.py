@@ -89,7 +89,7 @@ def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
     bent = bool((np.abs(run.bends[:-1]) >= STRAIGHT).any())
     flat = tolerance * _FLAT if bent else 0.0
     line = flattened(run, flat) if bent else (run.ticks, run.y)
-    within = (tolerance - flat) * (1 - _HAIR)
+    within = (tolerance - flat) * (1 - _HAIR) - _for_rounding(line, tolerance)
     for _ in range(_TRIES):
         made = _through(line, within)
         if made is None or len(made[0]) >= len(run.ticks):
@@ -101,6 +101,13 @@ def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
         if within <= 0:
             return None
     return None
+
+
+def _for_rounding(line: tuple[Ticks, Floats], tolerance: float) -> float:
+    """What putting a new point onto a whole tick may take of the bound: half a tick of two slopes; never much of it."""
+    spans = np.diff(line[0])
+    steep = np.abs(np.diff(line[1]))[spans > 0] / spans[spans > 0]
+    return min(float(steep.max(initial=0.0)), tolerance * 1e-3)
 
 
 def _furthest(run: _Run, made: tuple[Ticks, Floats]) -> float:
@@ -188,36 +195,58 @@ def without_loss(curve: Envelope, tolerance: float = SAME) -> Envelope:
     curve = curve.only_heard()
     if len(curve) < 3:
         return curve
+    able = np.flatnonzero(_maybe_idle(curve, tolerance))
+    if not len(able):
+        return curve
     ticks, y, bends = curve.ticks.tolist(), curve.coordinates.tolist(), curve.bends.tolist()
     keep = np.ones(len(curve), dtype=bool)
     shapes = list(bends)
-    start = 0
+    last = start = -1
     low, high = -math.inf, math.inf  # slopes of straight lines from `start` that pass all that was dropped
     dropped: list[int] = []
-    for i in range(1, len(ticks) - 1):
+    for i in able.tolist():
+        if i != last + 1 or not dropped:
+            start, dropped = i - 1, []
+            low, high = -math.inf, math.inf
+        last = i
         a, k, after = ticks[start], shapes[start], bends[i]
-        droppable = a < ticks[i] < ticks[i + 1]
-        if droppable and k == HOLD:
-            droppable = after == HOLD and y[i] == y[start]
-        elif droppable and abs(k) < STRAIGHT and abs(after) < STRAIGHT:
+        if k == HOLD:
+            idle = after == HOLD and y[i] == y[start]
+        elif abs(k) < STRAIGHT and abs(after) < STRAIGHT:
             span = ticks[i] - a
             low, high = max(low, (y[i] - tolerance - y[start]) / span), min(high, (y[i] + tolerance - y[start]) / span)
-            slope = (y[i + 1] - y[start]) / (ticks[i + 1] - a)
-            droppable = low <= slope <= high
-        elif droppable:
-            droppable = after != HOLD and _one_bend(ticks, y, start, [*dropped, i], k + after, k, tolerance)
-            if droppable:
+            idle = low <= (y[i + 1] - y[start]) / (ticks[i + 1] - a) <= high
+        else:
+            idle = after != HOLD and _one_bend(ticks, y, start, [*dropped, i], k + after, k, tolerance)
+            if idle:
                 shapes[start] = k + after
-        if droppable:
+        if idle:
             keep[i] = False
             dropped.append(i)
         else:
-            start, dropped = i, []
-            low, high = -math.inf, math.inf
+            dropped = []
     if keep.all():
         return curve
     made = np.array(shapes)
     return Envelope(curve.ticks[keep], curve.values[keep], made[keep], curve.axis)
+
+
+def _maybe_idle(curve: Envelope, tolerance: float) -> Flags:
+    """Which points could say nothing, by what stands next to them: on a line or a bend with it, or in equal holds."""
+    ticks, y, bends = curve.ticks, curve.coordinates, curve.bends
+    idle = np.zeros(len(curve), dtype=bool)
+    before, after = np.diff(ticks)[:-1], np.diff(ticks)[1:]
+    k, following = bends[:-2], bends[1:-1]
+    held = np.isposinf(k) & np.isposinf(following) & (y[1:-1] == y[:-2])
+    finite = np.isfinite(k) & np.isfinite(following)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        part = before / (before + after)
+        level = np.abs(y[:-2] + (y[2:] - y[:-2]) * part - y[1:-1]) <= 4 * tolerance
+        straight = finite & (np.abs(k) < STRAIGHT) & (np.abs(following) < STRAIGHT) & level
+        alike = np.abs(k / before - following / after) * (before + after) <= 1e-5
+    bent = finite & ((np.abs(k) >= STRAIGHT) | (np.abs(following) >= STRAIGHT)) & alike
+    idle[1:-1] = (held | straight | bent) & (before > 0) & (after > 0)
+    return idle
 
 
 def _one_bend(

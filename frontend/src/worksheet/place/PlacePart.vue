@@ -220,14 +220,20 @@ function moveEnd(end: 'low' | 'high', value: number): void {
     </div>
   </fieldset>
   <fieldset>
-    <div class="field" data-field="deep depth low high">
+    <div class="field" data-field="deep depth">
       <ElRadioGroup v-model="deep" size="small" aria-label="How deep" @change="deepChosen = true">
         <ElRadioButton value="range">range</ElRadioButton>
         <ElRadioButton value="between">between</ElRadioButton>
         <ElRadioButton value="static">its value</ElRadioButton>
         <ElRadioButton value="unit" :disabled="kind === 'shape'">own numbers</ElRadioButton>
       </ElRadioGroup>
-      <span v-if="deep === 'between' && first" class="pair">
+      <span v-if="deep === 'range' || deep === 'static'" class="pair">
+        <NumberField label="Depth in percent" :value="depth" @read="(n) => (depth = n)" /> %
+      </span>
+    </div>
+    <div v-if="deep === 'between' && first" class="field" data-field="low high">
+      <span>Lands between</span>
+      <span class="pair">
         <TypedField
           label="Lowest"
           kind="value"
@@ -243,9 +249,6 @@ function moveEnd(end: 'low' | 'high', value: number): void {
           :text="valueText(first, ends.high ?? first.high)"
           @read="(v) => (ends = { ...ends, high: v })"
         />
-      </span>
-      <span v-else-if="deep !== 'unit'" class="pair">
-        <NumberField label="Depth in percent" :value="depth" @read="(n) => (depth = n)" /> %
       </span>
     </div>
     <div class="field" data-field="upside_down backwards">
