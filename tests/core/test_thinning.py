@@ -133,3 +133,9 @@ def test_only_the_range_is_thinned_and_what_is_said():
     assert 7 * BEAT in kept.lane("a").envelope.ticks
     with pytest.raises(RequestError, match="lets nothing be thinned"):
         planned(session, lanes=("a",), within=(Within("dB", 0.0),))
+
+
+@given(envelopes(Axis.LEVEL, most=30), tolerances)
+def test_what_a_parameter_cannot_be_is_never_passed(curve, tolerance):
+    made = thinned_within(curve, tolerance, reach=(-96.0, 12.0))
+    assert made.values.min() >= -96 and made.values.max() <= 12

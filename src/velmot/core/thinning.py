@@ -39,8 +39,16 @@ class _Run(NamedTuple):
     bends: Floats
 
 
-def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None) -> Envelope:
-    """The curve in the fewest straight lines within `tolerance` axis units of it; a run that has fewer points stays."""
+Reach = tuple[float, float]
+
+ANYWHERE: Reach = (-math.inf, math.inf)
+
+
+def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None, reach: Reach = ANYWHERE) -> Envelope:
+    """The curve in the fewest straight lines within `tolerance` axis units of it; a run that has fewer points stays.
+
+    New points need not be old ones; none passes `reach`, the coordinates of what the parameter can be.
+    """
     curve = without_loss(curve)
     if len(curve) < 3 or tolerance <= 0:
         return curve
@@ -48,7 +56,7 @@ def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None)
     parts: list[tuple[Ticks, Floats, Floats]] = []
     for a, b in pairwise(edges.tolist()):
         run = _Run(curve.ticks[a : b + 1], curve.coordinates[a : b + 1], curve.bends[a : b + 1])
-        made = _thinned_run(run, tolerance) if b - a > 1 and _glides(run) else None
+        made = _thinned_run(run, tolerance, reach) if b - a > 1 and _glides(run) else None
         if made is None:
             parts.append((curve.ticks[a:b], curve.values[a:b], curve.bends[a:b]))
         else:
@@ -82,7 +90,7 @@ def _glides(run: _Run) -> bool:
     return bool(np.isfinite(run.bends[:-1]).all() and run.ticks[-1] > run.ticks[0])
 
 
-def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
+def _thinned_run(run: _Run, tolerance: float, reach: Reach) -> tuple[Ticks, Floats] | None:
     """A run in fewer points, as (ticks, coordinates); None where there is nothing fewer."""
     if np.ptp(run.y) == 0:
         return None
@@ -91,7 +99,7 @@ def _thinned_run(run: _Run, tolerance: float) -> tuple[Ticks, Floats] | None:
     line = flattened(run, flat) if bent else (run.ticks, run.y)
     within = (tolerance - flat) * (1 - _HAIR) - _for_rounding(line, tolerance)
     for _ in range(_TRIES):
-        made = _through(line, within)
+        made = _through(line, within, reach)
         if made is None or len(made[0]) >= len(run.ticks):
             return None
         over = _furthest(run, made) - tolerance
@@ -141,9 +149,9 @@ def flattened(run: Envelope | _Run, tolerance: float) -> tuple[Ticks, Floats]:
     return np.array(ticks, dtype=np.int64), np.array(y)
 
 
-def _through(line: tuple[Ticks, Floats], within: float) -> tuple[Ticks, Floats] | None:
+def _through(line: tuple[Ticks, Floats], within: float, reach: Reach) -> tuple[Ticks, Floats] | None:
     """The fewest points through the tube of `within` around a line of straight pieces, its ends pinned."""
-    lines = fewest_lines(_stations(line, within))
+    lines = fewest_lines(_stations(line, within, reach))
     start, end = int(line[0][0]), int(line[0][-1])
     ticks, y = [start], [float(line[1][0])]
     for one, other in pairwise(lines):
@@ -151,7 +159,7 @@ def _through(line: tuple[Ticks, Floats], within: float) -> tuple[Ticks, Floats] 
         if not ticks[-1] < at < end:
             return None
         ticks.append(at)
-        y.append((one.at(at - start) + other.at(at - start)) / 2)
+        y.append(min(max((one.at(at - start) + other.at(at - start)) / 2, reach[0]), reach[1]))
     return np.array([*ticks, end], dtype=np.int64), np.array([*y, float(line[1][-1])])
 
 
@@ -161,7 +169,7 @@ def _meet(one: Line, other: Line) -> float:
     return (other.y0 - other.slope * other.x0 - one.y0 + one.slope * one.x0) / (one.slope - other.slope)
 
 
-def _stations(line: tuple[Ticks, Floats], within: float) -> list[Station]:
+def _stations(line: tuple[Ticks, Floats], within: float, reach: Reach) -> list[Station]:
     """What lines must pass between; two points at a tick are one place, where both sides count."""
     ticks, y = line
     x = (ticks - ticks[0]).astype(np.float64).tolist()
@@ -180,9 +188,20 @@ def _stations(line: tuple[Ticks, Floats], within: float) -> list[Station]:
             out.append(Station(x[i], before, before, before - within, before + within, before, before))
         else:
             low, high = max(before, after) - within, min(before, after) + within
+            low, high = max(low, reach[0]), min(high, reach[1])
             if low > high:  # a jump of just twice the bound is met in its middle only
                 low = high = (before + after) / 2
-            out.append(Station(x[i], low, high, before - within, before + within, after - within, after + within))
+            out.append(
+                Station(
+                    x[i],
+                    low,
+                    high,
+                    max(before - within, reach[0]),
+                    min(before + within, reach[1]),
+                    max(after - within, reach[0]),
+                    min(after + within, reach[1]),
+                )
+            )
         i = j + 1
     return out
 

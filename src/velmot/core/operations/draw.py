@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core import editing
 from velmot.core.change import Change
 from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
@@ -58,7 +59,8 @@ def _fragment(parameter: Parameter, ticks: list[int], values: list[float], toler
         steps = [row for i, row in enumerate(rows) if i == 0 or row[1] != rows[i - 1][1]]
         return Fragment(Envelope.of([*steps, (length, steps[-1][1], HOLD)], parameter.axis), length)
     whole = Envelope.of([(t - ticks[0], v) for t, v in zip(ticks, values, strict=True)], parameter.axis)
-    return Fragment(thinned_within(whole, tolerance), length)
+    thinned, _ = editing.limit(thinned_within(whole, tolerance, reach=parameter.reach), parameter.low, parameter.high)
+    return Fragment(thinned, length)
 
 
 def sentence(session: Session, request: Draw) -> tell.Told:

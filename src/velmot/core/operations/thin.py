@@ -20,6 +20,7 @@ from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.raise_span import distance_unit
 from velmot.core.operations.working_copy import WorkingCopy
+from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
 from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import Tick, Ticks
@@ -87,7 +88,7 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
     piece = Fragment(before, length) if whole else editing.cut(before, first, last)
     keep = _protected(lane, request) - (0 if whole else first)
     way = "without loss" if parameter.holds_only else request.way
-    made = _made(piece.envelope, way, bound_of(session, lane, request), keep)
+    made = _made(piece.envelope, way, bound_of(session, lane, request), keep, parameter)
     curve = made if whole else editing.splice(before, Fragment(made, piece.length), first)
     if not whole and way == "without loss" and len(curve) >= len(before):
         curve = before
@@ -106,12 +107,12 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
         work.cautions.append(Caution("apart", said, lane=lane.id, start=zero + at, end=zero + at + 1))
 
 
-def _made(curve: Envelope, way: str, bound: float, keep: Ticks) -> Envelope:
+def _made(curve: Envelope, way: str, bound: float, keep: Ticks, parameter: Parameter) -> Envelope:
     if way == "without loss":
         return without_loss(curve)
     if way == "steps to slopes":
         return slopes_of_steps(curve)
-    return thinned_within(curve, bound, keep)
+    return editing.limit(thinned_within(curve, bound, keep, parameter.reach), parameter.low, parameter.high)[0]
 
 
 def _protected(lane: Lane, request: Thin) -> Ticks:
