@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
+from velmot.core.difference import largest_difference
 from velmot.core.phrases import lands_between
 from velmot.core.time import ticks_of
 from velmot.formats import phrases_file
@@ -271,3 +272,44 @@ def test_a_shape_is_painted_turned_and_deepened_and_a_phrase_edited_in_its_own_t
     toll = next(p for p in server.session().phrases if p.name == "toll")
     assert toll.curve.values[2] == pytest.approx(-12 - 21 / 50, abs=1e-6)
     assert at(server.session(), "bell.level", 38) == toll.curve.values[2]
+
+
+def test_a_whole_place_is_lowered_here_only_and_the_others_stay(desk, server, page):
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    keep(desk, page, "toll")
+    desk.at_revision(1)
+    page.locator("fieldset.head").get_by_text("place", exact=True).click()
+    desk.choose("Phrase or shape to place", "toll")
+    onto(page, "Keeper Level")
+    desk.apply()
+    desk.at_revision(2)
+    before = server.session()
+    page.keyboard.press("r")
+    page.get_by_label("Raise by").fill("-2")
+    expect(desk.result).to_contain_text("Goes back into toll: changes 2 places on 2 tracks")
+    desk.result.get_by_role("button", name="here only").click()
+    expect(desk.result).not_to_contain_text("Goes back into")
+    desk.apply()
+    desk.at_revision(3)
+    after = server.session()
+    assert at(after, "bell.level", 41) == pytest.approx(at(before, "bell.level", 41) - 2)
+    assert at(after, "keeper.level", 41) == at(before, "keeper.level", 41) and len(after.placements) == 2
+
+
+def test_a_recorded_lane_is_thinned_and_compared(desk, server, page):
+    desk.open()
+    page.get_by_label("Find a lane or a track").fill("gulls pan")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    before = server.session().lane_at("gulls.pan").envelope
+    page.keyboard.press("Shift+T")
+    bound = page.get_by_label("Bound in plain numbers")
+    bound.fill("4")
+    bound.press("Enter")
+    expect(desk.result).to_contain_text("4.00 apart at most")
+    desk.apply()
+    desk.at_revision(1)
+    after = server.session().lane_at("gulls.pan").envelope
+    assert len(after) < len(before) / 4
+    assert largest_difference(before, after, 0, server.session().length)[0] <= 4 + 1e-9

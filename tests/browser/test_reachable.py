@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 from tests.browser.conftest import Desk
 
 AXE = Path("frontend/node_modules/axe-core/axe.min.js").read_text()
-VERBS = ["Carry", "Retarget", "Paste", "Points", "Raise", "Draw", "Clear", "Regions", "Embed / lift"]
+VERBS = ["Carry", "Retarget", "Place", "Paste", "Points", "Raise", "Draw", "Thin", "Clear", "Regions", "Embed / lift"]
 
 
 @pytest.fixture
@@ -48,6 +48,12 @@ def test_every_page_and_sheet_is_clean(server, page, clean, papers):
                 page.get_by_role("navigation", name="Verbs").get_by_role("button", name=verb).click()
             clean(f"{verb}, {'folded' if folded else 'unfolded'}")
         page.keyboard.press("q")
+    page.keyboard.press("q")
+    page.keyboard.press("z")
+    for part in ("keep a range", "chosen places", "a phrase"):
+        page.get_by_text(part, exact=True).click()
+        clean(part)
+    page.keyboard.press("q")
     page.get_by_role("button", name="Group lanes: ").click()
     clean("with a list open")
     page.keyboard.press("Escape")
@@ -61,7 +67,7 @@ def test_every_page_and_sheet_is_clean(server, page, clean, papers):
     page.get_by_role("button", name="Keys", exact=True).click()
     clean("with the keys")
     page.keyboard.press("Escape")
-    for place in ("Compare", "Log", "Take out…"):
+    for place in ("Compare", "Log", "Phrases", "Take out…"):
         page.get_by_role("link", name=place).click()
         clean(place)
 

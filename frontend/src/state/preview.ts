@@ -45,6 +45,10 @@ export const usePreview = defineStore('preview', () => {
     lastVerb = sheet?.verb
   })
   let lastVerb: string | undefined
+  watch(
+    () => session.data?.revision,
+    () => (links.value = 'follow'),
+  )
   /** What a request still lacks, in words. */
   const hint = ref('')
 
