@@ -436,7 +436,7 @@ def measure_sentence(browser, url: str, demo: int) -> None:
     page.keyboard.press("r")
     page.locator(".sentence").get_by_role("button", name="2.00 dB", exact=True).click()
     page.wait_for_timeout(500)
-    row("a key in the sentence, drawn", page.evaluate(TYPE, ["[aria-label='Raise by']", "-3.25125"]))
+    row("a key in the sentence, drawn", page.evaluate(TYPE, ["#raise-amount", "-3.25125"]))
     page.close()
 
 
