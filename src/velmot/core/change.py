@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, Generic, TypeVar
 
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.phrases import Phrase, Placement
 from velmot.core.remedy import Remedy
 from velmot.core.session import Lane, Precedence, Session, Track
+
+Linked = TypeVar("Linked", Phrase, Placement)
 
 Spans = tuple[tuple[int, int], ...]
 """Some spans ``[start, end)`` in session ticks."""
@@ -56,31 +58,25 @@ class TrackSwap:
 
 
 @dataclass(frozen=True)
-class PhraseSwap:
+class _LinkSwap(Generic[Linked]):
+    """A phrase or a placement before and after; None where it is made, or goes."""
+
+    before: Linked | None
+    after: Linked | None
+
+    @property
+    def id(self) -> str:
+        one = self.after or self.before
+        assert one is not None
+        return one.id
+
+
+class PhraseSwap(_LinkSwap[Phrase]):
     """One phrase before and after; None where it is made or deleted."""
 
-    before: Phrase | None
-    after: Phrase | None
 
-    @property
-    def id(self) -> str:
-        one = self.after or self.before
-        assert one is not None
-        return one.id
-
-
-@dataclass(frozen=True)
-class PlacementSwap:
+class PlacementSwap(_LinkSwap[Placement]):
     """One placement before and after; None where it is made or set free."""
-
-    before: Placement | None
-    after: Placement | None
-
-    @property
-    def id(self) -> str:
-        one = self.after or self.before
-        assert one is not None
-        return one.id
 
 
 @dataclass(frozen=True)

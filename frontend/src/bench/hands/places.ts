@@ -1,5 +1,6 @@
 // Taking hold of a placement by its rule: a click chooses it, with Shift or Ctrl one more; a drag moves the chosen ones, at
 // an end it stretches; with Shift held it turns what is inside them, with Ctrl up and down makes them deeper or less deep.
+import { nextTick } from 'vue'
 import type { PlacementOut } from '../../api/client'
 import { follow } from '../../dragging'
 import { toggled } from '../../state/selection'
@@ -57,7 +58,8 @@ export function holdPlace(hand: Hand, event: PointerEvent, place: PlacementOut, 
       drop: (dragged) => {
         hand.drop()
         if (dragged) void hand.finish()
-        else if (was) selection.places = adding ? toggled(selection.places, place.id) : [place.id]
+        else if (worksheet.folded) void nextTick(() => (worksheet.editing = 'placements')) // its card, above the sentence
+        if (!dragged && was) selection.places = adding ? toggled(selection.places, place.id) : [place.id]
       },
     },
     hand.shown.plot.value!,

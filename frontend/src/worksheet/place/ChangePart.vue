@@ -82,7 +82,7 @@ function goTo(place: PlacementOut): void {
           @update:model-value="(phrase) => set({ phrase })"
         />
       </div>
-      <div class="field" data-field="move">
+      <div class="field" data-field="placements move length">
         <span class="pair"
           >Starts at
           <TypedField
@@ -111,7 +111,7 @@ function goTo(place: PlacementOut): void {
     </template>
   </fieldset>
   <fieldset v-if="chosen.length">
-    <div class="field" data-field="low high depth">
+    <div class="field" data-field="placements low high depth">
       <span v-if="single" class="pair">
         Between
         <TypedField
@@ -141,7 +141,7 @@ function goTo(place: PlacementOut): void {
         %</span
       >
     </div>
-    <div class="field" data-field="upside_down backwards turn">
+    <div class="field" data-field="placements upside_down backwards turn">
       <ElCheckbox
         :model-value="asked.upside_down ?? shared('upside_down') ?? false"
         label="upside down"
@@ -158,7 +158,7 @@ function goTo(place: PlacementOut): void {
         >turned by <TypedField label="Turned by" kind="length" :text="turnText" @read="(turn) => set({ turn })"
       /></span>
     </div>
-    <div class="field" data-field="all">
+    <div class="field" data-field="placements all">
       <button class="link" type="button" @click="freeing = 'these'">set {{ chosen.length === 1 ? 'it' : 'them' }} free</button>
       <button class="link" type="button" @click="freeing = 'all'">set all places free</button>
       <button
