@@ -40,11 +40,12 @@ def test_a_pan_there_and_back_draws_what_opening_there_draws(desk: Desk, page, h
     for _ in range(4):
         page.mouse.wheel(-90, 0)  # back a part, which is drawn already
     page.mouse.move(5, 60)
-    page.wait_for_timeout(900)
+    page.wait_for_timeout(1800)
     panned = paper(page)
     page.reload()
     expect(page.locator("section.strip").first).to_be_visible()
-    page.wait_for_timeout(1200)
+    expect(page.get_by_role("region", name="Worksheet")).to_be_visible()
+    page.wait_for_timeout(2000)
     opened = paper(page)
     assert (opened > 90).sum() > 3000, "there is something to see"
     assert missing(panned, opened) < 20 and missing(opened, panned) < 20

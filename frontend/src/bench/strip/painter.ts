@@ -86,7 +86,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
 
   /** The strip's part of the paper. */
   function paint(c: Context, box: Box): void {
-    if (!session.data || (!drawn.version && lanes.value.length)) return // the first curves are on their way
+    if (!session.data) return
     const inks = readInks()
     const { range } = selection
     film.show(c, box, known.value, drawContent, soon)
