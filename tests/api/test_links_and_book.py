@@ -151,3 +151,40 @@ def test_the_graph_of_a_placing_says_where_both_ends_land(client, linked):  # no
     assert upside["low"] == pytest.approx(800)
     odd = post(client, f"{linked}/mapping", {"request": asked | {"deep": "unit"}}).json()["targets"][0]
     assert odd["low"] is None and "different units" in odd["problem"]
+
+
+@pytest.mark.parametrize(
+    ("parameter", "depth"), [("engine.rumble.rumble-cutoff", 1e5), ("bell.level", -5e5), ("weather.dust.step", 1e4)]
+)
+def test_however_deep_a_place_lies_its_session_opens(client, demo, parameter, depth):  # noqa: F811
+    deep = place(targets=[{"parameter": parameter}], phrase=None, shape={"kind": "sine"}, length=4, depth=depth)
+    step = do(client, demo, 0, deep)
+    (one,) = step["linked"]["placements"]
+    assert one["depth"] == pytest.approx(abs(depth)) and one["upside_down"] == (depth < 0)
+    assert client.get(f"/api/sessions/{demo}").json()["linked"] == step["linked"]
+
+
+def test_a_full_book_refuses_what_would_be_kept_and_nothing_is_saved(client, demo, monkeypatch):  # noqa: F811
+    monkeypatch.setattr(book, "MOST_BOOK", 1)
+    do(client, demo, 0, KEEP)
+    again = post(client, f"{demo}/apply", {"revision": 1, "request": KEEP | {"name": "tide"}})
+    assert (again.status_code, again.json()["code"]) == (422, "book-full")
+    assert len(sessions.load(demo).phrases) == 1 and len(client.get("/api/book").json()) == 1
+    (line,) = client.get("/api/book").json()
+    client.patch(f"/api/book/{line['id']}", {"deleted": True}, content_type="application/json")
+    do(client, demo, 1, KEEP | {"name": "tide"})
+
+
+def test_keys_nobody_knows_are_kept_but_in_a_recipe(client, linked):  # noqa: F811
+    content = json.loads(whole(linked))
+    content["phrases"][0]["mood"], content["placements"][0]["mood"] = "calm", "wild"
+    session, report = session_file.read(json.dumps(content).encode())
+    assert [line for line in report.changed if "mood" in line] == [
+        "phrase swell: kept without using: mood",
+        "placement place1: kept without using: mood",
+    ]
+    assert session_file.write(session).count(b'"mood"') == 2
+    content["phrases"][0] |= {"points": None, "shape": {"kind": "sine", "wobble": 3}}
+    with pytest.raises(session_file.FormatError) as refused:
+        session_file.read(json.dumps(content).encode())
+    assert refused.value.place == "phrases[0].shape.wobble"

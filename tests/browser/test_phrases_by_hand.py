@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import Desk
 from velmot.core.difference import largest_difference
 from velmot.core.phrases import lands_between
 from velmot.core.time import ticks_of
@@ -22,12 +23,6 @@ def keep(desk, page, name):
     page.get_by_text("keep a range", exact=True).click()
     page.get_by_label("Call it").fill(name)
     desk.apply()
-
-
-def part(page, name):
-    page.get_by_role("group", name="What to do with phrases").or_(page.locator("fieldset.head")).get_by_text(
-        name, exact=True
-    ).first.click()
 
 
 def onto(page, *names):
@@ -313,3 +308,28 @@ def test_a_recorded_lane_is_thinned_and_compared(desk, server, page):
     after = server.session().lane_at("gulls.pan").envelope
     assert len(after) < len(before) / 4
     assert largest_difference(before, after, 0, server.session().length)[0] <= 4 + 1e-9
+
+
+def test_a_place_is_chosen_where_words_stand_over_its_strip_and_its_card_is_there_folded(server, page):
+    desk = Desk(page, server, folded=True).open()
+    page.get_by_label("Find a phrase in the tray").fill("swell and hold")
+    box = page.get_by_role("region", name="Phrases").get_by_role("button", name="swell and hold").bounding_box()
+    strip = desk.canvas_of("keeper.level").bounding_box()
+    page.mouse.move(box["x"] + 40, box["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(desk.x_of("keeper.level", 40), strip["y"] + 40, steps=8)
+    page.mouse.move(desk.x_of("keeper.level", 52), strip["y"] + 40, steps=4)
+    expect(desk.result).to_contain_text("Keeper Level")
+    page.mouse.up()
+    desk.at_revision(1)
+    desk.choose_nothing()
+    strip = desk.canvas_of("keeper.level").bounding_box()
+    page.mouse.click(desk.x_of("keeper.level", 56), strip["y"] + 22)
+    card = page.get_by_role("group", name="Change it")
+    expect(card).to_contain_text("swell and hold")
+    card.get_by_role("button", name="set it free").click()
+    expect(page.locator(".sentence")).to_contain_text("1 place of swell and hold free, no others")
+    desk.apply()
+    desk.at_revision(2)
+    after = server.session()
+    assert not after.placements and after.lane_at("keeper.level").envelope.count(ticks_of(52), ticks_of(60)) > 1

@@ -2650,9 +2650,13 @@ export interface components {
             axis: components["schemas"]["Axis"];
             /** Points */
             points: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
             /**
              * Made For
-             * @description The values it was made for, in words.
+             * @description The values it was made for, low to high, in words.
              */
             made_for: string;
             shape: components["schemas"]["Shape"] | null;
@@ -2664,7 +2668,7 @@ export interface components {
         };
         /**
          * PlacementOut
-         * @description One place of a phrase; `start` in session beats, `low` and `high` where its span lands.
+         * @description One place of a phrase; `start` in session beats, `low` and `high` where its span lands, as far as the range reaches.
          */
         PlacementOut: {
             /** Id */

@@ -4,6 +4,7 @@ export const VERBS = [
     "id": "carry",
     "name": "Carry",
     "key": "c",
+    "written": "c",
     "purpose": "move",
     "hint": "Drag over a strip to choose what to carry.",
     "then": "Choose a track to carry it to."
@@ -12,6 +13,7 @@ export const VERBS = [
     "id": "retarget",
     "name": "Retarget",
     "key": "t",
+    "written": "t",
     "purpose": "move",
     "hint": "Drag over a strip to choose what to retarget.",
     "then": "Choose a parameter for it to drive."
@@ -20,6 +22,7 @@ export const VERBS = [
     "id": "place",
     "name": "Place",
     "key": "z",
+    "written": "z",
     "purpose": "reuse",
     "hint": "Drag over a strip to choose where to place a phrase.",
     "then": "Choose a phrase or a shape to place."
@@ -28,6 +31,7 @@ export const VERBS = [
     "id": "regions",
     "name": "Regions",
     "key": "g",
+    "written": "g",
     "purpose": "regions",
     "hint": "Click a region’s name on a strip, or choose one here.",
     "then": ""
@@ -36,6 +40,7 @@ export const VERBS = [
     "id": "embed",
     "name": "Embed / lift",
     "key": "m",
+    "written": "m",
     "purpose": "regions",
     "hint": "Click a region’s name on a strip, or choose one here.",
     "then": ""
@@ -44,6 +49,7 @@ export const VERBS = [
     "id": "points",
     "name": "Points",
     "key": "p",
+    "written": "p",
     "purpose": "shape",
     "hint": "Click a point on a strip, or drag over some with Shift.",
     "then": "Type a value or choose a shape."
@@ -52,6 +58,7 @@ export const VERBS = [
     "id": "raise",
     "name": "Raise",
     "key": "r",
+    "written": "r",
     "purpose": "shape",
     "hint": "Drag over a strip to choose what to raise.",
     "then": ""
@@ -60,6 +67,7 @@ export const VERBS = [
     "id": "draw",
     "name": "Draw",
     "key": "d",
+    "written": "d",
     "purpose": "shape",
     "hint": "Draw on a strip.",
     "then": ""
@@ -68,6 +76,7 @@ export const VERBS = [
     "id": "thin",
     "name": "Thin",
     "key": "T",
+    "written": "Shift t",
     "purpose": "shape",
     "hint": "Choose lanes to thin.",
     "then": ""
@@ -76,6 +85,7 @@ export const VERBS = [
     "id": "clear",
     "name": "Clear",
     "key": "x",
+    "written": "x",
     "purpose": "shape",
     "hint": "Choose lanes to clear.",
     "then": ""
@@ -84,6 +94,7 @@ export const VERBS = [
     "id": "paste",
     "name": "Paste",
     "key": "v",
+    "written": "v",
     "purpose": "move",
     "hint": "Copy a range with Ctrl C, then paste it with Ctrl V.",
     "then": ""

@@ -276,9 +276,20 @@ header {
 .strip:focus-within .corner .every {
   display: revert;
 }
+/* No lower than the head, so that the rules of placements under it can be taken hold of. */
+.corner > * {
+  line-height: 15px;
+}
 .corner .chooser {
   width: 92px;
   color: var(--soft);
+}
+.corner .chooser :deep(.closed) {
+  height: 16px;
+  background-position:
+    right 10px top 6px,
+    right 6px top 6px,
+    0 0;
 }
 header .link {
   pointer-events: auto;

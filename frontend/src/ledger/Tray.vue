@@ -11,13 +11,14 @@ import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
+import { placing, unitOf, usualDepth } from '../worksheet/place/usual'
 import Spark from './Spark.vue'
 
 interface Piece {
   what: string
   name: string
   length: number
-  unit: string
+  unit: string | null
   picture: Schemas['Outlined']
   places: number
 }
@@ -38,9 +39,9 @@ watch(
 )
 
 const pieces = computed<Piece[]>(() => {
-  const mine = (session.data?.linked.phrases ?? []).map((p) => ({ ...p, what: `phrase:${p.id}` }))
+  const mine = (session.data?.linked.phrases ?? []).map((p) => ({ ...p, what: `phrase:${p.id}`, unit: unitOf(p) }))
   const known = new Set(mine.map((p) => p.name))
-  const kept = book.lines.filter((p) => !known.has(p.name)).map((p) => ({ ...p, what: `book:${p.id}`, unit: '', places: 0 }))
+  const kept = book.lines.filter((p) => !known.has(p.name)).map((p) => ({ ...p, what: `book:${p.id}`, unit: null, places: 0 }))
   const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   const text = (p: object) => Object.values(p).flat().join(' ').toLowerCase()
   return [...mine, ...kept].filter((p) => wanted.every((word) => text(p).includes(word)))
@@ -64,29 +65,13 @@ function under(event: PointerEvent): { parameter: string; beat: number } | null 
 }
 function wanted(piece: Piece, given: Given | null, at: { parameter: string; beat: number }): AnyRequest {
   const parameter = session.parameters.get(at.parameter)!.parameter
-  const level = parameter.family === 'level' || parameter.family === 'send'
-  const same = !given && !!piece.unit && piece.unit === parameter.unit
-  return {
-    verb: 'place',
+  return placing({
     targets: [{ parameter: at.parameter, home: 'track', low: null, high: null }],
     start: at.beat,
-    end: null,
     phrase: given ? null : piece.what.slice('phrase:'.length),
     given,
-    shape: null,
-    ...{ name: '', length: null, times: 1 },
-    ...{ deep: same ? 'unit' : level ? 'static' : 'range', depth: level ? 20 : 100 },
-    ...{
-      upside_down: false,
-      backwards: false,
-      stagger: 0,
-      wrap: false,
-      edges: 'seal',
-      ramp: 0,
-      linked: true,
-      set_to_read: false,
-    },
-  }
+    ...usualDepth(parameter, given ? unitOf(given) : piece.unit),
+  })
 }
 function press(event: PointerEvent, piece: Piece): void {
   let given: Given | null = null

@@ -104,7 +104,7 @@ onBeforeUnmount(() => {
           :aria-current="v.id === worksheet.verb"
           @click="choose(v.id)"
         >
-          {{ v.name }} <kbd>{{ v.key }}</kbd>
+          {{ v.name }} <kbd>{{ v.written }}</kbd>
         </button>
       </section>
     </div>

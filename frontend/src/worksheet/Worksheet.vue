@@ -42,7 +42,7 @@ onMounted(showEdited)
         :aria-current="v.id === worksheet.verb"
         @click="worksheet.verb = v.id"
       >
-        {{ v.name }} <kbd>{{ v.key }}</kbd>
+        {{ v.name }} <kbd>{{ v.written }}</kbd>
       </button>
       <button class="fold" @click="worksheet.folded = true">fold <kbd>q</kbd></button>
     </nav>

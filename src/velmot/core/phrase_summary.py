@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core.editing import Fragment
 from velmot.core.outline import columns_between, outline
-from velmot.core.phrases import Phrase
+from velmot.core.parameters import Parameter
+from velmot.core.shapes import Shape
 
 COLUMNS = 48
 
@@ -21,19 +23,18 @@ class PhraseSummary:
     shape: str
 
 
-def summary_of_phrase(phrase: Phrase) -> PhraseSummary:
-    """A phrase in short."""
-    edges = columns_between(0, phrase.length, min(COLUMNS, phrase.length))
-    curve = phrase.piece.envelope
-    low, high = phrase.ends
+def summarised(piece: Fragment, made_for: Parameter, shape: Shape | None) -> PhraseSummary:
+    """A phrase in short: what it does, the parameter it would be a lane of, and its recipe."""
+    edges = columns_between(0, piece.length, min(COLUMNS, piece.length))
+    curve, (low, _) = piece.envelope, made_for.reach
     lows, highs = (
-        [round(min(max((y - low) / (high - low), 0), 1) * 100) for y in curve.axis.coordinate(side).tolist()]
+        [round(min(max((y - low) / made_for.span, 0), 1) * 100) for y in curve.axis.coordinate(side).tolist()]
         for side in outline(curve, edges)
     )
-    return PhraseSummary(lows, highs, len(curve), _made_for(phrase), phrase.shape.kind if phrase.shape else "")
+    return PhraseSummary(lows, highs, len(curve), _in_words(made_for, shape), shape.kind if shape else "")
 
 
-def _made_for(phrase: Phrase) -> str:
-    if phrase.shape is not None or (phrase.unit, phrase.low, phrase.high) == ("", 0, 1):
+def _in_words(made_for: Parameter, shape: Shape | None) -> str:
+    if shape is not None or (made_for.unit, made_for.low, made_for.high) == ("", 0, 1):
         return "any depth"
-    return f"{phrase.source.format(phrase.low)} to {phrase.source.format(phrase.high)}"
+    return f"{made_for.format(made_for.low)} to {made_for.format(made_for.high)}"

@@ -23,6 +23,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import LARGEST_VALUE, STEEPEST
 from velmot.core.mapping import Mapped, mapped_by_line
 from velmot.core.parameters import Family, Parameter
+from velmot.core.phrase_summary import PhraseSummary, summarised
 from velmot.core.shapes import Shape
 from velmot.core.time import MOST_TICKS
 from velmot.core.warps import backwards, stretched, turned
@@ -68,6 +69,11 @@ class Phrase:
     def known(self) -> dict[tuple[object, ...], Mapped]:
         """What was drawn of it before: places that are read alike are drawn once."""
         return {}
+
+    @cached_property
+    def summary(self) -> PhraseSummary:
+        """What lists show of it."""
+        return summarised(self.piece, self.source, self.shape)
 
     @property
     def ends(self) -> tuple[float, float]:

@@ -297,9 +297,13 @@ class Session:
         region = self.region(lane.home)
         return region.start, region.end
 
+    def start_of(self, home: str) -> int:
+        """The session tick from which what lives at a home counts."""
+        return 0 if home == ON_THE_TRACK else self.region(home).start
+
     def zero_of(self, lane: Lane) -> int:
         """The session tick from which a lane's points count."""
-        return 0 if lane.on_track else self.region(lane.home).start
+        return self.start_of(lane.home)
 
     def in_session_time(self, lane: Lane) -> Envelope:
         """A lane's envelope with its points at session ticks."""

@@ -96,7 +96,7 @@ def _thinned_run(run: _Run, tolerance: float, reach: Reach) -> tuple[Ticks, Floa
         return None
     bent = bool((np.abs(run.bends[:-1]) >= STRAIGHT).any())
     flat = tolerance * _FLAT if bent else 0.0
-    line = flattened(run, flat) if bent else (run.ticks, run.y)
+    line = _flattened(run, flat) if bent else (run.ticks, run.y)
     within = (tolerance - flat) * (1 - _HAIR) - _for_rounding(line, tolerance)
     for _ in range(_TRIES):
         made = _through(line, within, reach)
@@ -124,14 +124,13 @@ def _furthest(run: _Run, made: tuple[Ticks, Floats]) -> float:
     return largest_difference(before, after, int(run.ticks[0]), int(run.ticks[-1]))[0]
 
 
-def flattened(run: Envelope | _Run, tolerance: float) -> tuple[Ticks, Floats]:
-    """(ticks, coordinates) of a curve with its bends in straight pieces within `tolerance`: equal steps of the bend's own arrow."""
-    along = run.y if isinstance(run, _Run) else run.coordinates
+def _flattened(run: _Run, tolerance: float) -> tuple[Ticks, Floats]:
+    """(ticks, coordinates) of a run with its bends in straight pieces within `tolerance`: equal steps of the bend's own arrow."""
     ticks: list[int] = []
     y: list[float] = []
     for i in range(len(run.ticks) - 1):
         a, b, k = int(run.ticks[i]), int(run.ticks[i + 1]), float(run.bends[i])
-        rise = float(along[i + 1] - along[i])
+        rise = float(run.y[i + 1] - run.y[i])
         pieces = 1
         if abs(k) >= STRAIGHT and rise:
             # A bend's arrow over a piece of width h is at most h²/8 of its largest second derivative.
@@ -143,9 +142,9 @@ def flattened(run: Envelope | _Run, tolerance: float) -> tuple[Ticks, Floats]:
         at = a + np.floor(x * (b - a)).astype(np.int64)
         ticks += at.tolist()
         part = bend((at - a) / (b - a), np.full(pieces, k)) if b > a else x
-        y += (along[i] + rise * part).tolist()
+        y += (run.y[i] + rise * part).tolist()
     ticks.append(int(run.ticks[-1]))
-    y.append(float(along[-1]))
+    y.append(float(run.y[-1]))
     return np.array(ticks, dtype=np.int64), np.array(y)
 
 

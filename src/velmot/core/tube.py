@@ -61,7 +61,6 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
     first_low = first_high = 0
     most: tuple[float, float, float] | None = None  # the steepest line: a low before, and a high it turns at
     least: tuple[float, float, float] | None = None
-    most_at = least_at = 0.0  # where they last touched
     count = len(head)
     for n in range(count + len(stations) - start):
         if n < count:
@@ -70,9 +69,9 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
             station = stations[start + n - count]
             x, low, high = station.x, station.low, station.high
         if most is not None and low > most[1] + most[2] * (x - most[0]):
-            return _turned(Line(*most), most_at, stations, start + n - count, True, highs, lows)
+            return _turned(Line(*most), stations, start + n - count, True)
         if least is not None and high < least[1] + least[2] * (x - least[0]):
-            return _turned(Line(*least), least_at, stations, start + n - count, False, highs, lows)
+            return _turned(Line(*least), stations, start + n - count, False)
         if high < INFINITE and lows and (most is None or high < most[1] + most[2] * (x - most[0])):
             i = first_low
             last = len(lows) - 1
@@ -85,7 +84,7 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
                     break
                 i, slope = i + 1, other
             if slope < INFINITE:
-                first_low, most, most_at = i, (x, high, slope), x
+                first_low, most = i, (x, high, slope)
         if low > -INFINITE and highs and (least is None or low > least[1] + least[2] * (x - least[0])):
             i = first_high
             last = len(highs) - 1
@@ -98,7 +97,7 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
                     break
                 i, slope = i + 1, other
             if slope > -INFINITE:
-                first_high, least, least_at = i, (x, low, slope), x
+                first_high, least = i, (x, low, slope)
         if low > -INFINITE:
             _onto_hull(lows, first_low, x, low, 1.0)
             first_low = min(first_low, len(lows) - 1)
@@ -139,16 +138,9 @@ def _middle(
     return Line(x, one.at(x), slope)
 
 
-def _turned(
-    line: Line,
-    touched: float,
-    stations: list[Station],
-    stopped: int,
-    upwards: bool,
-    highs: list[tuple[float, float]],
-    lows: list[tuple[float, float]],
-) -> _Found:
+def _turned(line: Line, stations: list[Station], stopped: int, upwards: bool) -> _Found:
     """Where the tube leaves the extreme line: the chord from its last touch to where it goes out through the other wall."""
+    touched = line.x0
     station, before = stations[stopped], stations[stopped - 1]
     exit_x = station.x
     if upwards:
@@ -158,19 +150,13 @@ def _turned(
     if b > 0:  # it goes out before the station
         part = -a / (b - a) if b > a else 1.0
         exit_x = max(before.x + min(max(part, 0.0), 1.0) * (station.x - before.x), touched)
-    head: list[tuple[float, float, float]] = []
-    i = stopped - 1
-    while i >= 0 and stations[i].x > touched:
+    i = stopped
+    while i > 0 and stations[i - 1].x > touched:
         i -= 1
-    y = line.at(touched)
-    head.append((touched, -INFINITE, y) if upwards else (touched, y, INFINITE))
-    for j in range(i + 1, stopped):
-        s = stations[j]
-        if s.x <= exit_x:
-            head.append((s.x, -INFINITE, s.high) if upwards else (s.x, s.low, INFINITE))
-    y = line.at(exit_x)
+    wall = [(touched, line.y0), *((s.x, s.high if upwards else s.low) for s in stations[i:stopped] if s.x <= exit_x)]
+    out = line.at(exit_x)
     if upwards:
-        head.append((exit_x, y, INFINITE))
+        head = [*((x, -INFINITE, y) for x, y in wall), (exit_x, out, INFINITE)]
     else:
-        head.append((exit_x, -INFINITE, y))
+        head = [*((x, y, INFINITE) for x, y in wall), (exit_x, -INFINITE, out)]
     return _Found(line, stopped, head)

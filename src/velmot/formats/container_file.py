@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field
 
 from velmot.core import editing
 from velmot.core.errors import RequestError
@@ -14,8 +14,7 @@ from velmot.core.operations.paste import Clip
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
 from velmot.formats.clipboard import MOST_BYTES, ClipShape, clip_of, clip_row, within_points
-from velmot.formats.report import FormatError
-from velmot.formats.strict_json import parsed
+from velmot.formats.shaped import shaped
 
 ENDING = ".velmot-container.json"
 ACCEPTED = "a velmot-container file"
@@ -46,17 +45,6 @@ def write(session: Session, region_id: str) -> bytes:
 
 def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...]]:
     """(name, length, clips) of a file's bytes; FormatError if it is anything else."""
-    if not data or len(data) > MOST_BYTES:
-        raise FormatError("container-size", f"the file has {len(data):,} bytes", place="file", accepted=ACCEPTED)
-    try:
-        box = _Container.model_validate(parsed(data))
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise FormatError(
-            "container-unread", f"{place}: {first['msg'].lower()}", place=place, accepted=ACCEPTED
-        ) from None
-    except (ValueError, RecursionError):
-        raise FormatError("container-unread", "the file is not JSON", place="file", accepted=ACCEPTED) from None
+    box = shaped(_Container, data, "container", MOST_BYTES, ACCEPTED)
     within_points(box.lanes)
     return box.name, ticks_of(box.length), tuple(clip_of(lane) for lane in box.lanes)

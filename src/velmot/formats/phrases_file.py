@@ -7,11 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
-from velmot.core.axes import Axis
 from velmot.core.errors import RequestError
-from velmot.core.limits import LONGEST_NAME, MOST_BOOK, MOST_SPOTS
+from velmot.core.limits import MOST_BOOK, MOST_SPOTS
 from velmot.core.operations.given import GivenPhrase, phrase_of
 from velmot.core.operations.paste import ClipPoint
 from velmot.core.phrases import Phrase
@@ -19,29 +18,21 @@ from velmot.core.segments import HOLD
 from velmot.core.time import Tick, beats_of, ticks_of
 from velmot.formats.report import MEGABYTE, FormatError
 from velmot.formats.session_file import envelope_of, point_rows, shape_of, shape_row
-from velmot.formats.session_shape import Beats, Number, Points, ShapeShape
-from velmot.formats.strict_json import NotPlain, parsed
+from velmot.formats.session_shape import PhraseFields
+from velmot.formats.shaped import shaped
 
 ENDING = ".velmot-phrases.json"
 ACCEPTED = "a velmot-phrases file"
 LARGEST = 64 * MEGABYTE
 
 
-class PhraseEntry(BaseModel):
+class PhraseEntry(PhraseFields):
     """A phrase: points from 0 to its length, or a recipe; what it is for, and tags."""
 
     model_config = ConfigDict(extra="ignore")
 
-    name: Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
     says: Annotated[str, Field(max_length=2000)] = ""
     tags: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=20)] = []
-    length: Beats
-    unit: Annotated[str, Field(max_length=20)] = ""
-    axis: Axis = Axis.LINEAR
-    low: Number = 0
-    high: Number = 1
-    shape: ShapeShape | None = None
-    points: Points | None = None
 
 
 class PhrasesShape(BaseModel):
@@ -70,20 +61,7 @@ def write(phrases: Sequence[Kept]) -> bytes:
 
 def read(data: bytes) -> list[Kept]:
     """The phrases of a file's bytes; FormatError names the first thing wrong and its place."""
-    if not data or len(data) > LARGEST:
-        raise FormatError("phrases-size", f"the file has {len(data):,} bytes", place="file", accepted=ACCEPTED)
-    try:
-        box = PhrasesShape.model_validate(parsed(data.removeprefix(b"\xef\xbb\xbf")))
-    except NotPlain as error:
-        raise FormatError(error.code, error.message, place=error.place, accepted=ACCEPTED) from None
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise FormatError(
-            "phrases-unread", f"{place}: {first['msg'].lower()}", place=place, accepted=ACCEPTED
-        ) from None
-    except (ValueError, RecursionError):
-        raise FormatError("phrases-unread", "the file is not JSON", place="file", accepted=ACCEPTED) from None
+    box = shaped(PhrasesShape, data, "phrases", LARGEST, ACCEPTED)
     return [_kept(entry, f"phrases[{i}]") for i, entry in enumerate(box.phrases)]
 
 

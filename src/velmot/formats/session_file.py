@@ -141,7 +141,7 @@ def _phrase(p: PhraseShape, place: str) -> Phrase:
 
 def shape_of(shape: ShapeShape) -> Shape:
     """The recipe a file says."""
-    said = shape.model_dump(exclude={"cycle"} | set(shape.model_extra or {}))
+    said = shape.model_dump(exclude={"cycle"})
     return Shape(**said, cycle=None if shape.cycle is None else Tick(ticks_of(shape.cycle)))
 
 
@@ -305,6 +305,7 @@ def _report(session: Session, shape: SessionShape) -> Report:
     )
     parts = [("the session", shape), *((f"track {t.name}", t) for t in shape.tracks)]
     parts += [(f"lane {x.id}", x) for x in shape.lanes]
+    parts += [(f"phrase {p.name}", p) for p in shape.phrases] + [(f"placement {p.id}", p) for p in shape.placements]
     for owner, part in parts:
         if part.model_extra:
             report.changed.append(f"{owner}: kept without using: {', '.join(part.model_extra)}")

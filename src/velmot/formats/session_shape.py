@@ -124,7 +124,12 @@ class LaneShape(Part):
 
 
 class ShapeShape(Part):
-    """A recipe for a curve from 0 to 1; `cycle` is the length of one in beats, and goes before the count `cycles`."""
+    """A recipe for a curve from 0 to 1; `cycle` is the length of one in beats, and goes before the count `cycles`.
+
+    A key that is not known would make it another curve, so there may be none.
+    """
+
+    model_config = ConfigDict(extra="forbid", strict=False)
 
     kind: ShapeKind
     cycles: Number = 1
@@ -138,10 +143,9 @@ class ShapeShape(Part):
     seed: Annotated[int, Field(ge=-(2**53), le=2**53)] = 0
 
 
-class PhraseShape(Part):
-    """A named curve of its own: points from 0 to its length, or a recipe. `low` to `high` is what it was made for."""
+class PhraseFields(Part):
+    """What every file says of a phrase."""
 
-    id: Text
     name: Text
     length: Beats
     unit: Annotated[str, Field(max_length=20)] = ""
@@ -150,6 +154,12 @@ class PhraseShape(Part):
     high: Number = 1
     shape: ShapeShape | None = None
     points: Points | None = None
+
+
+class PhraseShape(PhraseFields):
+    """A named curve of its own: points from 0 to its length, or a recipe. `low` to `high` is what it was made for."""
+
+    id: Text
 
 
 class PlacementShape(Part):

@@ -24,10 +24,17 @@ class Key:
     @property
     def written(self) -> str:
         """The key as people read it."""
-        keys = self.said or ", ".join(
-            _NAMES.get(k, f"Shift {k.lower()}" if k.isupper() and len(k) == 1 else k) for k in self.keys
-        )
+        keys = self.said or ", ".join(written(k) for k in self.keys)
         return f"{keys} {self.where}".strip()
+
+
+def written(key: str) -> str:
+    """One key as people read it.
+
+    >>> written("T"), written("-"), written("q")
+    ('Shift t', '−', 'q')
+    """
+    return _NAMES.get(key, f"Shift {key.lower()}" if key.isupper() and len(key) == 1 else key)
 
 
 _NAMES = {"ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−"}

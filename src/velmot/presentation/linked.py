@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+import numpy as np
 from pydantic import BaseModel, Field
 
 from velmot.core.axes import Axis
-from velmot.core.phrase_summary import summary_of_phrase
 from velmot.core.phrases import Phrase, Placement, lands_between
-from velmot.core.session import ON_THE_TRACK, Session
+from velmot.core.session import Session
 from velmot.core.shapes import Shape
 from velmot.core.time import beats_of
 from velmot.core.wording import parameter_name
@@ -35,7 +35,9 @@ class PhraseOut(BaseModel):
     unit: str
     axis: Axis
     points: int
-    made_for: str = Field(description="The values it was made for, in words.")
+    low: float
+    high: float
+    made_for: str = Field(description="The values it was made for, low to high, in words.")
     shape: ShapeOut | None
     picture: Outlined
     places: int
@@ -43,7 +45,7 @@ class PhraseOut(BaseModel):
 
 
 class PlacementOut(BaseModel):
-    """One place of a phrase; `start` in session beats, `low` and `high` where its span lands."""
+    """One place of a phrase; `start` in session beats, `low` and `high` where its span lands, as far as the range reaches."""
 
     id: str
     phrase: str
@@ -80,7 +82,7 @@ def linked_out(session: Session) -> LinkedOut:
 
 
 def _phrase_out(session: Session, phrase: Phrase) -> PhraseOut:
-    places, short = session.places_of(phrase.id), summary_of_phrase(phrase)
+    places, short = session.places_of(phrase.id), phrase.summary
     return PhraseOut(
         id=phrase.id,
         name=phrase.name,
@@ -88,6 +90,8 @@ def _phrase_out(session: Session, phrase: Phrase) -> PhraseOut:
         unit=phrase.unit,
         axis=phrase.axis,
         points=short.points,
+        low=phrase.low,
+        high=phrase.high,
         made_for=short.made_for,
         shape=shape_out(phrase.shape),
         picture=Outlined(lows=short.lows, highs=short.highs),
@@ -109,9 +113,11 @@ def _placement_out(session: Session, one: Placement) -> PlacementOut:
     lane = session.lane_at(one.parameter, one.home)
     assert lane is not None
     low, high = lands_between(phrase, one)
-    texts = [parameter.format(float(parameter.axis.value_of(min(max(y, -1e6), 1e6)))) for y in sorted((low, high))]
+    ends = np.clip(
+        parameter.axis.value_of(np.clip(sorted((low, high)), *parameter.reach)), parameter.low, parameter.high
+    )
+    texts = [parameter.format(value) for value in ends.tolist()]
     ratio = one.length / phrase.length
-    zero = 0 if one.home == ON_THE_TRACK else session.region(one.home).start
     return PlacementOut(
         id=one.id,
         phrase=phrase.id,
@@ -120,7 +126,7 @@ def _placement_out(session: Session, one: Placement) -> PlacementOut:
         parameter=one.parameter,
         home=one.home,
         lane=lane.id,
-        start=beats_of(zero + one.start),
+        start=beats_of(session.start_of(one.home) + one.start),
         length=beats_of(one.length),
         ratio="" if ratio == 1 else f"{ratio:.4g} × its length",
         low=texts[0],

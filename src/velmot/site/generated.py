@@ -40,10 +40,19 @@ def _json(content: object) -> str:
 def _table() -> str:
     """The verbs and keys as the front end takes them."""
     from velmot.core.verbs import VERBS
-    from velmot.presentation.keys import KEYS
+    from velmot.presentation.keys import KEYS, written
 
     verbs = [
-        {"id": v.id, "name": v.name, "key": v.key, "purpose": v.purpose, "hint": v.hint, "then": v.then} for v in VERBS
+        {
+            "id": v.id,
+            "name": v.name,
+            "key": v.key,
+            "written": written(v.key),
+            "purpose": v.purpose,
+            "hint": v.hint,
+            "then": v.then,
+        }
+        for v in VERBS
     ]
     actions = {key.action: key.keys for key in KEYS if key.action}
     rows = [{"written": key.written, "says": key.says} for key in KEYS]

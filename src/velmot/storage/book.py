@@ -13,7 +13,6 @@ from django.utils import timezone
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_BOOK
 from velmot.core.operations.given import GivenPhrase, name_of, phrase_of
-from velmot.core.phrase_summary import summary_of_phrase
 from velmot.core.starter_phrases import STARTERS
 from velmot.formats.phrases_file import Kept, given_of, given_row
 from velmot.storage.errors import NotFound
@@ -45,9 +44,9 @@ def kept(one: BookPhrase) -> Kept:
 def keep(phrases: Sequence[Kept]) -> list[int]:
     """Put phrases into the book, all or none; gives their numbers."""
     with transaction.atomic():
-        if BookPhrase.objects.count() + len(phrases) > MOST_BOOK:
+        if listed().count() + len(phrases) > MOST_BOOK:
             said = f"the book would hold more than {MOST_BOOK:,} phrases"
-            raise RequestError("book-full", said, place="phrases", accepted="removing some first")
+            raise RequestError("book-full", said, place="phrases", accepted="deleting some first")
         made = BookPhrase.objects.bulk_create((_row_of(one) for one in phrases), batch_size=500)
         return [one.pk for one in made]
 
@@ -58,7 +57,7 @@ def _row_of(one: Kept) -> BookPhrase:
 
 
 def _phrase_columns(phrase: GivenPhrase) -> dict[str, Any]:
-    summary = asdict(summary_of_phrase(phrase_of(phrase, "phrase")))
+    summary = asdict(phrase_of(phrase, "phrase").summary)
     return {"content": {k: v for k, v in given_row(phrase).items() if k != "name"}, "summary": summary}
 
 
@@ -92,9 +91,9 @@ def put_away(id: int, away: bool = True) -> None:
 
 
 def keep_applied(request: dict[str, Any], phrase: GivenPhrase | None) -> None:
-    """What a step keeps as a phrase is in the book too."""
-    if request.get("verb") == "keep phrase" and phrase is not None and BookPhrase.objects.count() < MOST_BOOK:
-        _row_of(Kept(phrase)).save()
+    """What a step keeps as a phrase is in the book too; where that is full the step is refused."""
+    if request.get("verb") == "keep phrase" and phrase is not None:
+        keep([Kept(phrase)])
 
 
 def begin() -> None:

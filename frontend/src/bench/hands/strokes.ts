@@ -1,6 +1,7 @@
 // Drawing: a freehand stroke, or a straight line, becomes the lane under it; or a shape is painted, a cycle a grid cell.
 import { follow } from '../../dragging'
 import { gridStep, valueText } from '../geometry'
+import { placing, USUAL_SHAPE } from '../../worksheet/place/usual'
 import { DRAG, type Hand } from './hand'
 
 export function drawStroke(hand: Hand, event: PointerEvent): void {
@@ -49,7 +50,7 @@ function paintShape(hand: Hand, event: PointerEvent): void {
   const home = shown.homeAt(from.beat)
   const bar = session.data!.bars.filter((b) => b.beat <= from.beat).at(-1)
   const cell = bench.grid === 'bar' ? ((bar?.count ?? 4) * 4) / (bar?.unit ?? 4) : bench.grid === 'off' ? 1 : gridStep(bench.grid)
-  const shape = { kind: hand.worksheet.drawing.kind, cycles: 1, cycle: cell, phase: 0, skew: 0.5, seed: 0 }
+  const shape = { ...USUAL_SHAPE, kind: hand.worksheet.drawing.kind, cycle: cell }
   follow(
     event,
     {
@@ -64,13 +65,8 @@ function paintShape(hand: Hand, event: PointerEvent): void {
         const [low, high] = [hand.valueAt(from.y + far), hand.valueAt(from.y - far)]
         hand.say(here.x, here.y, `${valueText(shown.parameter.value, low)} to ${valueText(shown.parameter.value, high)}`)
         if (end - start < 1e-6 || low === high) return
-        hand.preview.gesture = {
-          ...{ verb: 'place', start, end, phrase: null, given: null, name: '', length: null, times: 1, deep: 'between' },
-          targets: [{ parameter: shown.parameter.value.id, home, low, high }],
-          shape: { ...shape, grow_from: 100, grow_to: 100, hurry: 1, lean: 0 },
-          ...{ depth: 100, upside_down: false, backwards: false, stagger: 0, wrap: false, edges: 'seal', ramp: 0 },
-          ...{ linked: true, set_to_read: false },
-        }
+        const targets = [{ parameter: shown.parameter.value.id, home, low, high }]
+        hand.preview.gesture = placing({ targets, start, end, deep: 'between', shape })
       },
       drop: (dragged) => {
         hand.drop()

@@ -20,6 +20,7 @@ import TypedField from '../TypedField.vue'
 import { KINDS } from './kinds'
 import NumberField from './NumberField.vue'
 import ShapeFields from './ShapeFields.vue'
+import { unitOf, USUAL_SHAPE, usualDepth } from './usual'
 
 type Shape = Schemas['Shape']
 type Deep = 'range' | 'between' | 'static' | 'unit'
@@ -38,9 +39,7 @@ const options = computed(() => [
 ])
 const kind = computed(() => worksheet.what.split(':')[0])
 const id = computed(() => worksheet.what.slice(worksheet.what.indexOf(':') + 1))
-const shape = ref<Shape>({
-  ...{ kind: 'sine', cycles: 1, cycle: null, phase: 0, skew: 0.5, grow_from: 100, grow_to: 100, hurry: 1, lean: 0, seed: 0 },
-})
+const shape = ref<Shape>({ ...USUAL_SHAPE })
 const given = shallowRef<Given | null>(null)
 watch(
   () => worksheet.what,
@@ -79,17 +78,15 @@ const ends = ref<{ low: number | null; high: number | null }>({ low: null, high:
 watch(first, () => (ends.value = { low: null, high: null }))
 /** How deep it lies until that is chosen here: with its own numbers where they mean the same, a shape a little about a level's value. */
 const deepChosen = ref(false)
-const unitOf = computed(() => {
+const placed = computed(() => {
   if (kind.value === 'phrase') return session.phrases.get(id.value)
   return kind.value === 'book' ? given.value : null
 })
-watch([unitOf, first, kind], () => {
+watch([placed, first, kind], () => {
   const p = first.value
   if (deepChosen.value || !p) return
-  const known = unitOf.value
-  if (known && !('shape' in known && known.shape) && known.unit === p.unit) deep.value = 'unit'
-  else if (p.family === 'level' || p.family === 'send') [deep.value, depth.value] = ['static', 20]
-  else [deep.value, depth.value] = ['range', 100]
+  const usual = usualDepth(p, placed.value ? unitOf(placed.value) : null)
+  ;[deep.value, depth.value] = [usual.deep, usual.depth]
 })
 const upsideDown = ref(false)
 const backwards = ref(false)
@@ -99,11 +96,9 @@ const linked = ref(true)
 const edges = ref<'seal' | 'ramp'>('seal')
 const ramp = ref({ length: 0.125, text: '0.125 beats' })
 const start = computed(() => selection.range?.start ?? bench.cursor)
-const own = computed(() => {
-  if (kind.value === 'phrase') return session.phrases.get(id.value)?.length ?? null
-  return kind.value === 'book' ? (given.value?.length ?? null) : null
-})
-const each = computed(() => length.value ?? own.value ?? (selection.range ? selection.range.end - selection.range.start : 4))
+const each = computed(
+  () => length.value ?? placed.value?.length ?? (selection.range ? selection.range.end - selection.range.start : 4),
+)
 
 const draft = computed<Extract<AnyRequest, { verb: 'place' }>>(() => ({
   verb: 'place',
@@ -132,7 +127,7 @@ const draft = computed<Extract<AnyRequest, { verb: 'place' }>>(() => ({
   linked: linked.value,
   set_to_read: false,
 }))
-const chosen = computed(() => (kind.value === 'phrase' && session.phrases.has(id.value)) || kind.value === 'shape' || given.value)
+const chosen = computed(() => kind.value === 'shape' || !!placed.value)
 const request = computed(() => (chosen.value && targets.value.length ? draft.value : null))
 const asking = computed(() => {
   const none = { phrase: null, given: null, shape: null }

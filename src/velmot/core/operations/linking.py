@@ -134,7 +134,9 @@ class _Linking:
         if reason:
             name, at = self.session.phrase(one.phrase).name, self._position(one)
             said = f"{self._called(one)} at {at} is set free from {name}: {reason}"
-            self.cautions.append(Caution("set-free", said, start=self._zero(self.session, one) + one.start))
+            zero, lane = self.session.start_of(one.home), self.session.lane_at(one.parameter, one.home)
+            span = (zero + one.start, zero + one.end)
+            self.cautions.append(Caution("set-free", said, None, lane.id if lane else None, *span))
 
     def _covered(self, one: Placement) -> bool:
         """Whether a placement that the verb makes or moves lies over this one."""
@@ -172,7 +174,7 @@ class _Linking:
             for one in self._candidates(lane, made):
                 if (one.parameter, one.home) == (lane.parameter, lane.home):
                     continue
-                for start in {self._zero(self.session, one) + one.start - zero, *([one.start] if made else [])}:
+                for start in {self.session.start_of(one.home) + one.start - zero, *([one.start] if made else [])}:
                     self._settle_at(replace(one, parameter=lane.parameter, home=lane.home, start=start), one, lane)
 
     def _candidates(self, lane: Lane, made: bool) -> Iterable[Placement]:
@@ -232,7 +234,7 @@ class _Linking:
             curve = laid(base, [Landed(one.start, piece) for one, piece, _ in pieces]).from_zero()
             lane = replace(there, envelope=curve) if there else Lane(next(new_ids), *key, curve)
             if there is None or lane != there:
-                zero = self._zero(self.after, pieces[0][0])
+                zero = self.after.start_of(key[1])
                 lanes[key] = lane
                 start, end = min(x.start for x, _, _ in pieces), max(x.end for x, _, _ in pieces)
                 spans[key] = zero + start, zero + end, sum(limited for _, _, limited in pieces)
@@ -316,16 +318,12 @@ class _Linking:
         return self.session.lane_name(lane) if lane else one.parameter
 
     def _position(self, one: Placement) -> str:
-        return str(self.session.tempo.position(self._zero(self.session, one) + one.start))
+        return str(self.session.tempo.position(self.session.start_of(one.home) + one.start))
 
     def _lane(self, key: Home) -> Envelope:
         lane = self.after.lane_at(*key)
         assert lane is not None
         return lane.envelope
-
-    @staticmethod
-    def _zero(session: Session, one: Placement) -> int:
-        return 0 if one.home == ON_THE_TRACK else session.region(one.home).start
 
 
 def _alike(one: Phrase, other: Phrase) -> bool:

@@ -99,7 +99,8 @@ def _check(session: Session, request: Place) -> None:
         raise RequestError("lands-twice", "one parameter is named twice", place="targets", accepted="each once")
     if sum(x is not None for x in (request.phrase, request.given, request.shape)) != 1:
         raise RequestError("phrase-none", "nothing to place is chosen", place="phrase", accepted="a phrase, or a shape")
-    need_range(request.start, request.end) if request.end is not None else None
+    if request.end is not None:
+        need_range(request.start, request.end)
     if not 0 <= request.start < session.length:
         raise RequestError(
             "at-outside", "it would land outside the session", place="start", accepted="a place inside it"

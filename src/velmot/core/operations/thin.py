@@ -90,12 +90,10 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
     way = "without loss" if parameter.holds_only else request.way
     made = _made(piece.envelope, way, bound_of(session, lane, request), keep, parameter)
     curve = made if whole else editing.splice(before, Fragment(made, piece.length), first)
-    if not whole and way == "without loss" and len(curve) >= len(before):
-        curve = before
     name = session.lane_name(lane)
     if len(curve) >= len(before):
-        said = f"{name}: nothing has fewer points"
-        if way == "within":
+        said = f"{name}: nothing was found with fewer points"
+        if way == "within" and not before.bends.any() and not len(keep):  # then it is known to be the least there is
             far = parameter.format_distance(bound_of(session, lane, request))
             said = f"{name}: no curve of straight lines within {far} has fewer points"
         work.cautions.append(Caution("nothing-fewer", said, lane=lane.id))
@@ -130,14 +128,13 @@ def sentence(session: Session, request: Thin) -> tell.Told:
         for x in lanes
         if not session.parameter(x.parameter).holds_only
     )
-    way = {"within": "{way} {within}", "without loss": "{way}", "steps to slopes": "{way}"}[request.way]
-    said = {"within": "within", "without loss": "without loss", "steps to slopes": "steps to slopes"}[request.way]
+    way = ", {way} {within}." if request.way == "within" else ", {way}."
     return tell.told(
-        "Thin {lanes}" + span + ", " + way + ".",
+        "Thin {lanes}" + span + way,
         lanes=tell.lanes(session, request.lanes),
         start="whole" if request.start is None else tell.position(session, request.start),
         end=tell.position(session, request.end, "its end"),
-        way=said,
+        way=request.way,
         within=", ".join([*bounds][:3]) or "the usual bound",
     )
 

@@ -111,7 +111,7 @@ class WorkingCopy:
         """Lay fragments over a parameter's own lane, and over what was laid there before; named values know no ramp."""
         if not landings:
             return
-        key, zero = (parameter.id, home), 0 if home == ON_THE_TRACK else self.session.region(home).start
+        key, zero = (parameter.id, home), self.session.start_of(home)
         ramp = 0 if parameter.holds_only else ramp
         start, end = _reach(landings)
         batches = self._landings.get(key)
