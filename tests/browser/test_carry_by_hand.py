@@ -84,6 +84,37 @@ def test_typed_nonsense_is_refused_beside_the_field(desk, page):
     expect(field).to_have_value("9.1.00")
 
 
+def test_what_is_typed_replaces_a_text_that_changes_under_it(desk, page):
+    desk.open()
+    desk.drag_range("bell.level", 0, 32)
+    held = []
+    page.route("**/typed", lambda route: held.append(route))
+    page.get_by_role("textbox", name="Range start").fill("9")
+    page.get_by_role("textbox", name="Range end").focus()
+    page.keyboard.press("Shift+Tab")
+    page.keyboard.press("Tab")
+    page.wait_for_timeout(100)
+    for route in held:
+        route.continue_()
+    page.unroute("**/typed")
+    expect(page.get_by_role("textbox", name="Range end")).to_have_value("10.1.00")
+    page.keyboard.type("21.1.00")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("textbox", name="Range length")).to_have_value("48 beats")
+
+
+def test_the_apply_key_reads_what_is_being_typed(desk, server, page):
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    desk.choose_track("Keeper")
+    expect(desk.result).to_contain_text("Keeper Level")
+    page.get_by_role("textbox", name="Starting at").fill("17")
+    page.keyboard.press("Control+Enter")
+    desk.at_revision(1)
+    title = server.json("sessions/1/log")["lines"][0]["title"]
+    assert "17.1.00" in title, title
+
+
 def test_alt_frees_a_drag_from_the_grid_and_a_flag_moves_an_edge(desk, page):
     desk.open()
     page.keyboard.down("Alt")

@@ -76,6 +76,18 @@ def test_what_was_on_screen_is_there_again_after_leaving(desk, page):
     expect(page.locator("[data-strip='foghorn.growl.growl-drive']")).to_be_attached()
 
 
+def test_what_the_server_has_not_answered_is_kept_by_the_tab(desk, page):
+    desk.open()
+    page.route("**/bench", lambda route: None)
+    with page.expect_request("**/bench"):
+        page.get_by_role("button", name="Pin Foghorn Growl drive").click()
+    page.reload()
+    expect(page.locator("[data-strip='foghorn.growl.growl-drive']")).to_be_attached()
+    page.unroute("**/bench")
+    page.get_by_role("button", name="Pin Foghorn Level").or_(page.get_by_role("button", name="Unpin Foghorn Level")).first.click()
+    desk.until_kept(lambda bench: "foghorn.growl.growl-drive" in bench["pins"])
+
+
 def test_a_session_that_is_not_there_is_said(page, server):
     page.goto(f"{server.url}/sessions/77")
     expect(page.get_by_role("heading", name="This session is not here")).to_be_visible()

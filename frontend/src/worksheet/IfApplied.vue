@@ -9,6 +9,7 @@ import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
+import { allRead, mayBeReading } from './reading'
 
 const session = useSession()
 const worksheet = useWorksheet()
@@ -16,6 +17,7 @@ const selection = useSelection()
 const bench = useBench()
 const preview = usePreview()
 const busy = ref(false)
+const nextFrame = () => new Promise((done) => requestAnimationFrame(done))
 const aside = ref<HTMLElement | null>(null)
 
 const change = computed(() => preview.change)
@@ -89,10 +91,14 @@ function key(event: KeyboardEvent): void {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return
   event.preventDefault()
   event.stopPropagation()
-  hurry()
+  void hurry()
 }
-/** Apply, or as soon as the preview that is on its way has come. */
-function hurry(): void {
+/** Apply, or as soon as what is typed has been read and the preview that is on its way has come. */
+async function hurry(): Promise<void> {
+  if (mayBeReading()) {
+    if (!(await allRead())) return
+    await nextFrame() // what was read has changed the request by then
+  }
   if (preview.waiting) hurried = preview.request
   else void apply(false)
 }

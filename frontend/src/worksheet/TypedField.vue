@@ -3,6 +3,7 @@
 import { nextTick, ref, watch } from 'vue'
 import { api, asked, refusal, sentence } from '../api/client'
 import { useSession } from '../state/session'
+import { begun } from './reading'
 
 const props = defineProps<{
   label: string
@@ -15,35 +16,57 @@ const emit = defineEmits<{ read: [number: number, text: string] }>()
 const session = useSession()
 const typed = ref(props.text)
 const wrong = ref('')
+const field = ref<HTMLInputElement | null>(null)
+let newest = 0
 watch(
   () => props.text,
   (text, before) => {
     if (typed.value !== before) return // being typed in: what another field changed must not take that away
+    const marked = isMarked()
     typed.value = text
     wrong.value = ''
+    // What is typed next still replaces the whole text.
+    if (marked) void nextTick(() => field.value?.select())
   },
 )
 
-async function read(): Promise<void> {
+/** Whether the whole text is marked, ready to be typed over. */
+function isMarked(): boolean {
+  const input = field.value
+  if (!input || document.activeElement !== input) return false
+  return input.selectionStart === 0 && input.selectionEnd === input.value.length
+}
+
+function read(): void {
+  begun(readText())
+}
+/** Have the server read what is typed; of two readings the newer one counts. */
+async function readText(): Promise<boolean> {
   const id = session.data?.id
+  const mine = ++newest
   if (id === undefined || typed.value === props.text) {
     wrong.value = ''
-    return
+    return true
   }
   const said = typed.value
   try {
     const body = { kind: props.kind, text: said, start: props.start ?? 0, parameter: props.parameter ?? null }
     const answer = await asked(api.POST('/api/sessions/{id}/typed', { params: { path: { id } }, body }))
+    if (mine !== newest) return true
     wrong.value = ''
     emit('read', answer.number, answer.text)
     await nextTick()
     if (typed.value === said) typed.value = props.text
+    return true
   } catch (error) {
+    if (mine !== newest) return true
     wrong.value = sentence(refusal(error))
+    return false
   }
 }
 
 function giveUp(event: KeyboardEvent): void {
+  newest++
   typed.value = props.text
   wrong.value = ''
   ;(event.target as HTMLInputElement).blur()
@@ -54,6 +77,7 @@ function giveUp(event: KeyboardEvent): void {
 <template>
   <span class="typed">
     <input
+      ref="field"
       v-model="typed"
       class="words-field"
       :class="{ wrong }"
