@@ -84,7 +84,9 @@ def test_what_the_server_has_not_answered_is_kept_by_the_tab(desk, page):
     page.reload()
     expect(page.locator("[data-strip='foghorn.growl.growl-drive']")).to_be_attached()
     page.unroute("**/bench")
-    page.get_by_role("button", name="Pin Foghorn Level").or_(page.get_by_role("button", name="Unpin Foghorn Level")).first.click()
+    page.get_by_role("button", name="Pin Foghorn Level").or_(
+        page.get_by_role("button", name="Unpin Foghorn Level")
+    ).first.click()
     desk.until_kept(lambda bench: "foghorn.growl.growl-drive" in bench["pins"])
 
 
