@@ -112,20 +112,20 @@ def dark_and_wide(desk: Desk) -> None:
 
 
 def edit_views(desk: Desk) -> None:
-    """Points picked with a value typed, a sentence raised, a range cleared, and the channel card."""
+    """Points picked with a value typed, a sentence reshaped, a range cleared, and the channel card."""
     page = desk.page
     desk.drag_range("bell.level", 34, 47)
     page.get_by_role("button", name="Points p").click()
     page.get_by_role("button", name="all in range").click()
     page.get_by_label("Value", exact=True).fill("-3")
     take(desk, "points")
-    page.get_by_role("button", name="Raise r").click()
+    page.get_by_role("button", name="Reshape r").click()
     desk.drag_range("keeper.level", 36, 44)
-    for label, text in (("Ramp before", "400 ms"), ("Ramp after", "1 beat"), ("Raise by", "4")):
+    for label, text in (("Ramp before", "400 ms"), ("Ramp after", "1 beat"), ("By how many dB", "4")):
         page.get_by_label(label).fill(text)
         page.get_by_label(label).press("Enter")
     page.get_by_role("button", name="Keeper", exact=True).click()
-    take(desk, "raise-and-channel-card")
+    take(desk, "reshape-and-channel-card")
     page.get_by_role("region", name="Channel card of Keeper").get_by_role("button", name="close").click()
     desk.drag_range("bell.level", 32, 48)
     page.get_by_role("button", name="Retarget t").click()

@@ -9,7 +9,20 @@ from playwright.sync_api import expect
 from tests.browser.conftest import Desk
 
 AXE = Path("frontend/node_modules/axe-core/axe.min.js").read_text()
-VERBS = ["Carry", "Retarget", "Place", "Paste", "Points", "Raise", "Draw", "Thin", "Clear", "Regions", "Embed / lift"]
+VERBS = [
+    "Carry",
+    "Retarget",
+    "Place",
+    "Paste",
+    "Points",
+    "Reshape",
+    "Retime",
+    "Draw",
+    "Thin",
+    "Clear",
+    "Regions",
+    "Embed / lift",
+]
 
 
 @pytest.fixture
@@ -83,9 +96,9 @@ def test_the_finder_starts_verbs_and_goes_to_lanes_bars_and_pages(server, page):
     page.keyboard.press("Enter")
     desk.until_kept(lambda bench: bench["cursor"] == 162 and bench["view"]["start"] < 162 < bench["view"]["end"])
     page.keyboard.press("j")
-    page.keyboard.type("rais")
+    page.keyboard.type("resh")
     page.keyboard.press("Enter")
-    expect(page.locator(".sentence .verb")).to_have_text("Raise")
+    expect(page.locator(".sentence .verb")).to_have_text("Reshape")
     page.keyboard.press("j")
     page.keyboard.type("page log")
     page.keyboard.press("Enter")

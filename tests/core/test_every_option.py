@@ -15,6 +15,7 @@ from velmot.core.operations.keep_phrase import KeepPhrase
 from velmot.core.operations.match_table import Match
 from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
+from velmot.core.operations.reshape import Ends, Move
 from velmot.core.operations.retarget import Target
 from velmot.core.operations.thin import Within
 from velmot.core.parameters import Family, Kind
@@ -61,6 +62,11 @@ REPEAT = REGION | {"how": "repeat"}
 TO_CHOIR = REGION | {"targets": ("choir",), "at": b(100)}
 PLACE = {"track": "bell", "name": "cue", "at": b(8), "length": b(8), "clips": (clip(),)}
 
+RESHAPE = {"lanes": ("L1",), "moves": (Move("dB", by=-2.0),)} | SPAN
+TWICE = Move("dB", times=2.0)
+MOVES = {"times": 0.5, "pivot": "mean", "by": 1.0, "shift": Ends(low_end=1.0), "to": Ends(high_end=-9.0)}
+ENDS = ("low_start", "low_end", "high_start", "high_end")
+RETIME = {"lanes": ("L1",), "factor": 0.5} | SPAN
 THIN = {"lanes": ("L1",), "within": (Within("dB", 4.0),)} | SPAN
 WAVE = Shape("saw up", cycles=2.5)
 WAVES = {"kind": "sine", "cycles": 3.0, "cycle": b(3), "phase": 0.25, "skew": 0.25, "grow_from": 50.0, "grow_to": 50.0,
@@ -151,6 +157,35 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("raise", "before"): (LANES | SPAN | {"amount": 2.0}, {"before": b(2)}),
     ("raise", "unit"): (SPAN | {"lanes": ("L1", "L4"), "amount": 2.0}, {"unit": "octaves"}),
     ("raise", "after"): (LANES | SPAN | {"amount": 2.0}, {"after": b(2)}),
+    ("reshape", "lanes"): (RESHAPE, {"lanes": ("L5",)}),
+    ("reshape", "start"): (RESHAPE, {"start": b(36)}),
+    ("reshape", "end"): (RESHAPE, {"end": b(44)}),
+    ("reshape", "moves"): (RESHAPE, {"moves": (Move("dB", by=-3.0),)}),
+    ("reshape", "moves.unit"): (RESHAPE | {"lanes": ("L1", "L2")}, {"moves": (Move("", by=-2.0),)}),
+    **{("reshape", f"moves.{name}"): (RESHAPE | {"moves": (TWICE,)}, {"moves": (replace(TWICE, **{name: other}),)}) for name, other in MOVES.items()},
+    **{("reshape", f"moves.shift.{end}"): (RESHAPE, {"moves": (Move("dB", by=-2.0, shift=Ends(**{end: 1.0})),)}) for end in ENDS},
+    **{("reshape", f"moves.to.{end}"): (RESHAPE, {"moves": (Move("dB", by=-2.0, to=Ends(**{end: -9.5})),)}) for end in ENDS},
+    ("reshape", "moves.about"): (RESHAPE | {"moves": (replace(TWICE, pivot="value"),)}, {"moves": (replace(TWICE, pivot="value", about=-9.0),)}),
+    ("reshape", "before"): (RESHAPE, {"before": b(2)}),
+    ("reshape", "after"): (RESHAPE, {"after": b(2)}),
+    ("reshape", "resting"): ({"lanes": ("L1",), "moves": (Move("dB", by=-2.0),)}, {"resting": False}),
+    ("reshape", "tracks"): (RESHAPE, {"tracks": ("gulls",)}),
+    ("same values", "lanes"): (LANES | SPAN, {"lanes": ("L5",)}),
+    ("same values", "start"): (LANES | SPAN, {"start": b(36)}),
+    ("same values", "end"): (LANES | SPAN, {"end": b(44)}),
+    ("same values", "picked"): (LANES | SPAN, {"picked": (Picked("L1", (3, 4)),)}),
+    ("same values", "to"): (LANES | SPAN, {"to": "step"}),
+    ("same values", "text"): (LANES | SPAN | {"to": "value", "text": "-6"}, {"text": "-7"}),
+    ("same values", "step"): (LANES | SPAN | {"to": "step"}, {"step": 0.25}),
+    ("retime", "lanes"): (RETIME, {"lanes": ("L5",)}),
+    ("retime", "start"): (RETIME, {"start": b(36)}),
+    ("retime", "end"): (RETIME, {"end": b(44)}),
+    ("retime", "way"): (RETIME, {"way": "backwards"}),
+    ("retime", "factor"): (RETIME, {"factor": 0.75}),
+    ("retime", "length"): (RETIME, {"length": b(20)}),
+    ("retime", "following"): (RETIME, {"following": "moves along"}),
+    ("retime", "by"): (RETIME | {"way": "shift", "by": b(2)}, {"by": b(1)}),
+    ("retime", "milliseconds"): (RETIME | {"way": "shift", "by": b(2)}, {"milliseconds": 300.0}),
     ("clear", "scope"): (LANES | SPAN | {"scope": "range"}, {"scope": "lanes"}),
     ("clear", "lanes"): (LANES | SPAN | {"scope": "range"}, {"lanes": ("L2",)}),
     ("clear", "tracks"): ({"scope": "tracks", "tracks": ("bell",)}, {"tracks": ("gulls",)}),

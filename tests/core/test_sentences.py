@@ -41,6 +41,9 @@ SAID = {
     "set free": "Set 1 place of swell free, no others.",
     "change phrase": "Change swell: named tide; at 2 places.",
     "thin": "Thin Bell buoy Level from 9.1.00 to 13.1.00, within 4.00 dB.",
+    "reshape": "Reshape Bell buoy Level from 9.1.00 to 13.1.00: by −2.00 dB.",
+    "same values": "Same values: Bell buoy Level from 9.1.00 to 13.1.00 to the mean.",
+    "retime": "Stretch Bell buoy Level from 9.1.00 to 13.1.00 to 0.5 times its length; what follows stays.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

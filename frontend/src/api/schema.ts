@@ -1348,6 +1348,32 @@ export interface components {
             verb: "embed";
         };
         /**
+         * Ends
+         * @description Something for each end of both rails.
+         */
+        Ends: {
+            /**
+             * Low Start
+             * @description For the low rail's start.
+             */
+            low_start?: number | null;
+            /**
+             * Low End
+             * @description For the low rail's end.
+             */
+            low_end?: number | null;
+            /**
+             * High Start
+             * @description For the high rail's start.
+             */
+            high_start?: number | null;
+            /**
+             * High End
+             * @description For the high rail's end.
+             */
+            high_end?: number | null;
+        };
+        /**
          * Family
          * @description What a parameter belongs to; each family has its own ink.
          * @enum {string}
@@ -1593,6 +1619,62 @@ export interface components {
              * @description On another unit: what the source's highest becomes.
              */
             high?: number | null;
+        };
+        /**
+         * Move
+         * @description Where the rails of lanes of one unit go: first nearer or farther about a pivot, then by an amount, then each end.
+         */
+        Move: {
+            /**
+             * Unit
+             * @description The unit of distances: dB, octaves, or the parameters' own; empty for plain numbers.
+             */
+            unit: string;
+            /**
+             * Times
+             * @description How many times as far from the pivot; below 0 upside down.
+             * @default 1
+             */
+            times: number;
+            /**
+             * Pivot
+             * @description What stays where it is: the middle between the rails, the mean over time, the resting value, or a value.
+             * @default middle
+             * @enum {string}
+             */
+            pivot: "middle" | "mean" | "rest" | "value";
+            /**
+             * About
+             * @description That value.
+             * @default 0
+             */
+            about: number;
+            /**
+             * By
+             * @description How far up, in the unit.
+             * @default 0
+             */
+            by: number;
+            /**
+             * @description How far up each end of a rail goes by itself, in the unit.
+             * @default {
+             *       "low_start": null,
+             *       "low_end": null,
+             *       "high_start": null,
+             *       "high_end": null
+             *     }
+             */
+            shift: components["schemas"]["Ends"];
+            /**
+             * @description Values at which ends of rails stand in the end, whatever else is asked for.
+             * @default {
+             *       "low_start": null,
+             *       "low_end": null,
+             *       "high_start": null,
+             *       "high_end": null
+             *     }
+             */
+            to: components["schemas"]["Ends"];
         };
         /**
          * MovePointsRequest
@@ -1939,7 +2021,7 @@ export interface components {
             /** Also */
             also: string[];
             /** Step */
-            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -1978,6 +2060,63 @@ export interface components {
              * @enum {string}
              */
             verb: "remove regions";
+        };
+        /**
+         * ReshapeRequest
+         * @description Move lanes between their rails over a range, or whole; inside it the shape is kept as the rails say.
+         */
+        ReshapeRequest: {
+            /**
+             * Lanes
+             * @description The lanes, by id.
+             * @default []
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @description Where the range starts; with no range whole lanes move.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * Moves
+             * @description What lanes of each unit get; others stay.
+             * @default []
+             */
+            moves: components["schemas"]["Move"][];
+            /**
+             * Before
+             * @description How long the ramp before the range lasts.
+             * @default 0
+             */
+            before: number;
+            /**
+             * After
+             * @description How long the ramp after it lasts.
+             * @default 0
+             */
+            after: number;
+            /**
+             * Resting
+             * @description Whether resting values move with whole lanes.
+             * @default true
+             */
+            resting: boolean;
+            /**
+             * Tracks
+             * @description Tracks of which all levels move: on the track and in its regions.
+             * @default []
+             */
+            tracks: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "reshape";
         };
         /**
          * RetargetRequest
@@ -2076,6 +2215,121 @@ export interface components {
              * @enum {string}
              */
             verb: "retarget";
+        };
+        /**
+         * RetimeRequest
+         * @description Stretch, shift or turn round in time what lanes do, over a range or whole.
+         */
+        RetimeRequest: {
+            /**
+             * Lanes
+             * @description The lanes, by id.
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @description Where the range starts; with no range whole lanes.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * Way
+             * @description What to do with it.
+             * @default stretch
+             * @enum {string}
+             */
+            way: "stretch" | "shift" | "backwards";
+            /**
+             * Factor
+             * @description How many times as long it gets, with `stretch` and no length.
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Length
+             * @description How long it gets, with `stretch`.
+             */
+            length?: number | null;
+            /**
+             * Following
+             * @description Whether what follows stays where it is, or moves along with the end of what is stretched.
+             * @default stays
+             * @enum {string}
+             */
+            following: "stays" | "moves along";
+            /**
+             * By
+             * @description How much later, with `shift` (negative: earlier).
+             * @default 0
+             */
+            by: number;
+            /**
+             * Milliseconds
+             * @description How many milliseconds later, with `shift`, added to that.
+             * @default 0
+             */
+            milliseconds: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "retime";
+        };
+        /**
+         * SameValuesRequest
+         * @description Give points, or all that lanes do in a range, the same value; or round each to a multiple of a step.
+         */
+        SameValuesRequest: {
+            /**
+             * Lanes
+             * @description The lanes, by id; their range becomes the same.
+             * @default []
+             */
+            lanes: string[];
+            /**
+             * Start
+             * @description Where the range starts; with no range whole lanes.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * Picked
+             * @description Points, instead of lanes and a range.
+             * @default []
+             */
+            picked: components["schemas"]["Picked"][];
+            /**
+             * To
+             * @description One value; the mean (over time, or of the picked points); or each rounded to a step.
+             * @default mean
+             * @enum {string}
+             */
+            to: "value" | "mean" | "step";
+            /**
+             * Text
+             * @description The value as it was typed, with `value`.
+             * @default
+             */
+            text: string;
+            /**
+             * Step
+             * @description The step in the parameters' own unit, with `step`.
+             * @default 1
+             */
+            step: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "same values";
         };
         /**
          * SetFreeRequest
@@ -2974,7 +3228,7 @@ export interface components {
              * Mend
              * @description The request that would mend it, ready for a preview.
              */
-            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -3106,7 +3360,7 @@ export interface components {
          */
         RequestOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * ClipIn
@@ -3158,7 +3412,7 @@ export interface components {
          */
         WorkedOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * CautionOut
@@ -3223,6 +3477,11 @@ export interface components {
             /** Regions */
             regions: components["schemas"]["PlacedRegion"][];
             links: components["schemas"]["LinksOut"] | null;
+            /**
+             * Rails
+             * @description Where the rails of lanes go that are reshaped.
+             */
+            rails: components["schemas"]["RailedOut"][];
         };
         /**
          * LinksOut
@@ -3258,6 +3517,56 @@ export interface components {
             container: boolean;
             /** Track */
             track: string;
+        };
+        /**
+         * RailTexts
+         * @description The same, in words.
+         */
+        RailTexts: {
+            /** Low Start */
+            low_start: string;
+            /** Low End */
+            low_end: string;
+            /** High Start */
+            high_start: string;
+            /** High End */
+            high_end: string;
+        };
+        /**
+         * RailedOut
+         * @description One lane's rails over what is reshaped of it.
+         */
+        RailedOut: {
+            /** Lane */
+            lane: string;
+            /** Parameter */
+            parameter: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Flat
+             * @description Whether both rails are one line: the lane does not move there.
+             */
+            flat: boolean;
+            before: components["schemas"]["RailsOut"];
+            after: components["schemas"]["RailsOut"];
+            texts: components["schemas"]["RailTexts"];
+        };
+        /**
+         * RailsOut
+         * @description The ends of both rails, in values that the parameter can have.
+         */
+        RailsOut: {
+            /** Low Start */
+            low_start: number;
+            /** Low End */
+            low_end: number;
+            /** High Start */
+            high_start: number;
+            /** High End */
+            high_end: number;
         };
         /**
          * TouchedOut
@@ -3310,7 +3619,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /**
              * Links
              * @default follow
@@ -3728,7 +4037,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * RecipeUsed
@@ -3736,7 +4045,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /** Missing */
             missing: string[];
         };

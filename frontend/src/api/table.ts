@@ -55,13 +55,22 @@ export const VERBS = [
     "then": "Type a value or choose a shape."
   },
   {
-    "id": "raise",
-    "name": "Raise",
+    "id": "reshape",
+    "name": "Reshape",
     "key": "r",
     "written": "r",
     "purpose": "shape",
-    "hint": "Drag over a strip to choose what to raise.",
-    "then": ""
+    "hint": "Drag over a strip to choose what to reshape.",
+    "then": "Pull a rail on the strip, or type an amount."
+  },
+  {
+    "id": "retime",
+    "name": "Retime",
+    "key": "R",
+    "written": "Shift r",
+    "purpose": "shape",
+    "hint": "Drag over a strip to choose what to stretch or shift.",
+    "then": "Type a length, or pull the range’s end with Ctrl."
   },
   {
     "id": "draw",
@@ -140,8 +149,11 @@ export const ACTIONS = {
   "points": [
     "p"
   ],
-  "raise": [
+  "reshape": [
     "r"
+  ],
+  "retime": [
+    "R"
   ],
   "draw": [
     "d"
@@ -277,7 +289,11 @@ export const KEYS = [
   },
   {
     "written": "r",
-    "says": "Raise, on the worksheet"
+    "says": "Reshape, on the worksheet"
+  },
+  {
+    "written": "Shift r",
+    "says": "Retime, on the worksheet"
   },
   {
     "written": "d",

@@ -3,14 +3,19 @@
 import { computed, ref } from 'vue'
 import { follow } from '../dragging'
 import { useBench } from '../state/bench'
+import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { useWorksheet } from '../state/worksheet'
 import { barStride, beatAt, clockText, positionText, snapped } from './geometry'
+import { DRAG } from './hands/hand'
 import { useTape } from './tape'
 
 const session = useSession()
 const selection = useSelection()
 const bench = useBench()
+const preview = usePreview()
+const worksheet = useWorksheet()
 
 const tape = ref<HTMLElement | null>(null)
 const { reach, xAt } = useTape(tape)
@@ -54,6 +59,38 @@ function moveEdge(edge: 'start' | 'end', beat: number): void {
   if (edge === 'end' && beat > range.start) selection.range = { ...range, end: beat }
 }
 
+/** With Ctrl the end of the range stretches what the chosen lanes do in it: previewed while it moves, applied when let go. */
+const stretched = ref<{ x: number; text: string } | null>(null)
+function holdEdge(edge: 'start' | 'end', event: PointerEvent): void {
+  const range = selection.range
+  if (edge === 'start' || !range || !selection.lanes.length || !(event.ctrlKey || event.metaKey))
+    return drag(event, (beat) => moveEdge(edge, beat))
+  const host = (event.currentTarget as HTMLElement).closest<HTMLElement>('.ruler')!
+  worksheet.verb = 'retime'
+  follow(event, {
+    from: DRAG,
+    move: (next) => {
+      const end = Math.max(beatOf(next, host), range.start + 1 / 64)
+      const length = end - range.start
+      const { following } = worksheet
+      const still = { factor: 1, by: 0, milliseconds: 0 }
+      const span = { start: range.start, end: range.end, length, following }
+      preview.gesture = { verb: 'retime', lanes: selection.lanes, way: 'stretch', ...span, ...still }
+      const ratio = length / (range.end - range.start)
+      stretched.value = { x: xAt(end), text: `${+length.toFixed(3)} beats, ${+ratio.toFixed(3)} × its length` }
+    },
+    drop: () => {
+      stretched.value = null
+      const wanted = preview.gesture
+      if (wanted?.verb !== 'retime') return
+      void session.apply(wanted, preview.links).then((title) => {
+        preview.gesture = null
+        if (title) selection.range = { start: range.start, end: Math.min(range.start + wanted.length!, bench.length) }
+      })
+    },
+  })
+}
+
 function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
   const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
   if (!way || !selection.range) return
@@ -80,10 +117,11 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
             :class="edge"
             :style="{ left: x(selection.range[edge]) }"
             :aria-label="`Range ${edge}, ${positionText(selection.range[edge], session.data.bars)}. Arrow keys move it.`"
-            @pointerdown.stop="drag($event, (beat) => moveEdge(edge, beat))"
+            @pointerdown.stop="holdEdge(edge, $event)"
             @keydown="nudgeEdge(edge, $event)"
           />
         </template>
+        <output v-if="stretched" class="said number" :style="{ left: `${stretched.x}px` }">{{ stretched.text }}</output>
         <i class="cursor" :style="{ left: x(bench.cursor) }" />
       </div>
     </div>
@@ -155,6 +193,18 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 .flag.end {
   clip-path: polygon(0 0, 100% 0, 100% 100%);
   transform: translateX(-100%);
+}
+.said {
+  position: absolute;
+  top: 2px;
+  margin-left: 6px;
+  padding: 1px 6px;
+  background: var(--ink);
+  color: var(--on-ink);
+  border-radius: 3px;
+  font-size: 12px;
+  pointer-events: none;
+  white-space: nowrap;
 }
 .cursor {
   position: absolute;

@@ -30,8 +30,22 @@ const bench = useBench()
 const worksheet = useWorksheet()
 const plot = ref<HTMLElement | null>(null)
 const content = useContent(props.parameterId)
-const { parameter, track, lanes, isGuest, showsHeard, shared, sharable, trackLane, inRegions, regions, places, laneAt, homeAt } =
-  content
+const {
+  parameter,
+  track,
+  lanes,
+  isGuest,
+  showsHeard,
+  shared,
+  sharable,
+  trackLane,
+  inRegions,
+  regions,
+  places,
+  rails,
+  laneAt,
+  homeAt,
+} = content
 const ink = computed(() => inkOf(parameter.value))
 const height = computed(() => bench.heightOf(props.parameterId))
 
@@ -88,11 +102,13 @@ function ruleAt(x: number, y: number): { place: PlacementOut; end: 'start' | 'en
   return undefined
 }
 const { scale, soon } = usePainter(content, props, height, () => stroke.value)
-const hands = useHands({ plot, scale, parameter, lanes, curveOf, laneAt, homeAt, ruleAt, footAt, redraw: soon })
+const hands = useHands({ plot, scale, parameter, lanes, curveOf, laneAt, homeAt, ruleAt, rails, footAt, redraw: soon })
 const { said, box, stroke } = hands
 const key = useStripKeys(content, curveOf, hands.add)
 
+const onRail = ref(false)
 function hover(event: PointerEvent): void {
+  onRail.value = hands.holds(event)
   const beat = hands.beatOf(event)
   bench.hover = beat >= bench.view.start && beat <= bench.view.end ? beat : null
 }
@@ -114,6 +130,7 @@ function resizeByKey(event: KeyboardEvent): void {
     <div
       ref="plot"
       class="plot"
+      :class="{ 'on-rail': onRail }"
       role="img"
       :aria-label="described"
       tabindex="0"
@@ -228,6 +245,9 @@ function resizeByKey(event: KeyboardEvent): void {
   inset: 0 0 -1px;
   cursor: crosshair;
   touch-action: none;
+}
+.plot.on-rail {
+  cursor: ns-resize;
 }
 .plot:focus-visible {
   outline-offset: -2px;

@@ -77,7 +77,7 @@ export function useValues(parameters: () => string[], at: () => number) {
   const { answer } = useAsking(
     () => question.value,
     ({ id, query }, signal) => asked(api.GET('/api/sessions/{id}/values', { params: { path: { id }, query }, signal })),
-    { keep: true, patient: true },
+    { keep: true, patient: () => true },
   )
   return computed(() => new Map((answer.value ?? []).map((row) => [row.parameter, row])))
 }

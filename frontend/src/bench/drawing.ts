@@ -1,5 +1,5 @@
 // Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
-import type { Curve, RegionOut, SessionOut } from '../api/client'
+import type { Curve, RegionOut, Schemas, SessionOut } from '../api/client'
 import { LEFT, RIGHT, xOf, yOf, type Scale } from './geometry'
 import { cutTo, lineOf, seen, wholeOf, type Box, type Line, type Pixels } from './line'
 import { drawOutline } from './outline'
@@ -55,12 +55,16 @@ function inksOfPage(papers: string): Inks {
   }
 }
 
+const CROWDED = 6 // pixels
+
 export interface Pen {
   color: string
   width: number
   dash: number[]
   points: 'dots' | 'diamonds' | 'none'
   faint?: boolean
+  /** Whether what is drawn full was picked point by point. */
+  picked?: boolean
   filled?: (beat: number, index: number) => boolean
 }
 
@@ -179,6 +183,42 @@ export function drawBand(c: Context, box: Box, start: number, end: number, inks:
   c.fillStyle = inks.sand
   c.fillRect(a, 0, b - a, box.height)
   c.globalCompositeOperation = 'source-over'
+}
+
+/** The two rails of a lane over what is reshaped of it: thin ruled lines, with the values at their ends. */
+export function drawRails(c: Context, box: Box, scale: Scale, rails: Schemas['RailedOut'], inks: Inks): void {
+  const [a, b] = [xOf(rails.start, box.view, box.width), xOf(rails.end, box.view, box.width)]
+  if (!seen(box, a - 2, b + 2)) return
+  c.save()
+  clipPlot(c, box)
+  c.lineWidth = 1
+  for (const side of rails.flat ? (['high'] as const) : (['high', 'low'] as const)) {
+    const [start, end] = [`${side}_start`, `${side}_end`] as const
+    const [was0, was1, now0, now1] = [rails.before[start], rails.before[end], rails.after[start], rails.after[end]]
+    const moves = was0 !== now0 || was1 !== now1
+    if (moves) rule(c, a, yOf(scale, was0), b, yOf(scale, was1), inks.pencil, [2, 4])
+    rule(c, a, yOf(scale, now0), b, yOf(scale, now1), moves ? inks.fresh : inks.ink, [])
+    c.fillStyle = moves ? inks.fresh : inks.soft
+    c.textBaseline = 'alphabetic'
+    const below = side === 'low' ? 12 : -4
+    const text = rails.texts[end]
+    const width = widthOf(c, MONO, text)
+    if (b - a > width + 70) write(c, MONO, text, Math.min(b, LEFT + box.width) - width - 6, yOf(scale, now1) + below, width + 2)
+    const first = rails.texts[start]
+    if (now0 !== now1 && b - a > 2 * width + 90) write(c, MONO, first, Math.max(a, LEFT) + 6, yOf(scale, now0) + below, 120)
+  }
+  c.restore()
+}
+
+function rule(c: Context, x0: number, y0: number, x1: number, y1: number, color: string, dash: number[]): void {
+  const level = y0 === y1 ? Math.round(y0) + 0.5 : null
+  c.strokeStyle = color
+  c.setLineDash(dash)
+  c.beginPath()
+  c.moveTo(x0, level ?? y0)
+  c.lineTo(x1, level ?? y1)
+  c.stroke()
+  c.setLineDash([])
 }
 
 interface Bracket {
@@ -379,11 +419,19 @@ function drawHandles(c: Context, box: Box, scale: Scale, curve: Curve, pen: Pen,
   for (const i of inside) {
     const [x, y] = [places[i]!, yOf(scale, curve.values[i]!)]
     if (!parts.some(([from, to]) => x >= from - 0.5 && x <= to + 0.5)) continue
+    const full = pen.filled?.(curve.beats[i]!, curve.first + i) ?? false
+    if (isCrowded(places, i) && !(full && pen.picked)) continue
     if (pen.points === 'diamonds') diamond(c, x, y)
-    else stamp(c, pen.color, pen.filled?.(curve.beats[i]!, curve.first + i) ?? false, x, y)
+    else stamp(c, pen.color, full, x, y)
   }
   c.fillStyle = pen.color
   c.fill()
+}
+
+/** Whether points stand so close on both sides that their dots would only make a thick line. */
+function isCrowded(places: number[], i: number): boolean {
+  const beside = [places[i - 1], places[i + 1]].map((x) => (x === undefined ? Infinity : Math.abs(x - places[i]!)))
+  return beside.every((gap) => gap > 0 && gap < CROWDED)
 }
 
 const STAMP = 12

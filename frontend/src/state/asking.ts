@@ -25,7 +25,7 @@ export function isAbort(error: unknown): boolean {
 export function useAsking<Q, A>(
   question: () => Q | null,
   ask: (question: Q, signal: AbortSignal) => Promise<A>,
-  { keep = false, patient = false } = {},
+  { keep = false, patient = () => false }: { keep?: boolean; patient?: () => boolean } = {},
 ): Asking<A> {
   const session = useSession()
   const answer = shallowRef<A | null>(null)
@@ -42,7 +42,7 @@ export function useAsking<Q, A>(
   }
   async function now(): Promise<void> {
     frame = 0
-    if (patient && running) {
+    if (running && patient()) {
       late = true
       return
     }

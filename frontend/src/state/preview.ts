@@ -73,6 +73,7 @@ export const usePreview = defineStore('preview', () => {
       const body = { revision, request, links, view: { ...view, columns, strips } }
       return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
     },
+    { patient: () => gesture.value !== null },
   )
   watch(change, (now) => (bench.guests = now?.guests ?? []))
   watch(written, () => (first.value = null))

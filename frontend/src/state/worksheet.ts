@@ -34,6 +34,8 @@ export const useWorksheet = defineStore('worksheet', () => {
     tolerance: 0.5,
     kind: 'triangle',
   })
+  /** Whether what follows a stretched range stays, or moves along with its end. */
+  const following = ref<'stays' | 'moves along'>('stays')
   /** Whether what is asked for has been confirmed, where a sheet wants that. */
   const confirmed = ref(true)
   watch(verb, () => (confirmed.value = true))
@@ -70,6 +72,7 @@ export const useWorksheet = defineStore('worksheet', () => {
     placing,
     what,
     drawing,
+    following,
     confirmed,
     reopened,
     reopen,

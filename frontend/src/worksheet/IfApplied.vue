@@ -156,7 +156,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       Done: <b>{{ preview.spent?.title }}</b>. Change something to go on, or
       <button class="link" @click="preview.spent = null">ask for the same again</button>.
     </p>
-    <p v-else-if="!change" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
+    <p v-else-if="!change || (change.empty && !cautions.length)" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
       <p v-if="touched.length" class="number big">{{ change.points_before }} → {{ change.points_after }} points</p>
       <p v-if="change.heard" class="good">

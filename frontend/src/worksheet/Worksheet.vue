@@ -69,12 +69,12 @@ onMounted(showEdited)
 <style scoped>
 .worksheet {
   display: grid;
-  grid-template: minmax(0, 1fr) / 128px minmax(0, 1fr) 262px;
-  height: 242px;
+  grid-template: minmax(0, 1fr) / 136px minmax(0, 1fr) 262px;
+  height: 258px;
   background: var(--sheet);
 }
 .verbs {
-  padding: 6px 0;
+  padding: 4px 0;
   overflow: auto;
   background: var(--paper);
   border-right: 1px solid var(--line);
@@ -82,8 +82,11 @@ onMounted(showEdited)
 .verbs button {
   display: flex;
   justify-content: space-between;
+  gap: 6px;
   width: 100%;
-  padding: 2.5px 14px;
+  padding: 0 14px;
+  line-height: 17.5px;
+  white-space: nowrap;
   border: 0;
   border-left: 4px solid transparent;
   background: none;
@@ -100,7 +103,6 @@ onMounted(showEdited)
   color: var(--soft);
 }
 .fold {
-  margin-top: 4px;
   color: var(--soft);
 }
 .box {

@@ -103,6 +103,14 @@ def _straightened(bent: Envelope, slope: Envelope, tolerance: float) -> Envelope
     return _in_pieces(base, first, np.where(both, tolerance / 2, tolerance))
 
 
+def in_lines(curve: Envelope, tolerance: float = TOLERANCE) -> Envelope:
+    """The curve with straight pieces within `tolerance` axis units for all its bends that move."""
+    bent = np.isfinite(curve.bends) & (np.abs(curve.bends) > 1e-9) & ~curve.still_after
+    bent[:-1] &= curve.ticks[1:] > curve.ticks[:-1]
+    first = np.flatnonzero(bent)
+    return _in_pieces(curve, first, np.full(len(first), tolerance)) if len(first) else curve
+
+
 def _in_pieces(curve: Envelope, first: Ticks, tolerance: Floats) -> Envelope:
     """The curve with straight pieces in place of the bent segments that start at points `first`.
 

@@ -41,6 +41,8 @@ _REGIONS = (
 )
 _EMBED = ("embed", "lift", "fill_gap", "set_precedence")
 
+_RESHAPE = ("reshape", "same_values", "raise_span")
+
 _PLACE = ("place", "keep_phrase", "change_places", "set_free", "change_phrase")
 
 VERBS: tuple[Verb, ...] = (
@@ -50,7 +52,8 @@ VERBS: tuple[Verb, ...] = (
     Verb("Regions", "g", "regions", _REGIONS, "Click a region’s name on a strip, or choose one here."),
     Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
-    Verb("Raise", "r", "shape", ("raise_span",), "Drag over a strip to choose what to raise."),
+    Verb("Reshape", "r", "shape", _RESHAPE, "Drag over a strip to choose what to reshape.", "Pull a rail on the strip, or type an amount."),
+    Verb("Retime", "R", "shape", ("retime",), "Drag over a strip to choose what to stretch or shift.", "Type a length, or pull the range’s end with Ctrl."),
     Verb("Draw", "d", "shape", ("draw",), "Draw on a strip."),
     Verb("Thin", "T", "shape", ("thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear",), "Choose lanes to clear."),

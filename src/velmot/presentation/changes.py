@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import cache, partial
 from itertools import accumulate
 
@@ -13,6 +13,7 @@ from velmot.core.session import ON_THE_TRACK, Region, Session
 from velmot.core.time import beats_of
 from velmot.core.wording import counted, heard_text, span_text
 from velmot.presentation.curves import Curve, View, curve_of
+from velmot.presentation.rails import RailedOut
 from velmot.presentation.requests import RemedyOut, remedy_out
 from velmot.presentation.tracks import RegionFields, region_fields
 
@@ -97,9 +98,10 @@ class ChangeOut(BaseModel):
     heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")
     regions: list[PlacedRegion]
     links: LinksOut | None
+    rails: list[RailedOut] = Field(description="Where the rails of lanes go that are reshaped.")
 
 
-def change_out(session: Session, change: Change, view: View | None) -> ChangeOut:
+def change_out(session: Session, change: Change, view: View | None, rails: Sequence[RailedOut] = ()) -> ChangeOut:
     """A plan with its figures, cautions and, if there is a view, its curves before and after."""
     session = change.tracks_applied_to(session)
     guests = guests_of(change, view)
@@ -122,6 +124,7 @@ def change_out(session: Session, change: Change, view: View | None) -> ChangeOut
         tracks=[s.after.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
         links=_links_out(change.links),
+        rails=[*rails],
         regions=[PlacedRegion(**region_fields(r), track=s.after.id) for s in change.tracks for r in placed(s)],
     )
 

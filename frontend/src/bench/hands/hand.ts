@@ -1,6 +1,6 @@
 // What every gesture on a strip works with: where things are under the pointer, and what is said while it moves.
 import { ref, type ComputedRef, type Ref } from 'vue'
-import type { Curve, Finding, LaneOut, ParameterOut, PlacementOut, RegionOut } from '../../api/client'
+import type { Curve, Finding, LaneOut, ParameterOut, PlacementOut, RegionOut, Schemas } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { usePreview } from '../../state/preview'
 import { useSelection } from '../../state/selection'
@@ -45,6 +45,8 @@ export interface Shown {
   homeAt: (beat: number) => string
   /** The placement whose rule lies under the pointer, and which end of it if it is one. */
   ruleAt: (x: number, y: number) => { place: PlacementOut; end: 'start' | 'end' | null } | undefined
+  /** Where the rails of this strip's lanes stand, while they are reshaped. */
+  rails: ComputedRef<Schemas['RailedOut'][]>
   footAt: (x: number, y: number) => { region?: RegionOut; finding?: Finding } | undefined
   redraw: () => void
 }
@@ -126,6 +128,9 @@ export function useHand(shown: Shown) {
     return undefined
   }
 
+  const railed = () => shown.rails.value
+  const beatAtX = (x: number) => beatAt(x, bench.view, bench.plotWidth)
+
   function say(x: number, y: number, text: string): void {
     said.value = { x, y, text }
   }
@@ -143,7 +148,7 @@ export function useHand(shown: Shown) {
 
   return {
     ...{ shown, session, bench, selection, worksheet, preview },
-    ...{ said, box, stroke, at, snap, valueAt, spots, spotAt, middleAt, say, finish, drop },
+    ...{ said, box, stroke, at, snap, valueAt, beatAtX, railed, spots, spotAt, middleAt, say, finish, drop },
   }
 }
 

@@ -7,6 +7,7 @@ import { useHand, type Shown } from './hand'
 import { holdPlace } from './places'
 import { holdPoint } from './points'
 import { dragRange } from './ranges'
+import { gripAt, holdRails } from './rails'
 import { holdRegion } from './regions'
 import { bendSegment } from './segments'
 import { drawStroke } from './strokes'
@@ -22,6 +23,8 @@ export function useHands(shown: Shown) {
     const foot = shown.footAt(at.x, at.y)
     if (foot?.region) return holdRegion(hand, event, foot.region)
     if (foot?.finding) return chooseFinding(hand, foot.finding)
+    const grip = gripAt(hand, at.x, at.y)
+    if (grip) return holdRails(hand, event, grip)
     if (hand.worksheet.verb === 'draw') return drawStroke(hand, event)
     const spot = hand.spotAt(at.x, at.y)
     if (spot) return holdPoint(hand, event, spot)
@@ -35,6 +38,10 @@ export function useHands(shown: Shown) {
     press,
     doubleClick: (event: MouseEvent) => doubleClick(hand, event),
     add: (beat: number, value: number) => addPoint(hand, beat, value),
+    holds: (event: MouseEvent) => {
+      const { x, y } = hand.at(event)
+      return !!gripAt(hand, x, y)
+    },
     beatOf: (event: MouseEvent) => hand.at(event).beat,
     said: hand.said,
     box: hand.box,

@@ -49,6 +49,11 @@ export function useContent(id: string) {
   })
   /** The places of phrases on this parameter's lanes. */
   const places = computed(() => session.placedOn.get(id) ?? [])
+  /** The rails of its lanes, while they are reshaped. */
+  const rails = computed(() => {
+    const wanted = preview.gesture ?? preview.written
+    return wanted?.verb === 'reshape' ? (preview.change?.rails ?? []).filter((r) => r.parameter === id) : []
+  })
   /** Regions where a preview would put them. */
   const placed = computed(() => inTime((preview.change?.regions ?? []).filter((r) => r.track === track.value.id)))
 
@@ -64,7 +69,7 @@ export function useContent(id: string) {
 
   return {
     ...{ id, parameter, track, lanes, touched, isGuest, showsHeard, shared, sharable, trackLane, inRegions },
-    ...{ heardIn, regions, placed, places, laneAt, homeAt },
+    ...{ heardIn, regions, placed, places, rails, laneAt, homeAt },
   }
 }
 

@@ -14,6 +14,7 @@ import {
   drawHeard,
   drawMarkTexts,
   drawPlace,
+  drawRails,
   drawRegion,
   drawStroke,
   prepared,
@@ -45,7 +46,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   const session = useSession()
   const bench = useBench()
   const selection = useSelection()
-  const { parameter, lanes, touched, shared, showsHeard, regions, placed, places, isGuest, heardIn } = content
+  const { parameter, lanes, touched, shared, showsHeard, regions, placed, places, rails, isGuest, heardIn } = content
 
   const scale = computed<Scale>((before) => {
     const lows = lanes.value.map((lane) => lane.low)
@@ -99,6 +100,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     }
     c.drawImage(margin, LEFT + box.width + AIR, 0, RIGHT - AIR, box.height)
     if (range) drawBand(c, box, range.start, range.end, inks)
+    for (const one of rails.value) drawRails(c, box, scale.value, one, inks)
     drawStroke(c, stroke(), inks)
   }
   function fill(c: Context, width: number, tall: number): void {
@@ -152,7 +154,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
       const stays = going ? pixelsBeside(box, pixelsOf(box, [going])) : wholeOf(box)
       const mine = lane.home === 'track' ? stays : common(stays, pixelsOf(box, [lane]))
       const heard = common(mine, pixelsOf(box, heardIn.value.get(lane.id) ?? []))
-      const inked = { ...pen, filled: filledOn(lane.id) }
+      const inked = { ...pen, filled: filledOn(lane.id), picked: !!selection.points[lane.id]?.length }
       drawCurve(c, box, scale.value, curve, inked, heard)
       const unheard = common(mine, pixelsBeside(box, heard))
       const points = lane.home === 'track' ? 'none' : pen.points
@@ -241,6 +243,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     film.restyle()
     soon()
   })
+  watch(rails, soon)
   watch([() => drawn.curves, () => drawn.heard], fuller)
   onMounted(() => {
     void document.fonts.ready.then(() => {

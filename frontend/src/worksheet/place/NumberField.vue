@@ -1,8 +1,8 @@
 <script setup lang="ts">
-// A plain number that is typed.
+// A number that is typed, its unit with it or not; a percentage also as a factor: *1.5.
 import { ref, watch } from 'vue'
 
-const props = defineProps<{ label: string; value: number | null; none?: string }>()
+const props = defineProps<{ label: string; value: number | null; none?: string; unit?: string; percent?: boolean }>()
 const emit = defineEmits<{ read: [number] }>()
 const said = () => (props.value == null ? '' : String(props.value))
 const typed = ref(said())
@@ -14,8 +14,11 @@ watch(
   },
 )
 function read(): void {
-  const number = Number(typed.value.replace('−', '-').replace(',', '.'))
-  wrong.value = !typed.value.trim() || !Number.isFinite(number)
+  const text = typed.value.trim().replace('−', '-').replace(',', '.')
+  const factor = props.percent && /^[*×]/.test(text)
+  const bare = props.unit && text.endsWith(props.unit) ? text.slice(0, -props.unit.length) : text
+  const number = factor ? Number(text.slice(1)) * 100 : Number(bare)
+  wrong.value = !bare.trim() || !Number.isFinite(number)
   if (!wrong.value && number !== props.value) emit('read', number)
 }
 </script>

@@ -16,6 +16,7 @@ from velmot.core.errors import RequestError
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
 from velmot.presentation.log import LogOut, log_out
+from velmot.presentation.rails import rails_out
 from velmot.presentation.sentences import SentenceOut, sentence_out
 from velmot.presentation.sessions import Stepped, stepped_out
 from velmot.storage import history, sessions
@@ -36,7 +37,8 @@ def sentence(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     session = history.standing_at(id, body.revision).session
     verb, wanted = to_core(body.request)
-    return quick(change_out(session, operations.plan(session, verb, wanted, body.links), body.view))
+    change = operations.plan(session, verb, wanted, body.links)
+    return quick(change_out(session, change, body.view, rails_out(session, wanted)))
 
 
 @router.post("/sessions/{id}/apply", response={200: Stepped} | PROBLEMS, operation_id="apply")

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+// Picked points, or a range of lanes, to one value, to their mean, or rounded to a step.
+import { computed, ref } from 'vue'
+import type { AnyRequest } from '../../api/client'
+import { usePreviewOf } from '../../state/preview'
+import { useReshaping } from '../../state/reshaping'
+import { useSelection } from '../../state/selection'
+import { counted } from '../../words'
+import LanesField from '../LanesField.vue'
+import NumberField from '../place/NumberField.vue'
+import RangeField from '../RangeField.vue'
+
+type Same = Extract<AnyRequest, { verb: 'same values' }>
+const selection = useSelection()
+const reshaping = useReshaping()
+const to = ref<Same['to']>('mean')
+const text = ref('')
+const step = ref(1)
+const onPoints = computed(() => selection.pointCount > 0)
+const unit = computed(() => (reshaping.units.size === 1 ? [...reshaping.units.values()][0]!.unit : ''))
+const draft = computed<Same>(() => ({
+  verb: 'same values',
+  lanes: onPoints.value ? [] : selection.lanes,
+  start: onPoints.value ? null : (selection.range?.start ?? null),
+  end: onPoints.value ? null : (selection.range?.end ?? null),
+  picked: selection.pointRows,
+  to: to.value,
+  text: text.value,
+  step: step.value,
+}))
+const enough = computed(() => (onPoints.value || selection.lanes.length > 0) && (to.value !== 'value' || !!text.value.trim()))
+usePreviewOf(
+  computed(() => (enough.value ? draft.value : null)),
+  () => (to.value === 'value' && !text.value.trim() && selection.lanes.length ? 'Type the value.' : ''),
+  draft,
+)
+</script>
+
+<template>
+  <fieldset>
+    <legend>What</legend>
+    <p v-if="onPoints">
+      <b>{{ counted(selection.pointCount, 'picked point') }}</b>
+      <button class="link soft" type="button" @click="selection.points = {}">let go of them</button>
+    </p>
+    <template v-else>
+      <LanesField data-field="lanes" label="Lanes to make the same" />
+      <RangeField data-field="start end" />
+    </template>
+  </fieldset>
+  <fieldset>
+    <legend>How</legend>
+    <div class="field" data-field="to">
+      <ElRadioGroup v-model="to" size="small" aria-label="What they become">
+        <ElRadioButton value="mean">the mean</ElRadioButton>
+        <ElRadioButton value="value">one value</ElRadioButton>
+        <ElRadioButton value="step">rounded</ElRadioButton>
+      </ElRadioGroup>
+    </div>
+    <div v-if="to === 'value'" class="field" data-field="to">
+      <span>Value</span>
+      <input v-model="text" class="words-field" aria-label="The value" placeholder="-6 dB" autocomplete="off" />
+    </div>
+    <div v-if="to === 'step'" class="field" data-field="to">
+      <span>To steps of</span>
+      <span class="pair"><NumberField label="Step" :value="step" @read="(n) => (step = n)" /> {{ unit }}</span>
+    </div>
+  </fieldset>
+</template>

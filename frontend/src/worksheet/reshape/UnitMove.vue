@@ -1,0 +1,133 @@
+<script setup lang="ts">
+// What lanes of one unit get: an amount, a factor about a pivot, and rails typed at their ends.
+import { computed } from 'vue'
+import type { ParameterOut } from '../../api/client'
+import { usePreview } from '../../state/preview'
+import { useReshaping, type Move, type RailEnd } from '../../state/reshaping'
+import { useSelection } from '../../state/selection'
+import { useSession } from '../../state/session'
+import { useWorksheet } from '../../state/worksheet'
+import Chooser from '../../Chooser.vue'
+import NumberField from '../place/NumberField.vue'
+import TypedField from '../TypedField.vue'
+
+const props = defineProps<{ unit: string; parameter: ParameterOut }>()
+const session = useSession()
+const selection = useSelection()
+const preview = usePreview()
+const worksheet = useWorksheet()
+const reshaping = useReshaping()
+const move = computed(() => reshaping.moveOf(props.unit))
+const called = computed(() => props.unit || 'plain numbers')
+
+const PIVOTS = [
+  { value: 'middle', label: 'the middle' },
+  { value: 'mean', label: 'the mean' },
+  { value: 'rest', label: 'the resting value' },
+  { value: 'value', label: 'a value' },
+] satisfies { value: Move['pivot']; label: string }[]
+
+/** The rails of the first lane of this unit, as they would be; without them there is nothing to type over. */
+const rails = computed(() => {
+  const all = preview.change?.rails ?? []
+  return all.find((r) => session.parameters.get(r.parameter)?.parameter.axis.unit === props.unit)
+})
+const typedAt = computed(() => Object.values(move.value.to).some((x) => x != null))
+function put(end: RailEnd, value: number): void {
+  reshaping.change(props.unit, { to: { ...move.value.to, [end]: value } })
+}
+</script>
+
+<template>
+  <div class="unit" role="group" :aria-label="`Lanes in ${called}`">
+    <div class="field" data-field="moves">
+      <span>By</span>
+      <span class="pair">
+        <NumberField
+          :label="`By how many ${called}`"
+          :value="move.by"
+          :unit="unit"
+          @read="(by) => reshaping.change(unit, { by })"
+        />
+        {{ unit }}
+      </span>
+    </div>
+    <div class="field" data-field="moves">
+      <span>To</span>
+      <span class="pair">
+        <NumberField
+          :label="`To what percent, in ${called}`"
+          :value="+(move.times * 100).toFixed(6)"
+          unit="%"
+          percent
+          @read="(n) => reshaping.change(unit, { times: n / 100 })"
+        />
+        % about
+        <Chooser
+          :label="`What stays, in ${called}`"
+          :model-value="move.pivot"
+          :options="PIVOTS"
+          :upwards="worksheet.folded"
+          @update:model-value="(pivot) => reshaping.change(unit, { pivot: pivot as Move['pivot'] })"
+        />
+        <TypedField
+          v-if="move.pivot === 'value'"
+          :label="`The value that stays, in ${called}`"
+          kind="value"
+          :parameter="parameter.id"
+          :text="`${+move.about.toFixed(6)}`"
+          @read="(about) => reshaping.change(unit, { about })"
+        />
+      </span>
+    </div>
+    <div v-if="rails" class="field" data-field="moves">
+      <span>{{ rails.flat ? 'Rail' : 'High rail' }}</span>
+      <span class="pair">
+        <TypedField
+          :label="rails.flat ? 'Rail at the start' : 'High rail at the start'"
+          kind="value"
+          :parameter="rails.parameter"
+          :text="rails.texts.high_start"
+          @read="(v) => put('high_start', v)"
+        />
+        to
+        <TypedField
+          :label="rails.flat ? 'Rail at the end' : 'High rail at the end'"
+          kind="value"
+          :parameter="rails.parameter"
+          :text="rails.texts.high_end"
+          @read="(v) => put('high_end', v)"
+        />
+      </span>
+    </div>
+    <div v-if="rails && !rails.flat" class="field" data-field="moves">
+      <span>Low rail</span>
+      <span class="pair">
+        <TypedField
+          label="Low rail at the start"
+          kind="value"
+          :parameter="rails.parameter"
+          :text="rails.texts.low_start"
+          @read="(v) => put('low_start', v)"
+        />
+        to
+        <TypedField
+          label="Low rail at the end"
+          kind="value"
+          :parameter="rails.parameter"
+          :text="rails.texts.low_end"
+          @read="(v) => put('low_end', v)"
+        />
+      </span>
+    </div>
+    <button v-if="typedAt" class="link soft" type="button" @click="reshaping.change(unit, { to: {} })">
+      let go of the typed {{ selection.lanes.length > 1 ? 'rails' : 'rail' }}
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.chooser {
+  width: 118px;
+}
+</style>

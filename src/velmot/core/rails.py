@@ -1,0 +1,214 @@
+"""Rails: the two straight lines a curve runs between over a span, and the curve as it runs between others.
+
+Between rails L and H that become L' and H' the curve becomes y' = L'(t) + (y − L)/(H − L)·(H'(t) − L'(t)), on its axis.
+That is y' = gain(t)·y + lift(t) with both straight over time, so one mechanism does for rails and for the ramps beside them.
+"""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import NamedTuple
+
+import numpy as np
+
+from velmot.core import editing
+from velmot.core.axes import Axis
+from velmot.core.editing import Fragment, Piece
+from velmot.core.envelope import SAME, Envelope
+from velmot.core.segments import HOLD
+from velmot.core.sums import TOLERANCE, in_lines, sum_axis
+from velmot.core.time import Floats, Ticks
+
+
+class Rails(NamedTuple):
+    """Where two straight lines stand at the start and the end of a span, in axis coordinates."""
+
+    low_start: float
+    low_end: float
+    high_start: float
+    high_end: float
+
+    @property
+    def crossed(self) -> bool:
+        """Whether the high rail lies below the low one anywhere, so that the curve stands upside down there."""
+        return self.high_start < self.low_start or self.high_end < self.low_end
+
+
+class Map(NamedTuple):
+    """What happens to a coordinate at one moment: y' = gain·y + lift."""
+
+    gain: float
+    lift: float
+
+
+UNCHANGED = Map(1.0, 0.0)
+
+
+def rails_of(curve: Envelope, start: int, end: int) -> Rails | None:
+    """The lowest and the highest coordinate that a curve reaches in ``[start, end)``, silence aside; None for silence only."""
+    part = editing.cut(curve, start, end).envelope
+    beside = part.beside_silence()
+    part = part.split_at(beside) if len(beside) else part
+    heard = part.coordinates[~part.axis.silent(part.values)]
+    if not len(heard):
+        return None
+    low, high = float(heard.min()), float(heard.max())
+    return Rails(low, low, high, high)
+
+
+def maps_between(before: Rails, after: Rails) -> tuple[Map, Map]:
+    """The maps at the start and the end that lead one pair of rails into another; a flat curve follows the low rail."""
+    low, apart = before.low_start, before.high_start - before.low_start
+    made = []
+    for new_low, new_high in ((after.low_start, after.high_start), (after.low_end, after.high_end)):
+        gain = (new_high - new_low) / apart if apart > SAME else 1.0
+        made.append(Map(gain, new_low - gain * low))
+    return made[0], made[1]
+
+
+def exact(curve: Envelope, one: tuple[int, Map], other: tuple[int, Map]) -> bool:
+    """Whether a curve can be led from one mark to the next without straight pieces in place of what it would do."""
+    (start, before), (end, after) = one, other
+    if before == after or start == end:
+        return True
+    first, last = max(int(np.searchsorted(curve.ticks, start, "right")) - 1, 0), int(np.searchsorted(curve.ticks, end))
+    moves = ~curve.still_after[first:last]
+    bent = np.isfinite(curve.bends[first:last]) & (curve.bends[first:last] != 0)
+    return not (moves & (bent | (before.gain != after.gain))).any()
+
+
+def moved(piece: Fragment, one: Map, other: Map, tolerance: float = TOLERANCE) -> Envelope:
+    """A piece under maps that go straight from `one` at its start to `other` at its end; silence stays silence.
+
+    Exact, bends included, where both are the same; straight and held segments also where only the lift differs. Else
+    in straight pieces within `tolerance` axis units.
+    """
+    curve = piece.envelope
+    if one == other:
+        return editing.map_axis(curve, one.gain, one.lift)
+    if one.gain == other.gain == 1.0:
+        return sum_axis(curve, Envelope.of([(0, one.lift), (piece.length, other.lift)]), tolerance)
+    return _twisted(piece, one, other, tolerance)
+
+
+def led(curve: Envelope, marks: list[tuple[int, Map]], low: float, high: float) -> tuple[Envelope, int]:
+    """A curve led through maps at some ticks, straight between them and untouched outside; limited to values low..high.
+
+    Also gives how many spans were limited. Two marks may share a tick: there the map jumps.
+    """
+    pieces, limited = [], 0
+    for (start, one), (end, other) in pairwise(marks):
+        if start == end or one == other == UNCHANGED:
+            continue
+        piece = editing.cut(curve, start, end)
+        made, spans = _within(moved(piece.map(_bare), one, other), curve.axis, low, high)
+        limited += spans
+        pieces.append(Piece(start, end, made, start))
+    return editing.overlaid(curve, pieces), limited
+
+
+def led_whole(curve: Envelope, same: Map, low: float, high: float) -> tuple[Envelope, int]:
+    """A whole curve under one map, limited, with no point more than that needs; and how many spans were limited."""
+    return _within(editing.map_axis(_bare(curve), same.gain, same.lift), curve.axis, low, high)
+
+
+def _bare(curve: Envelope) -> Envelope:
+    """The curve in its coordinates: a map may lead octaves further than any number can hold before they are limited."""
+    if not curve.axis.logarithmic:
+        return curve
+    return Envelope(curve.ticks, curve.coordinates, curve.bends, Axis.LINEAR)
+
+
+def _within(bare: Envelope, axis: Axis, low: float, high: float) -> tuple[Envelope, int]:
+    """A curve in its coordinates limited, and as values of its axis again."""
+    least, most = (float(axis.coordinate(v)) for v in (low, high))
+    made, spans = editing.limit(bare, least, most)
+    values = np.clip(axis.value_of(made.values), low, high)
+    values = np.where(made.values <= least, low, np.where(made.values >= most, high, values))
+    return Envelope(made.ticks, values, made.bends, axis), spans
+
+
+# ── where rails are not parallel ──────────────────────────────────────────────────────────────
+
+
+def _twisted(piece: Fragment, one: Map, other: Map, tolerance: float) -> Envelope:
+    """A piece under a gain that changes: a straight segment becomes a parabola, a held one a line."""
+    base, left = _in_lines(piece, one, other, tolerance)
+    start, end = base.ticks[:-1], base.ticks[1:]
+    lasting = end > start
+    start, end = start[lasting], end[lasting]
+    silent = base.axis.silent(base.values)
+    held, y = np.isposinf(base.bends[:-1]), base.coordinates
+    from_y, to_y = y[:-1][lasting], np.where(held, y[:-1], y[1:])[lasting]
+    silences = silent[:-1][lasting], np.where(held, silent[:-1], silent[1:])[lasting]
+    new_from = _mapped(base.axis, start / piece.length, from_y, silences[0], one, other)
+    new_to = _mapped(base.axis, end / piece.length, to_y, silences[1], one, other)
+    hollow = (
+        (other.gain - one.gain) * (end - start) / piece.length * (to_y - from_y)
+    )  # the parabola's arrow is a quarter
+    hollow = np.where(silences[0] | silences[1], 0.0, hollow)
+    rows = _corners(start, end, new_from, new_to, hollow, left)
+    still = silences[0] & silences[1]
+    return _joined(rows, (start, end, new_from, new_to), still, base.axis)
+
+
+def _in_lines(piece: Fragment, one: Map, other: Map, tolerance: float) -> tuple[Envelope, float]:
+    """The piece with silence apart and bends in straight pieces, and how much of the tolerance is left."""
+    base = piece.envelope.only_heard()
+    if len(beside := base.beside_silence()):
+        base = base.split_at(beside)
+    bent = np.isfinite(base.bends) & (base.bends != 0) & ~base.still_after
+    if not bent.any():
+        return base, tolerance
+    most = max(abs(one.gain), abs(other.gain))
+    return in_lines(base, tolerance / 2 / most), tolerance / 2
+
+
+def _mapped(axis: Axis, x: Floats, y: Floats, silent: np.ndarray, one: Map, other: Map) -> Floats:
+    gain, lift = (a + (b - a) * x for a, b in zip(one, other, strict=True))
+    return np.where(silent, axis.floor if axis.floor is not None else 0.0, gain * y + lift)
+
+
+def _corners(
+    start: Ticks, end: Ticks, low: Floats, high: Floats, hollow: Floats, tolerance: float
+) -> tuple[Ticks, Ticks, Floats]:
+    """(segment, tick, coordinate) of the inner corners of parabolas, as few as stay within the tolerance.
+
+    From `low` to `high` a parabola lies low + (high − low)x − hollow·x(1 − x). Inner corners stand beside it, on its
+    hollow side by the tolerance, so that a line between two of them may have twice its arrow: in widths of
+    √(tolerance/|hollow|) the first and the last piece are 1 + √2 long, those between √8.
+    """
+    first, between = 1 + np.sqrt(2), np.sqrt(8)
+    within = tolerance * 0.99  # corners stand on whole ticks
+    wide = np.sqrt(np.abs(hollow) / within)
+    alone = wide <= 2  # one line has an arrow of a quarter of it
+    count = np.where(alone, 1, np.maximum(np.ceil((wide - 2 * first) / between - 1e-9), 0) + 2).astype(np.int64)
+    count = np.minimum(count, np.maximum(end - start, 1))
+    owner = np.repeat(np.arange(len(start)), count - 1)
+    nth = np.arange(len(owner)) - np.repeat(np.cumsum(count - 1) - (count - 1), count - 1)
+    inner = (count[owner] - 2) * between
+    x = (first + nth * between) / (inner + 2 * first)
+    ticks = start[owner] + np.round(x * (end - start)[owner]).astype(np.int64)
+    x = (ticks - start[owner]) / (end - start)[owner]
+    aside = np.where((end - start)[owner] > 64 * count[owner], within, 0.0)
+    y = low[owner] + (high - low)[owner] * x - hollow[owner] * x * (1 - x)
+    return owner, ticks, y - np.sign(hollow[owner]) * aside
+
+
+def _joined(
+    inner: tuple[Ticks, Ticks, Floats],
+    segments: tuple[Ticks, Ticks, Floats, Floats],
+    still: np.ndarray,
+    axis: Axis,
+) -> Envelope:
+    """Lines through the segments' starts, inner corners and ends; where one starts from where the last ended, one point."""
+    start, end, low, high = segments
+    number = np.arange(len(start))
+    ends = np.append(high[:-1] != low[1:], True)
+    owner = np.concatenate((number, inner[0], number[ends]))
+    order = np.concatenate((np.zeros(len(start)), np.ones(len(inner[0])), np.full(int(ends.sum()), 2)))
+    ticks = np.concatenate((start, inner[1], end[ends]))
+    y = np.concatenate((low, inner[2], high[ends]))
+    bends = np.concatenate((np.where(still, HOLD, 0.0), np.zeros(len(inner[0]) + int(ends.sum()))))
+    place = np.lexsort((ticks, order, owner))
+    return Envelope(ticks[place], axis.value_of(y[place]), bends[place], axis)
