@@ -1,5 +1,11 @@
 // Small words for numbers.
 
+/** A number in at most five letters: “4810”, “300k”, “1.2M”. */
+export function brief(number: number): string {
+  if (number < 100_000) return String(number)
+  return number < 1_000_000 ? `${Math.floor(number / 1000)}k` : `${Math.floor(number / 100_000) / 10}M`
+}
+
 /** “1 lane”, “1,200 lanes”. */
 export function counted(number: number, noun: string): string {
   return `${number.toLocaleString('en')} ${number === 1 ? noun : `${noun}s`}`

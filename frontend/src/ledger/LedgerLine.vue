@@ -5,6 +5,7 @@ import type { LaneOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { brief } from '../words'
 import Spark from './Spark.vue'
 
 const props = defineProps<{ lane: LaneOut; owner?: boolean; wide?: boolean }>()
@@ -42,7 +43,7 @@ const said = computed(() => {
       <small v-if="wide" class="reach number soft">{{ lane.range_text }}</small>
       <Spark :picture="lane.spark" :width="92" :height="16" />
       <span class="number soft count"
-        >{{ lane.points }}<span class="out-of-sight"> points, {{ about }}</span></span
+        >{{ brief(lane.points) }}<span class="out-of-sight"> points, {{ about }}</span></span
       >
     </button>
   </div>

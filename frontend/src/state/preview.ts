@@ -7,6 +7,7 @@ import type { View } from '../bench/geometry'
 import { useAsking } from './asking'
 import { useBench } from './bench'
 import { useSession } from './session'
+import { useWaiting } from './waiting'
 
 const BESIDE = 0.75 // windows drawn on both sides of the one on view: a preview is asked for at every move of a drag
 
@@ -24,6 +25,7 @@ interface Question {
 export const usePreview = defineStore('preview', () => {
   const session = useSession()
   const bench = useBench()
+  const worked = useWaiting()
   /** What the worksheet says, and what hands on a strip say while they drag, which goes before it. */
   const written = shallowRef<AnyRequest | null>(null)
   const gesture = shallowRef<AnyRequest | null>(null)
@@ -67,11 +69,15 @@ export const usePreview = defineStore('preview', () => {
     answer: change,
     problem,
     waiting,
+    again,
   } = useAsking(
     () => question.value,
     ({ id, revision, request, links, view, columns, strips }, signal) => {
-      const body = { revision, request, links, view: { ...view, columns, strips } }
-      return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
+      const asking = (ticket: string) => {
+        const body = { revision, request, links, view: { ...view, columns, strips }, ticket }
+        return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
+      }
+      return worked.ticketed(asking, signal)
     },
     { patient: () => gesture.value !== null },
   )
@@ -90,7 +96,7 @@ export const usePreview = defineStore('preview', () => {
     else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
   }
 
-  return { written, draft, links, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, touched }
+  return { written, draft, links, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, again, touched }
 })
 
 /** Keep a sheet's request as what is previewed, for as long as the sheet is open; `hint` says what it still lacks, `draft` is it with that. */

@@ -20,11 +20,13 @@ import { positionText } from '../bench/geometry'
 import { isAbort } from './asking'
 import { useNotices } from './notices'
 import { patched } from './patching'
+import { useWaiting } from './waiting'
 
 const WATCH_EVERY = 2500
 
 export const useSession = defineStore('session', () => {
   const notices = useNotices()
+  const worked = useWaiting()
   const data = shallowRef<SessionOut | null>(null)
   /** What the last step changed; null where the session was read as a whole. */
   const last = shallowRef<Stepped | null>(null)
@@ -183,8 +185,10 @@ export const useSession = defineStore('session', () => {
   async function apply(request: AnyRequest, links: Links = 'follow'): Promise<string | null> {
     if (!data.value) return null
     const done = await step((id, revision) => {
-      const call = { params: { path: { id } }, body: { revision, request, links } }
-      return asked(api.POST('/api/sessions/{id}/apply', call))
+      return worked.ticketed((ticket) => {
+        const call = { params: { path: { id } }, body: { revision, request, links, ticket } }
+        return asked(api.POST('/api/sessions/{id}/apply', call))
+      })
     })
     return done?.title ?? null
   }

@@ -9,6 +9,7 @@ import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
+import { useWaiting } from '../state/waiting'
 import { allRead, mayBeReading } from './reading'
 
 const session = useSession()
@@ -16,6 +17,7 @@ const worksheet = useWorksheet()
 const selection = useSelection()
 const bench = useBench()
 const preview = usePreview()
+const waiting = useWaiting()
 const busy = ref(false)
 const nextFrame = () => new Promise((done) => requestAnimationFrame(done))
 const aside = ref<HTMLElement | null>(null)
@@ -146,8 +148,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         {{ LINKS[choice] }}
       </button>
     </p>
-    <template v-if="preview.problem">
+    <p v-if="waiting.part !== null" class="working" role="status">
+      <progress :value="waiting.part" max="1" aria-label="How far it has come" />
+      <span class="number">{{ Math.round(waiting.part * 100) }} %</span>
+      <button class="link remedy" @click="waiting.stop">stop</button>
+    </p>
+    <template v-if="preview.problem && waiting.part === null">
       <p class="warn">{{ sentence(preview.problem) }}</p>
+      <button v-if="preview.problem.code === 'stopped'" class="link remedy" @click="preview.again()">work it out again</button>
       <button v-if="preview.problem.remedy" class="link remedy" @click="take(preview.problem.remedy)">
         {{ preview.problem.remedy.words }}
       </button>
@@ -235,6 +243,28 @@ h2 {
 .links .on {
   font-weight: 700;
   text-decoration-style: solid;
+}
+.working {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
+.working progress {
+  flex: 1;
+  min-width: 60px;
+  height: 4px;
+  appearance: none;
+  border: 0;
+  background: var(--fresh-line);
+}
+.working progress::-webkit-progress-bar {
+  background: var(--fresh-line);
+}
+.working progress::-webkit-progress-value {
+  background: var(--fresh);
+}
+.working progress::-moz-progress-bar {
+  background: var(--fresh);
 }
 .remedy {
   display: block;

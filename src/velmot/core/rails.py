@@ -43,6 +43,9 @@ class Map(NamedTuple):
 
 UNCHANGED = Map(1.0, 0.0)
 
+_SHORTEST = 16
+"""Ticks of a piece below which there is a corner on every tick."""
+
 
 def rails_of(curve: Envelope, start: int, end: int) -> Rails | None:
     """The lowest and the highest coordinate that a curve reaches in ``[start, end)``, silence aside; None for silence only."""
@@ -160,7 +163,7 @@ def _in_lines(piece: Fragment, one: Map, other: Map, tolerance: float) -> tuple[
     bent = np.isfinite(base.bends) & (base.bends != 0) & ~base.still_after
     if not bent.any():
         return base, tolerance
-    most = max(abs(one.gain), abs(other.gain))
+    most = max(abs(one.gain), abs(other.gain), 1e-9)
     return in_lines(base, tolerance / 2 / most), tolerance / 2
 
 
@@ -179,18 +182,22 @@ def _corners(
     √(tolerance/|hollow|) the first and the last piece are 1 + √2 long, those between √8.
     """
     first, between = 1 + np.sqrt(2), np.sqrt(8)
-    within = tolerance * 0.99  # corners stand on whole ticks
+    span = end - start
+    long = span / np.maximum(np.sqrt(np.abs(hollow) / tolerance) / between, 1.0)  # of a piece, in ticks
+    coarse = long < _SHORTEST  # there a corner on every tick is exact
+    # Corners stand on whole ticks: a piece may be a tick longer, and then errs by four times that part more.
+    within = tolerance * (1 - 5 / np.maximum(long, _SHORTEST))
     wide = np.sqrt(np.abs(hollow) / within)
     alone = wide <= 2  # one line has an arrow of a quarter of it
     count = np.where(alone, 1, np.maximum(np.ceil((wide - 2 * first) / between - 1e-9), 0) + 2).astype(np.int64)
-    count = np.minimum(count, np.maximum(end - start, 1))
+    count = np.where(coarse & ~alone, span, np.minimum(count, span))
     owner = np.repeat(np.arange(len(start)), count - 1)
     nth = np.arange(len(owner)) - np.repeat(np.cumsum(count - 1) - (count - 1), count - 1)
-    inner = (count[owner] - 2) * between
-    x = (first + nth * between) / (inner + 2 * first)
-    ticks = start[owner] + np.round(x * (end - start)[owner]).astype(np.int64)
-    x = (ticks - start[owner]) / (end - start)[owner]
-    aside = np.where((end - start)[owner] > 64 * count[owner], within, 0.0)
+    x = (first + nth * between) / ((count[owner] - 2) * between + 2 * first)
+    x = np.where(coarse[owner], (nth + 1) / np.maximum(span[owner], 1), x)
+    ticks = start[owner] + np.round(x * span[owner]).astype(np.int64)
+    x = (ticks - start[owner]) / span[owner]
+    aside = np.where(coarse, 0.0, within)[owner]
     y = low[owner] + (high - low)[owner] * x - hollow[owner] * x * (1 - x)
     return owner, ticks, y - np.sign(hollow[owner]) * aside
 

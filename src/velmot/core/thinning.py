@@ -16,6 +16,7 @@ import numpy as np
 from velmot.core.axes import Axis
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import SAME, Envelope
+from velmot.core.progress import come, part
 from velmot.core.segments import HOLD, STRAIGHT, bend
 from velmot.core.time import Flags, Floats, Ticks, among
 from velmot.core.tube import Line, Station, fewest_lines
@@ -29,6 +30,12 @@ _HAIR = 1e-9
 """By what part the tube is narrower than the bound, for rounding."""
 
 _TRIES = 8
+
+_BEFORE = 0.2
+"""Which part of the work it is to take what says nothing, before lines are sought."""
+
+_OFTEN = 20_000
+"""After how many points it is said how far a curve has come."""
 
 
 class _Run(NamedTuple):
@@ -49,14 +56,16 @@ def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None,
 
     New points need not be old ones; none passes `reach`, the coordinates of what the parameter can be.
     """
-    curve = without_loss(curve)
+    with part(0.0, _BEFORE):
+        curve = without_loss(curve)
     if len(curve) < 3 or tolerance <= 0:
         return curve
     edges = np.flatnonzero(_stays(curve, tolerance, keep))
     parts: list[tuple[Ticks, Floats, Floats]] = []
     for a, b in pairwise(edges.tolist()):
         run = _Run(curve.ticks[a : b + 1], curve.coordinates[a : b + 1], curve.bends[a : b + 1])
-        made = _thinned_run(run, tolerance, reach) if b - a > 1 and _glides(run) else None
+        with part(*(_BEFORE + (1 - _BEFORE) * i / len(curve) for i in (a, b))):
+            made = _thinned_run(run, tolerance, reach) if b - a > 1 and _glides(run) else None
         if made is None:
             parts.append((curve.ticks[a:b], curve.values[a:b], curve.bends[a:b]))
         else:
@@ -219,10 +228,14 @@ def without_loss(curve: Envelope, tolerance: float = SAME) -> Envelope:
     ticks, y, bends = curve.ticks.tolist(), curve.coordinates.tolist(), curve.bends.tolist()
     keep = np.ones(len(curve), dtype=bool)
     shapes = list(bends)
+    told = 0
     last = start = -1
     low, high = -math.inf, math.inf  # slopes of straight lines from `start` that pass all that was dropped
     dropped: list[int] = []
     for i in able.tolist():
+        if i - told > _OFTEN:
+            told = i
+            come(i / len(ticks))
         if i != last + 1 or not dropped:
             start, dropped = i - 1, []
             low, high = -math.inf, math.inf

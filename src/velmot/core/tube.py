@@ -9,6 +9,8 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from velmot.core.progress import come
+
 INFINITE = float("inf")
 
 
@@ -46,6 +48,7 @@ def fewest_lines(stations: list[Station]) -> list[Line]:
         if found.stopped is None:
             return lines
         head, at = found.head, found.stopped
+        come(at / len(stations))
 
 
 class _Found(NamedTuple):

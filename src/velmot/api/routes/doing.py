@@ -19,6 +19,7 @@ from velmot.presentation.log import LogOut, log_out
 from velmot.presentation.rails import rails_out
 from velmot.presentation.sentences import SentenceOut, sentence_out
 from velmot.presentation.sessions import Stepped, stepped_out
+from velmot.presentation.waiting import WaitingOut, stop, ticketed, waiting_out
 from velmot.storage import history, sessions
 
 router = Router()
@@ -37,8 +38,9 @@ def sentence(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     session = history.standing_at(id, body.revision).session
     verb, wanted = to_core(body.request)
-    change = operations.plan(session, verb, wanted, body.links)
-    return quick(change_out(session, change, body.view, rails_out(session, wanted)))
+    with ticketed(body.ticket):
+        change = operations.plan(session, verb, wanted, body.links)
+        return quick(change_out(session, change, body.view, rails_out(session, wanted)))
 
 
 @router.post("/sessions/{id}/apply", response={200: Stepped} | PROBLEMS, operation_id="apply")
@@ -46,11 +48,24 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     """Save what a preview of the same request shows; answers with what that changed."""
     now = history.standing_at(id, body.revision)
     verb, wanted = to_core(body.request)
-    change = operations.plan(now.session, verb, wanted, body.links)
+    with ticketed(body.ticket):
+        change = operations.plan(now.session, verb, wanted, body.links)
     if change.empty:
         said = change.cautions[0].message if change.cautions else "this would change nothing"
         raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
     return quick(stepped_out(history.apply(id, body.revision, change, to_row(verb, wanted), now), change.title))
+
+
+@router.get("/waiting/{ticket}", response={200: WaitingOut} | PROBLEMS, operation_id="waiting")
+def waiting(request: HttpRequest, ticket: str) -> Any:
+    """How far a preview or an apply has come that was asked for with this ticket."""
+    return waiting_out(ticket)
+
+
+@router.post("/waiting/{ticket}/stop", response={200: WaitingOut} | PROBLEMS, operation_id="stop")
+def stop_waiting(request: HttpRequest, ticket: str) -> Any:
+    """Stop it: it is refused with the code `stopped`, and nothing is saved."""
+    return stop(ticket)
 
 
 @router.post("/sessions/{id}/undo", response={200: Stepped} | PROBLEMS, operation_id="undo")

@@ -14,13 +14,15 @@ from velmot.presentation.requests import AnyRequest
 class Ask(Schema):
     """A request made on a revision; with a view, the answer holds the curves to draw.
 
-    `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free.
+    `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free. With a
+    `ticket`, any word of one's own, how far it has come can be asked for and it can be stopped.
     """
 
     revision: Annotated[int, Field(ge=0)]
     request: AnyRequest
     links: Literal["follow", "here", "free"] = "follow"
     view: View | None = None
+    ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 
 class OnRevision(Schema):

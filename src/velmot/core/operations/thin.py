@@ -21,6 +21,7 @@ from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.raise_span import distance_unit
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
+from velmot.core.progress import come, part
 from velmot.core.session import Lane, Session
 from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import Tick, Ticks
@@ -63,8 +64,13 @@ def plan(session: Session, request: Thin) -> Change:
             said = f"a bound of {bound.amount:g} lets nothing be thinned"
             raise RequestError("within", said, place="within", accepted="a number above 0, or without loss")
     work = WorkingCopy(session)
-    for lane in (session.lane(id) for id in dict.fromkeys(request.lanes)):
-        _thin(work, lane, request)
+    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
+    whole, done = sum(len(lane.envelope) for lane in lanes), 0
+    for lane in lanes:
+        with part(done / whole, (done + len(lane.envelope)) / whole):
+            come(0.0)
+            _thin(work, lane, request)
+        done += len(lane.envelope)
     return work.change()
 
 

@@ -1,0 +1,68 @@
+"""Long work: how far it has come by its ticket, and stopped it leaves nothing behind."""
+
+import threading
+
+import numpy as np
+import pytest
+
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.operations import plan
+from velmot.core.operations.thin import Thin
+from velmot.core.parameters import level
+from velmot.core.progress import come, part, watched
+from velmot.core.session import Lane, Session, Track
+from velmot.presentation.waiting import stop, ticketed, waiting_out
+
+
+def ridden(moving=True, points=90_000, lanes=3) -> Session:
+    """A session of hand-ridden levels, or of levels that stay still."""
+    steps = np.random.default_rng(1).normal(0, 0.05, points).cumsum() % 6 * moving - 20.0
+    curve = Envelope(np.arange(points) * 1000, steps, np.zeros(points), Axis.LEVEL)
+    tracks = tuple(Track(f"t{n}", f"T{n}", parameters=(level(f"l{n}"),)) for n in range(lanes))
+    return Session("s", points * 1000, tracks, tuple(Lane(f"L{n}", f"l{n}", "track", curve) for n in range(lanes)))
+
+
+def test_parts_of_parts_are_told_as_parts_of_the_whole():
+    told = []
+    with watched(lambda so_far: told.append(so_far) or True):
+        with part(0.5, 1.0), part(0.0, 0.5):
+            come(0.0)
+            come(0.5)
+        come(1.0)
+    come(0.3)
+    assert told == [0.5, 0.625, 1.0]
+
+
+@pytest.mark.parametrize("way", ["within", "without loss"])
+def test_thinning_tells_how_far_it_is_for_every_lane(way):
+    told = []
+    with watched(lambda so_far: told.append(so_far) or True):
+        plan(ridden(way == "within"), "thin", Thin(("L0", "L1", "L2"), way=way))
+    assert told[0] == 0 and max(told) <= 1 and len(told) > 8
+    assert all(any(third < x < third + 1 / 3 for x in told) for third in (0, 1 / 3, 2 / 3))
+
+
+def test_stopped_from_another_thread_it_is_refused_and_forgotten():
+    on, caught = ridden(), []
+    before = on.lane("L0").envelope
+
+    def work():
+        with ticketed("ticket-1"):
+            for _ in range(1000):  # until it is stopped
+                try:
+                    plan(on, "thin", Thin(("L0", "L1", "L2")))
+                except RequestError as refused:
+                    caught.append(refused.code)
+                    return
+
+    thread = threading.Thread(target=work)
+    assert waiting_out("ticket-1").part is None
+    thread.start()
+    while not waiting_out("ticket-1").part:
+        pass
+    assert 0 < stop("ticket-1").part <= 1
+    thread.join(20)
+    assert caught == ["stopped"] and waiting_out("ticket-1").part is None and on.lane("L0").envelope is before
+    assert stop("ticket-1").part is None
