@@ -177,6 +177,29 @@ def bench_links(client: Client) -> None:
     row("list a book of 2,000 phrases", timed(lambda: client.get("/api/book"), 5))
 
 
+def straight(session: Session) -> Session:
+    """The same without bends, as lanes that were ridden are."""
+    flat = (x.envelope.with_points(x.envelope.ticks, x.envelope.values, x.envelope.bends * 0) for x in session.lanes)
+    return replace(session, lanes=tuple(replace(x, envelope=e) for x, e in zip(session.lanes, flat, strict=True)))
+
+
+def bench_reshaping(client: Client) -> None:
+    """24 lanes of 2,000 points between tilted rails, all on view; and 100,000 points moved up."""
+    for what, session, moves in (
+        ("a tilted rail on 24 lanes of 2,000 points", straight(panning(24, 2000)), {"shift": {"high_end": -6}}),
+        ("24 lanes of 2,000 points moved up", straight(panning(24, 2000)), {"by": 2}),
+        ("100,000 points moved up", panning(1, 100_000), {"by": 2}),
+    ):
+        id = sessions.create(session)
+        ids, strips = [x.id for x in session.lanes], [x.parameter for x in session.lanes]
+        wanted = {"verb": "reshape", "lanes": ids, "start": 64, "end": 192, "moves": [{"unit": "dB"} | moves]}
+        view = {"start": -13, "end": 269, "columns": 530, "strips": strips, "pencil": False}  # as a drag asks
+        body = {"revision": 0, "request": wanted, "view": view}
+        ask = lambda b=body, i=id: client.post(f"/api/sessions/{i}/preview", b, content_type="application/json")  # noqa: E731
+        assert ask().status_code == 200, ask().content
+        row(f"preview {what}", timed(ask))
+
+
 def bench_thinning() -> None:
     """The core alone: a recorded lane of 100,000 points, and a session of 1,000,000 cleaned without loss."""
     chance = np.random.default_rng(3)
@@ -434,9 +457,9 @@ def measure_sentence(browser, url: str, demo: int) -> None:
         page.keyboard.press("q")
     page.wait_for_selector(".sentence .verb")
     page.keyboard.press("r")
-    page.locator(".sentence").get_by_role("button", name="2.00 dB", exact=True).click()
+    page.locator(".sentence").get_by_role("button", name="pull a rail, or type an amount").click()
     page.wait_for_timeout(500)
-    row("a key in the sentence, drawn", page.evaluate(TYPE, ["#raise-amount", "-3.25125"]))
+    row("a key in the sentence, drawn", page.evaluate(TYPE, ["[aria-label='By how many dB']", "-3.25125"]))
     page.close()
 
 
@@ -522,6 +545,7 @@ def main() -> None:
     bench_carrying_much(client)
     bench_embedding(client)
     bench_links(client)
+    bench_reshaping(client)
     bench_thinning()
     demo, big = bench_opening(client)
     bench_kept(client)

@@ -3687,6 +3687,12 @@ export interface components {
              * @default []
              */
             strips: string[];
+            /**
+             * Pencil
+             * @description Whether lanes that are there are sent as they are now too; a window may have them.
+             * @default true
+             */
+            pencil: boolean;
         };
         /**
          * Stepped

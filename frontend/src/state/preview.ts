@@ -9,7 +9,8 @@ import { useBench } from './bench'
 import { useSession } from './session'
 import { useWaiting } from './waiting'
 
-const BESIDE = 0.75 // windows drawn on both sides of the one on view: a preview is asked for at every move of a drag
+const BESIDE = 0.75 // windows drawn on both sides of the one on view
+const BESIDE_A_DRAG = 0.05 // a preview is asked for at every move of a drag
 
 interface Question {
   id: number
@@ -60,9 +61,10 @@ export const usePreview = defineStore('preview', () => {
     if (!now || !wanted) return null
     const same =
       before?.id === now.id && before.revision === now.revision && before.request === wanted && before.links === links.value
-    if (before && same && serves(before.view, before.detail, bench.view, bench.plotWidth, BESIDE / 3)) return before
-    const [view, detail] = [widened(bench.view, BESIDE), detailOf(bench.view, bench.plotWidth)]
-    const columns = columnsFor(bench.plotWidth, BESIDE)
+    const beside = gesture.value ? BESIDE_A_DRAG : BESIDE
+    if (before && same && serves(before.view, before.detail, bench.view, bench.plotWidth, beside / 3)) return before
+    const [view, detail] = [widened(bench.view, beside), detailOf(bench.view, bench.plotWidth)]
+    const columns = columnsFor(bench.plotWidth, beside)
     return { id: now.id, revision: now.revision, request: wanted, links: links.value, view, detail, columns, strips: bench.pins }
   })
   const {
@@ -73,8 +75,9 @@ export const usePreview = defineStore('preview', () => {
   } = useAsking(
     () => question.value,
     ({ id, revision, request, links, view, columns, strips }, signal) => {
+      const pencil = gesture.value === null // a strip has what its lanes do now
       const asking = (ticket: string) => {
-        const body = { revision, request, links, view: { ...view, columns, strips }, ticket }
+        const body = { revision, request, links, view: { ...view, columns, strips, pencil }, ticket }
         return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
       }
       return worked.ticketed(asking, signal)

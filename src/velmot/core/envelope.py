@@ -6,11 +6,11 @@ All arithmetic is on the parameter's axis (decibels, octaves, or the value itsel
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from math import isfinite
-from typing import Any, Literal, Self
+from typing import Any, Literal, Self, TypeVar
 
 import numpy as np
 
@@ -22,7 +22,11 @@ from velmot.core.time import Flags, Floats, Ticks, beats_of
 SAME = 1e-9
 """Differences up to this many axis units are none."""
 
+_FEW = 8
+"""Ticks up to which a curve that reaches them is remembered."""
+
 Side = Literal["left", "right"]
+Made = TypeVar("Made")
 
 
 @dataclass(frozen=True, eq=False)
@@ -218,8 +222,21 @@ class Envelope:
         leaves, comes = moving & silent[:-1], moving & silent[1:]
         return np.unique(np.concatenate((self.ticks[:-1][leaves] + 1, self.ticks[1:][comes] - 1)))
 
+    def remembered(self, name: str, key: Hashable, made: Callable[[], Made]) -> Made:
+        """What was made of it last under a name, if it was made with the same key: a drag asks for the same again and again."""
+        known = self.__dict__.get(name)
+        if known is None or known[0] != key:
+            known = self.__dict__[name] = (key, made())
+        found: Made = known[1]
+        return found
+
     def reaching(self, ticks: Ticks) -> Envelope:
         """The same curve with a point at every one of `ticks`, also before its first point and after its last."""
+        if len(ticks) > _FEW:
+            return self._reaching(ticks)
+        return self.remembered("_reached", tuple(ticks.tolist()), lambda: self._reaching(ticks))
+
+    def _reaching(self, ticks: Ticks) -> Envelope:
         low, high = int(ticks.min()), int(ticks.max())
         parts = [self.arrays()]
         if low < self.ticks[0]:

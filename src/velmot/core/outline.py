@@ -62,8 +62,8 @@ def remembered_outline(envelope: Envelope, start: int, end: int, columns: int) -
 
 def last_outline(envelope: Envelope, start: int, end: int, columns: int) -> tuple[Floats, Floats]:
     """The outline of ``[start, end)``, remembered until another is asked for: a drag asks for the same view each time."""
-    key = (start, end, columns)
-    known = envelope.__dict__.get("_last_outline")
-    if known is None or known[0] != key:
-        known = envelope.__dict__["_last_outline"] = (key, outline(envelope, columns_between(start, end, columns)))
-    return known[1]
+
+    def made() -> tuple[Floats, Floats]:
+        return outline(envelope, columns_between(start, end, columns))
+
+    return envelope.remembered("_last_outline", (start, end, columns), made)

@@ -6,6 +6,7 @@ That is y' = gain(t)·y + lift(t) with both straight over time, so one mechanism
 
 from __future__ import annotations
 
+from functools import partial
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -49,6 +50,14 @@ _SHORTEST = 16
 
 def rails_of(curve: Envelope, start: int, end: int) -> Rails | None:
     """The lowest and the highest coordinate that a curve reaches in ``[start, end)``, silence aside; None for silence only."""
+    return curve.remembered("_rails", (start, end), lambda: _rails_of(curve, start, end))
+
+
+def _rails_of(curve: Envelope, start: int, end: int) -> Rails | None:
+    lowest, highest = curve.extremes(start, end)
+    if not curve.axis.silent(lowest):
+        low, high = (float(curve.axis.coordinate(v)) for v in (lowest, highest))
+        return Rails(low, low, high, high)
     part = editing.cut(curve, start, end).envelope
     beside = part.beside_silence()
     part = part.split_at(beside) if len(beside) else part
@@ -99,12 +108,13 @@ def led(curve: Envelope, marks: list[tuple[int, Map]], low: float, high: float) 
 
     Also gives how many spans were limited. Two marks may share a tick: there the map jumps.
     """
-    pieces, limited = [], 0
+    pieces: list[Piece] = []
+    limited = 0
     for (start, one), (end, other) in pairwise(marks):
         if start == end or one == other == UNCHANGED:
             continue
-        piece = editing.cut(curve, start, end)
-        made, spans = _within(moved(piece.map(_bare), one, other), curve.axis, low, high)
+        name, piece = f"_piece_{len(pieces)}", partial(_bare_piece, curve, start, end)
+        made, spans = _within(moved(curve.remembered(name, (start, end), piece), one, other), curve.axis, low, high)
         limited += spans
         pieces.append(Piece(start, end, made, start))
     return editing.overlaid(curve, pieces), limited
@@ -113,6 +123,10 @@ def led(curve: Envelope, marks: list[tuple[int, Map]], low: float, high: float) 
 def led_whole(curve: Envelope, same: Map, low: float, high: float) -> tuple[Envelope, int]:
     """A whole curve under one map, limited, with no point more than that needs; and how many spans were limited."""
     return _within(editing.map_axis(_bare(curve), same.gain, same.lift), curve.axis, low, high)
+
+
+def _bare_piece(curve: Envelope, start: int, end: int) -> Fragment:
+    return editing.cut(curve, start, end).map(_bare)
 
 
 def _bare(curve: Envelope) -> Envelope:

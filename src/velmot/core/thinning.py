@@ -29,6 +29,10 @@ _FLAT = 0.25
 _HAIR = 1e-9
 """By what part the tube is narrower than the bound, for rounding."""
 
+_ENDS_AT_START = (0, 0, 0, 0, -1, 1)
+_ENDS_AT_END = (0, 0, -1, 1, 0, 0)
+"""A station's low and high, those before it and those after it, at the ends of a run: pinned, but for the wall inside."""
+
 _TRIES = 8
 
 _BEFORE = 0.2
@@ -180,38 +184,21 @@ def _meet(one: Line, other: Line) -> float:
 def _stations(line: tuple[Ticks, Floats], within: float, reach: Reach) -> list[Station]:
     """What lines must pass between; two points at a tick are one place, where both sides count."""
     ticks, y = line
-    x = (ticks - ticks[0]).astype(np.float64).tolist()
-    values = y.tolist()
-    out: list[Station] = []
-    last = len(x) - 1
-    i = 0
-    while i <= last:
-        j = i
-        while j < last and x[j + 1] == x[i]:
-            j += 1
-        before, after = values[i], values[j]
-        if i == 0:
-            out.append(Station(x[i], after, after, after, after, after - within, after + within))
-        elif j == last:
-            out.append(Station(x[i], before, before, before - within, before + within, before, before))
-        else:
-            low, high = max(before, after) - within, min(before, after) + within
-            low, high = max(low, reach[0]), min(high, reach[1])
-            if low > high:  # a jump of just twice the bound is met in its middle only
-                low = high = (before + after) / 2
-            out.append(
-                Station(
-                    x[i],
-                    low,
-                    high,
-                    max(before - within, reach[0]),
-                    min(before + within, reach[1]),
-                    max(after - within, reach[0]),
-                    min(after + within, reach[1]),
-                )
-            )
-        i = j + 1
-    return out
+    lasts = np.append(ticks[1:] != ticks[:-1], True)
+    firsts = np.append(True, lasts[:-1])
+    x = (ticks[firsts] - ticks[0]).astype(np.float64)
+    before, after = y[firsts], y[lasts]
+    low, high = np.maximum(before, after) - within, np.minimum(before, after) + within
+    low, high = np.maximum(low, reach[0]), np.minimum(high, reach[1])
+    far = low > high  # a jump of just twice the bound is met in its middle only
+    low, high = (np.where(far, (before + after) / 2, side) for side in (low, high))
+    walls = [np.maximum(before - within, reach[0]), np.minimum(before + within, reach[1])]
+    walls += [np.maximum(after - within, reach[0]), np.minimum(after + within, reach[1])]
+    columns = [x, low, high, *walls]
+    for column, start, end in zip(columns[1:], _ENDS_AT_START, _ENDS_AT_END, strict=True):
+        column[0] = after[0] + start * within
+        column[-1] = before[-1] + end * within
+    return [*map(Station._make, zip(*(column.tolist() for column in columns), strict=True))]
 
 
 # ── without loss ──────────────────────────────────────────────────────────────────────────────

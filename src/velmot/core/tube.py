@@ -101,23 +101,24 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
                 i, slope = i + 1, other
             if slope > -INFINITE:
                 first_high, least = i, (x, low, slope)
+        # Onto the hulls; written out twice, as a call for each of a hundred thousand stations takes half the time.
         if low > -INFINITE:
-            _onto_hull(lows, first_low, x, low, 1.0)
-            first_low = min(first_low, len(lows) - 1)
+            while len(lows) > first_low + 1:
+                ax, ay = lows[-2]
+                bx, by = lows[-1]
+                if (by - ay) * (x - ax) > (low - ay) * (bx - ax):
+                    break
+                lows.pop()
+            lows.append((x, low))
         if high < INFINITE:
-            _onto_hull(highs, first_high, x, high, -1.0)
-            first_high = min(first_high, len(highs) - 1)
+            while len(highs) > first_high + 1:
+                ax, ay = highs[-2]
+                bx, by = highs[-1]
+                if (by - ay) * (x - ax) < (high - ay) * (bx - ax):
+                    break
+                highs.pop()
+            highs.append((x, high))
     return _Found(_middle(most, least, lows, highs), None, [])
-
-
-def _onto_hull(hull: list[tuple[float, float]], first: int, x: float, y: float, side: float) -> None:
-    """Add a point to an upper hull (side 1) or a lower one (−1)."""
-    while len(hull) > first + 1:
-        (ax, ay), (bx, by) = hull[-2], hull[-1]
-        if side * ((by - ay) * (x - ax) - (y - ay) * (bx - ax)) > 0:
-            break
-        hull.pop()
-    hull.append((x, y))
 
 
 def _middle(

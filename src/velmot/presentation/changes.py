@@ -187,6 +187,7 @@ def _touched_out(
     known = drawn or view is None or named
     shown = [curve for curve, none in ((t.before, made), (t.after, gone)) if not none] if known else []
     compared = named and not made and not gone
+    pencil = view is None or view.pencil or t.home == HEARD or not t.points_before
     return TouchedOut(
         lane=t.lane,
         parameter=t.parameter,
@@ -203,6 +204,6 @@ def _touched_out(
         spans_limited=t.spans_limited,
         low=min(float(e.values.min()) for e in shown) if known else None,
         high=max(float(e.values.max()) for e in shown) if known else None,
-        before=curve_of(t.lane, t.before, view) if view and drawn and not made else None,
+        before=curve_of(t.lane, t.before, view) if view and drawn and not made and pencil else None,
         after=curve_of(t.lane, t.after, view) if view and drawn and not gone else None,
     )

@@ -26,6 +26,10 @@ class View(BaseModel):
     end: Beats
     columns: Annotated[int, Field(ge=1, le=8192)]
     strips: Annotated[list[str], Field(max_length=MOST_PARAMETERS)] = []
+    pencil: Annotated[
+        bool,
+        Field(description="Whether lanes that are there are sent as they are now too; a window may have them."),
+    ] = True
 
     @property
     def ticks(self) -> tuple[int, int]:

@@ -198,10 +198,11 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     const isNew = !lanes.value.some((lane) => lane.id === t.lane)
     const inRegion = t.home !== 'track' && t.home !== 'heard'
     const span = pixelsOf(box, [t])
-    if (isNew && t.home === 'track' && t.before)
-      drawCurve(c, box, scale.value, t.before, { ...pen, dash: [1, 5], points: 'none' }, pixelsBeside(box, span))
-    if (t.before && !(isNew && inRegion))
-      drawCurve(c, box, scale.value, t.before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
+    const before = t.before ?? drawn.curves.get(t.lane)
+    if (isNew && t.home === 'track' && before)
+      drawCurve(c, box, scale.value, before, { ...pen, dash: [1, 5], points: 'none' }, pixelsBeside(box, span))
+    if (before && !(isNew && inRegion))
+      drawCurve(c, box, scale.value, before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
     if (!t.after) return
     const fresh: Pen = { color: inks.fresh, width: 2, dash: [], points: 'diamonds' }
     const covered = t.home === 'track' ? common(span, pixelsOf(box, coversToCome())) : []

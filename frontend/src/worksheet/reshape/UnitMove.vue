@@ -47,6 +47,7 @@ function put(end: RailEnd, value: number): void {
           :label="`By how many ${called}`"
           :value="move.by"
           :unit="unit"
+          live
           @read="(by) => reshaping.change(unit, { by })"
         />
         {{ unit }}
@@ -60,6 +61,7 @@ function put(end: RailEnd, value: number): void {
           :value="+(move.times * 100).toFixed(6)"
           unit="%"
           percent
+          live
           @read="(n) => reshaping.change(unit, { times: n / 100 })"
         />
         % about
