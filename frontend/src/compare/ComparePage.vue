@@ -69,7 +69,7 @@ const { answer, problem } = useAsking(
   () => {
     const data = session.data
     if (!data || (what.value !== 'revisions' && (!one.value || !other.value))) return null
-    const view = { start: 0, end: data.length, columns: 1400, strips: [] }
+    const view = { start: 0, end: data.length, columns: 1400, strips: [], pencil: true }
     return {
       id: data.id,
       revision: data.revision,
