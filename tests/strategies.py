@@ -20,7 +20,7 @@ from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
 from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
+from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
 from velmot.core.shapes import Kind, Shape
 from velmot.core.time import TICKS_PER_BEAT, Tick
 
@@ -113,10 +113,37 @@ def sessions(draw: st.DrawFn) -> Session:
     return Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence).checked()
 
 
+def grouped(session: Session, random: Random) -> Session:
+    """The session with one group in it, or two that are nested; their faders move, rest, or have a region of their own."""
+    inner = random.sample([t.id for t in session.tracks], random.randint(1, 3))
+    outer = ["band", *(t.id for t in session.tracks if t.id not in inner)]
+    lanes, tracks = [*session.lanes], [*session.tracks]
+    for id, members in (("band", inner), ("all", outer))[: random.randint(1, 2)]:
+        fader = level(f"{id}.level", value=random.choice((0.0, -6.0, 3.0)))
+        regions = (Region(f"{id}.r", "part", LENGTH // 4, LENGTH // 4),) if random.random() < 0.3 else ()
+        tracks.append(Track(id, id, TrackKind.GROUP, parameters=(fader,), regions=regions, members=tuple(members)))
+        for home in ("track", *(r.id for r in regions)):
+            if random.random() < 0.6:
+                lanes.append(Lane(f"{id}.{home}", fader.id, home, _fader_curve(random)))
+    return replace(session, tracks=tuple(tracks), lanes=tuple(lanes)).checked()
+
+
+def _fader_curve(random: Random) -> Envelope:
+    """What a group's fader does: mostly gentle, so that members can take it over."""
+    at = sorted(random.sample(range(LENGTH), random.randint(1, 5)))
+    silent = random.random() < 0.1
+    rows = [
+        (t, -96.0 if silent and n == 1 else random.uniform(-9, 1), random.choice((0.0, 0.0, 3.0, HOLD)))
+        for n, t in enumerate(at)
+    ]
+    return Envelope.of(rows, Axis.LEVEL)
+
+
 @st.composite
 def linked_sessions(draw: st.DrawFn) -> Session:
     """Random sessions in which a phrase and a shape have some places, all forms of reading among them."""
     session, random = draw(sessions()), Random(draw(st.integers(0, 2**32)))
+    session = grouped(session, random) if random.random() < 0.5 else session
     for _ in range(random.choice((0, 0, 1, 2))):
         lanes = [x for x in session.lanes if session.span(x)[1] - session.span(x)[0] > 8]
         if not lanes:
@@ -250,7 +277,13 @@ def _words(name: str, session: Session) -> list[str]:
     regions = [r.id for t in session.tracks for r in t.regions]
     tracks = [t.id for t in session.tracks]
     parameters = [p.id for t in session.tracks for p in t.parameters]
+    groups = [t.id for t in session.tracks if t.members]
+    members = [m for t in session.tracks for m in t.members]
     known = {
+        "group": groups or tracks,
+        "member": members or tracks,
+        "let_go": members or tracks,
+        "take_in": tracks,
         "lane": [x.id for x in session.lanes],
         "region": regions,
         "home": ["track"] * 2 * max(len(regions), 1) + regions,

@@ -62,6 +62,9 @@ REPEAT = REGION | {"how": "repeat"}
 TO_CHOIR = REGION | {"targets": ("choir",), "at": b(100)}
 PLACE = {"track": "bell", "name": "cue", "at": b(8), "length": b(8), "clips": (clip(),)}
 
+FOLD = {"groups": ("swell",), "accept": True} | SPAN
+GATHER = {"group": "swell", "member": "bell", "accept": True} | SPAN
+JOIN = {"group": "swell", "take_in": ("keeper",), "heard": "changes"}
 RESHAPE = {"lanes": ("L1",), "moves": (Move("dB", by=-2.0),)} | SPAN
 TWICE = Move("dB", times=2.0)
 MOVES = {"times": 0.5, "pivot": "mean", "by": 1.0, "shift": Ends(low_end=1.0), "to": Ends(high_end=-9.0)}
@@ -186,6 +189,22 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("retime", "following"): (RETIME, {"following": "moves along"}),
     ("retime", "by"): (RETIME | {"way": "shift", "by": b(2)}, {"by": b(1)}),
     ("retime", "milliseconds"): (RETIME | {"way": "shift", "by": b(2)}, {"milliseconds": 300.0}),
+    ("fold", "groups"): (FOLD, {"groups": ("bell",)}),
+    ("fold", "start"): (FOLD, {"start": b(36)}),
+    ("fold", "end"): (FOLD, {"end": b(44)}),
+    ("fold", "members"): (FOLD | {"start": None, "end": None}, {"members": ("bell",)}),
+    ("fold", "accept"): (FOLD | {"accept": False}, {"accept": True}),
+    ("gather", "group"): (GATHER, {"group": "bell"}),
+    ("gather", "start"): (GATHER, {"start": b(36)}),
+    ("gather", "end"): (GATHER, {"end": b(44)}),
+    ("gather", "what"): (GATHER, {"what": "member"}),
+    ("gather", "member"): (GATHER | {"what": "member"}, {"member": "foghorn"}),
+    ("gather", "members"): (GATHER, {"members": ("bell",)}),
+    ("gather", "accept"): (GATHER | {"accept": False}, {"accept": True}),
+    ("change group", "group"): (JOIN, {"group": "bell"}),
+    ("change group", "take_in"): (JOIN, {"take_in": ("rain",)}),
+    ("change group", "let_go"): (JOIN, {"let_go": ("bell",)}),
+    ("change group", "heard"): (JOIN, {"heard": "stays"}),
     ("clear", "scope"): (LANES | SPAN | {"scope": "range"}, {"scope": "lanes"}),
     ("clear", "lanes"): (LANES | SPAN | {"scope": "range"}, {"lanes": ("L2",)}),
     ("clear", "tracks"): ({"scope": "tracks", "tracks": ("bell",)}, {"tracks": ("gulls",)}),

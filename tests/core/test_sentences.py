@@ -44,6 +44,9 @@ SAID = {
     "reshape": "Reshape Bell buoy Level from 9.1.00 to 13.1.00: by −2.00 dB.",
     "same values": "Same values: Bell buoy Level from 9.1.00 to 13.1.00 to the mean.",
     "retime": "Stretch Bell buoy Level from 9.1.00 to 13.1.00 to 0.5 times its length; what follows stays.",
+    "fold": "Fold Swell from 9.1.00 to 13.1.00 into all members.",
+    "gather": "Gather what is common to all members up into Swell from 9.1.00 to 13.1.00.",
+    "change group": "Take Keeper into Swell; what is heard changes.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

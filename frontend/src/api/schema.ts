@@ -1061,6 +1061,41 @@ export interface components {
             verb: "carry";
         };
         /**
+         * ChangeGroupRequest
+         * @description Take tracks into a group or out of it; all of them out dissolves it.
+         */
+        ChangeGroupRequest: {
+            /**
+             * Group
+             * @description The group, by the id of its track.
+             */
+            group: string;
+            /**
+             * Take In
+             * @description Tracks that become members, by id; groups may be nested.
+             * @default []
+             */
+            take_in: string[];
+            /**
+             * Let Go
+             * @description Members that leave.
+             * @default []
+             */
+            let_go: string[];
+            /**
+             * Heard
+             * @description Whether what is heard of them stays (their own levels take over what the group adds) or changes.
+             * @default stays
+             * @enum {string}
+             */
+            heard: "stays" | "changes";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "change group";
+        };
+        /**
          * ChangePhraseRequest
          * @description Change a phrase in its own time; what is not said stays.
          */
@@ -1450,6 +1485,95 @@ export interface components {
              * @enum {string}
              */
             verb: "fill gap";
+        };
+        /**
+         * FoldRequest
+         * @description Write what groups add into their members: all of them, or some, who then leave the group.
+         */
+        FoldRequest: {
+            /**
+             * Groups
+             * @description The groups, by the ids of their tracks.
+             */
+            groups: string[];
+            /**
+             * Start
+             * @description Where the range starts; with no range everywhere, resting values too.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * Members
+             * @description Some members, who leave the group; nothing means all of them, who stay.
+             * @default []
+             */
+            members: string[];
+            /**
+             * Accept
+             * @description Go on where something is heard differently; how much is said.
+             * @default false
+             */
+            accept: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "fold";
+        };
+        /**
+         * GatherRequest
+         * @description Move what one member does, or what all do together, up into the group's fader.
+         */
+        GatherRequest: {
+            /**
+             * Group
+             * @description The group, by the id of its track.
+             */
+            group: string;
+            /**
+             * Start
+             * @description Where the range starts; with no range everywhere.
+             */
+            start?: number | null;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end?: number | null;
+            /**
+             * What
+             * @description What is common to the members (the mean of their moves about each one's own mean), or what one of them does.
+             * @default common
+             * @enum {string}
+             */
+            what: "common" | "member";
+            /**
+             * Member
+             * @description That member, with `member`.
+             * @default
+             */
+            member: string;
+            /**
+             * Members
+             * @description Whose moves are looked at for what is common; nothing means all.
+             * @default []
+             */
+            members: string[];
+            /**
+             * Accept
+             * @description Go on where something is heard differently; how much is said.
+             * @default false
+             */
+            accept: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "gather";
         };
         /**
          * GivenPhrase
@@ -2061,7 +2185,7 @@ export interface components {
             /** Also */
             also: string[];
             /** Step */
-            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -3268,7 +3392,7 @@ export interface components {
              * Mend
              * @description The request that would mend it, ready for a preview.
              */
-            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -3400,7 +3524,7 @@ export interface components {
          */
         RequestOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * ClipIn
@@ -3452,7 +3576,7 @@ export interface components {
          */
         WorkedOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * CautionOut
@@ -3660,7 +3784,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /**
              * Links
              * @default follow
@@ -4097,7 +4221,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * RecipeUsed
@@ -4105,7 +4229,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
             /** Missing */
             missing: string[];
         };

@@ -46,6 +46,15 @@ export const VERBS = [
     "then": ""
   },
   {
+    "id": "groups",
+    "name": "Groups",
+    "key": "G",
+    "written": "Shift g",
+    "purpose": "move",
+    "hint": "Choose a group.",
+    "then": "Choose a group."
+  },
+  {
     "id": "points",
     "name": "Points",
     "key": "p",
@@ -145,6 +154,9 @@ export const ACTIONS = {
   ],
   "embed": [
     "m"
+  ],
+  "groups": [
+    "G"
   ],
   "points": [
     "p"
@@ -282,6 +294,10 @@ export const KEYS = [
   {
     "written": "m",
     "says": "Embed / lift, on the worksheet"
+  },
+  {
+    "written": "Shift g",
+    "says": "Groups, on the worksheet"
   },
   {
     "written": "p",

@@ -51,6 +51,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Place", "z", "reuse", _PLACE, "Drag over a strip to choose where to place a phrase.", "Choose a phrase or a shape to place."),
     Verb("Regions", "g", "regions", _REGIONS, "Click a region’s name on a strip, or choose one here."),
     Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
+    Verb("Groups", "G", "move", ("fold", "gather", "change_group"), "Choose a group.", "Choose a group."),
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
     Verb("Reshape", "r", "shape", _RESHAPE, "Drag over a strip to choose what to reshape.", "Pull a rail on the strip, or type an amount."),
     Verb("Retime", "R", "shape", ("retime",), "Drag over a strip to choose what to stretch or shift.", "Type a length, or pull the range’s end with Ctrl."),

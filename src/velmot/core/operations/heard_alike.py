@@ -34,7 +34,7 @@ def change_heard_alike(before: Session, after: Session, cautions: Iterable[Cauti
         far = after.parameter(worst.parameter).format_distance(worst.largest)
         said_so = f"{name} would be heard up to {far} differently at {after.tempo.position(worst.at)}"
         raise RequestError("heard-differs", said_so, place="regions", accepted="regions that do not overlap others")
-    touched = _lane_changes(before, after, lanes)
+    touched = lane_changes(before, after, lanes)
     return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
 
 
@@ -56,7 +56,7 @@ def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
     return HeardFigure(parameter, *largest_difference(was, now, 0, before.length))
 
 
-def _lane_changes(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[LaneChange, ...]:
+def lane_changes(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[LaneChange, ...]:
     """The lanes, each over its span; a track's over those of the regions whose lanes change with it."""
     reach: dict[str, tuple[int, int]] = {}
     placed = []

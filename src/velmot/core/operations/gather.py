@@ -1,0 +1,118 @@
+"""Gather: a movement that members share goes up into their group, and they keep the rest; nothing is heard differently."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from velmot.core import editing
+from velmot.core.axes import Axis
+from velmot.core.change import Caution, Change
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.heard import heard
+from velmot.core.limits import MOST_IDS
+from velmot.core.mean import time_weighted_mean
+from velmot.core.operations import telling as tell
+from velmot.core.operations.fold import groups_of, members_of
+from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.levels import add_to_level, fader, heard_below, measured
+from velmot.core.operations.working_copy import WorkingCopy
+from velmot.core.parameters import Parameter
+from velmot.core.session import Session, Track
+from velmot.core.sums import sum_axis
+from velmot.core.time import Tick
+
+
+@dataclass(frozen=True)
+class Gather:
+    """Move what one member does, or what all do together, up into the group's fader."""
+
+    group: str = says("The group, by the id of its track.")
+    start: Tick | None = says("Where the range starts; with no range everywhere.", default=None)
+    end: Tick | None = says("Where it ends.", default=None)
+    what: Literal["common", "member"] = says(
+        "What is common to the members (the mean of their moves about each one's own mean), or what one of them does.",
+        default="common",
+    )
+    member: str = says("That member, with `member`.", default="")
+    members: tuple[str, ...] = says(
+        "Whose moves are looked at for what is common; nothing means all.", most=MOST_IDS, default=()
+    )
+    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+
+
+def plan(session: Session, request: Gather) -> Change:
+    """The change; every member gives away what the group takes, so what is heard stays, and that is measured."""
+    (group,) = groups_of(session, (request.group,))
+    need_range(request.start, request.end)
+    start, end = request.start or 0, session.length if request.end is None else min(request.end, session.length)
+    cautions: list[Caution] = []
+    shared = _shared(session, group, request, start, end, cautions)
+    work = WorkingCopy(session)
+    away = editing.map_axis(shared, -1.0, 0.0)
+    for member in members_of(session, group, ()):
+        if add_to_level(work, fader(member), away, start, end):
+            said = f"{member.name} would have to go further than its level can"
+            cautions.append(Caution("limited", said, track=member.id))
+    if add_to_level(work, fader(group), shared, start, end):
+        said = f"{group.name} would have to go further than its level can"
+        cautions.append(Caution("limited", said, track=group.id))
+    return measured(session, work.after(), heard_below(session, [group.id]), cautions, request.accept)
+
+
+def _shared(session: Session, group: Track, request: Gather, start: int, end: int, cautions: list[Caution]) -> Envelope:
+    """The movement that goes up, in plain decibels about 0."""
+    if request.what == "member":
+        (member,) = members_of(session, group, (request.member,))
+        moves = [_about_mean(session, fader(member), start, end)]
+    else:
+        looked_at = members_of(session, group, request.members)
+        moves = [_about_mean(session, fader(m), start, end) for m in looked_at]
+        for member, move in zip(looked_at, moves, strict=True):
+            if move is None:
+                said = f"{member.name} is silent in between: its moves are not counted"
+                cautions.append(Caution("silence", said, track=member.id))
+    found = [m for m in moves if m is not None]
+    if not found:
+        said = "what is silent in between has no movement to gather"
+        raise RequestError(
+            "silence", said, place="members", accepted="members that sound all along, or a shorter range"
+        )
+    total = found[0]
+    for other in found[1:]:
+        total = sum_axis(total, other)
+    return editing.map_axis(total, 1 / len(found), 0.0)
+
+
+def _about_mean(session: Session, level: Parameter, start: int, end: int) -> Envelope | None:
+    """What a level does about its own mean over a span, 0 outside; None where it is silent in between."""
+    now = heard(session, level.id, groups=False).envelope
+    if level.axis.silent(now.extremes(start, end)[0]):
+        return None
+    mean = time_weighted_mean(now, level, start, end)
+    piece = editing.cut(now, start, end)
+    bare = Envelope(piece.envelope.ticks, piece.envelope.values - mean, piece.envelope.bends, Axis.LINEAR)
+    return editing.splice(Envelope.constant(0.0), piece.map(lambda _: bare), start)
+
+
+def sentence(session: Session, request: Gather) -> tell.Told:
+    """“Gather what is common to all members up into Swell from 9.1.00 to 13.1.00.”"""
+    span = " from {start} to {end}" if request.start is not None else " {start}"
+    if request.what == "member":
+        what = f"what {session.track(request.member).name} does" if request.member else tell.Asked("choose a member")
+    elif request.members:
+        names = tell.tracks(session, request.members)
+        what = f"what is common to {names}"
+    else:
+        what = "what is common to all members"
+    return tell.told(
+        "Gather {what} up into {group}" + span + ".",
+        what=what,
+        group=session.track(request.group).name if request.group else tell.Asked("choose a group"),
+        start="everywhere" if request.start is None else tell.position(session, request.start),
+        end=tell.position(session, request.end, "the end"),
+    )
+
+
+OPERATION = Operation("gather", Gather, plan, sentence)

@@ -1,0 +1,221 @@
+"""Groups: folded into members, gathered from them, joined and left, with what is heard measured and kept."""
+
+from dataclasses import replace
+from random import Random
+
+import numpy as np
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from tests.strategies import LENGTH, grouped, probes, ranges, sessions
+from velmot.core.axes import Axis
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.heard import fader_of, heard
+from velmot.core.operations import plan
+from velmot.core.operations.change_group import ChangeGroup
+from velmot.core.operations.fold import Fold
+from velmot.core.operations.gather import Gather
+from velmot.core.parameters import level
+from velmot.core.segments import HOLD
+from velmot.core.session import Lane, Mode, Region, Session, Track, TrackKind
+from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.time import Tick
+
+
+def line(*rows):
+    return Envelope.of([(round(beat * BEAT), value, *rest) for beat, value, *rest in rows], Axis.LEVEL)
+
+
+def track(id, value=0.0, **more):
+    return Track(id, id, parameters=(level(f"{id}.l", value=value),), **more)
+
+
+def session(lanes, a=-10.0, b=-20.0, group=0.0, tracks=None) -> Session:
+    """Tracks a and b in a group g; c in none; 16 beats."""
+    made = [
+        track("a", a),
+        track("b", b),
+        track("c", -5.0),
+        replace(track("g", group, members=("a", "b")), kind=TrackKind.GROUP),
+    ]
+    made = [replace(t, **(tracks or {}).get(t.id, {})) for t in made]
+    return Session(
+        "s", 16 * BEAT, tuple(made), tuple(Lane(f"L{n}", f"{p}.l", h, e) for n, (p, h, e) in enumerate(lanes))
+    )
+
+
+FADE = ("g", "track", line((0, 0.0), (4, -6.0)))
+
+
+def do(on, verb, request):
+    change = plan(on, verb, request)
+    return change, change.applied_to(on)
+
+
+def own(on, id, *beats):
+    curve = heard(on, f"{id}.l", groups=False).envelope
+    return pytest.approx(curve.at(np.array([round(b * BEAT) for b in beats])).tolist())
+
+
+def alike(before, after, within=1e-9, ids=("a", "b", "c")):
+    for id in ids:
+        was, now = (heard(s, f"{id}.l").envelope for s in (before, after))
+        ticks = probes(was, now)
+        ticks = ticks[(ticks >= 0) & (ticks < before.length)]
+        assert np.abs(was.coordinate_at(ticks) - now.coordinate_at(ticks)).max() <= within
+
+
+def test_a_fade_is_folded_into_a_member_that_rests():
+    """At −10 under a group from 0 to −6 over four beats: −10 at 0, −13 at 2, −16 at 4; the group is at 0 there."""
+    on = session([FADE])
+    change, after = do(on, "fold", Fold(("g",), Tick(0), Tick(4 * BEAT)))
+    assert own(after, "a", 0, 2, 3.8333333333) == [-10, -13, -15.75] and own(after, "a", 4) == [-10]
+    assert own(after, "g", 0, 3.9, 4) == [0, 0, -6]
+    alike(on, after)
+    assert change.heard.largest <= 1e-9 and change.title == "Fold g from 1.1.00 to 2.1.00 into all members"
+
+
+def test_all_of_it_is_folded_lanes_regions_and_resting_values():
+    take = Region("r", "take", 2 * BEAT, 4 * BEAT)
+    lanes = [FADE, ("a", "track", line((0, -12.0))), ("a", "r", line((0, -20.0), (4, -8.0)))]
+    on = session(lanes, group=-2.0, tracks={"a": {"regions": (take,)}})
+    _, after = do(on, "fold", Fold(("g",)))
+    assert after.lanes_of("g.l") == [] and after.parameter("g.l").value == 0
+    assert own(after, "a", 0, 2, 12) == [-12, -23, -18]
+    assert after.parameter("a.l").value == -12.0, "its resting value takes over that of the group"
+    assert after.lane_at("b.l").envelope.points() == [(0, -20.0, 0.0), (4 * BEAT, -26.0, 0.0), (16 * BEAT, -26.0, 0.0)]
+    alike(on, after)
+    _, rested = do(session([], group=-3.0), "fold", Fold(("g",)))
+    assert rested.parameter("a.l").value == -13 and rested.lanes == ()
+
+
+def test_some_members_leave_and_the_group_stays_as_it_is():
+    on = session([FADE])
+    change, after = do(on, "fold", Fold(("g",), members=("a",)))
+    assert after.track("g").members == ("b",) and own(after, "g", 0, 2) == [0, -3]
+    alike(on, after)
+    assert change.title == "Fold g everywhere into a, who leave it"
+    with pytest.raises(RequestError) as caught:
+        plan(on, "fold", Fold(("g",), Tick(0), Tick(BEAT), members=("a",)))
+    assert caught.value.code == "members-range"
+
+
+def test_nested_groups_are_folded_outside_in():
+    on = session([FADE])
+    outer = replace(track("top", -4.0, members=("g", "c")), kind=TrackKind.GROUP)
+    on = on.with_tracks([*on.tracks, outer])
+    _, after = do(on, "fold", Fold(("g", "top")))
+    assert own(after, "a", 0, 2) == [-14, -17] and own(after, "c", 0) == [-9]
+    alike(on, after)
+
+
+def test_what_would_be_heard_differently_is_refused_with_its_figure_and_a_remedy():
+    loud = session([("g", "track", line((0, 8.0), (4, 0.0)))], a=8.0)
+    with pytest.raises(RequestError) as caught:
+        plan(loud, "fold", Fold(("g",)))
+    assert caught.value.code == "heard-differs" and "up to 4.00 dB differently at 1.1.00" in caught.value.message
+    step = caught.value.remedy.step
+    assert caught.value.remedy.words == "lower g by 4.00 dB first"
+    lower = plan(loud, "reshape", step).applied_to(loud)
+    alike(lower, do(lower, "fold", Fold(("g",)))[1])
+    change, _ = do(loud, "fold", Fold(("g",), accept=True))
+    assert change.heard.largest == pytest.approx(4) and change.cautions[0].code == "heard-differs"
+    off = session([FADE], tracks={"a": {"mode": Mode.OFF}})
+    with pytest.raises(RequestError, match="a is not reading its lanes"):
+        plan(off, "fold", Fold(("g",)))
+    assert plan(session([], group=-3.0, tracks={"a": {"mode": Mode.OFF}}), "fold", Fold(("g",))).heard.largest <= 1e-9
+
+
+def test_a_silent_fader_makes_members_silent_and_that_is_said():
+    on = session([("g", "track", line((0, 0.0, HOLD), (4, -96.0)))])
+    change, after = do(on, "fold", Fold(("g",)))
+    assert own(after, "a", 2, 6) == [-10, -96] and "silence" in [c.code for c in change.cautions]
+    alike(on, after)
+
+
+def test_what_one_member_does_is_gathered():
+    """a goes from −14 to −6: about its mean, −10, that is −4 to 4; it goes up, and a stays at −10, b gives it away."""
+    on = session([("a", "track", line((0, -14.0), (8, -6.0)))])
+    change, after = do(on, "gather", Gather("g", Tick(0), Tick(8 * BEAT), "member", "a"))
+    assert own(after, "g", 0, 4, 7.5) == [-4, 0, 3.5] and own(after, "a", 0, 7.5) == [-10, -10]
+    assert own(after, "b", 0, 7.5, 8) == [-16, -23.5, -20]
+    alike(on, after)
+    assert change.title == "Gather what a does up into g from 1.1.00 to 3.1.00"
+
+
+def test_what_is_common_is_the_mean_of_all_moves_about_their_means():
+    """a moves ±4 about its mean, b ±2 the same way: ±3 goes up, a keeps ±1 and b ∓1."""
+    on = session([("a", "track", line((0, -14.0), (8, -6.0))), ("b", "track", line((0, -22.0), (8, -18.0)))])
+    _, after = do(on, "gather", Gather("g", Tick(0), Tick(8 * BEAT)))
+    assert (
+        own(after, "g", 0, 6) == [-3, 1.5]
+        and own(after, "a", 0, 6) == [-11, -9.5]
+        and own(after, "b", 0, 6) == [-19, -20.5]
+    )
+    alike(on, after)
+    silent = session([("a", "track", line((0, -96.0, HOLD), (4, -10.0))), ("b", "track", line((0, -22.0), (8, -18.0)))])
+    change, after = do(silent, "gather", Gather("g", Tick(0), Tick(8 * BEAT)))
+    assert own(after, "g", 0, 6) == [-2, 1] and [c.code for c in change.cautions] == ["silence"]
+    alike(silent, after)
+
+
+def test_members_come_and_go_with_what_is_heard_staying_or_changing():
+    on = session([FADE], group=-1.0)
+    change, after = do(on, "change group", ChangeGroup("g", take_in=("c",), let_go=("a",)))
+    assert (
+        after.track("g").members == ("b", "c")
+        and own(after, "c", 0, 2, 4) == [-5, -2, 1]
+        and own(after, "a", 2) == [-13]
+    )
+    alike(on, after)
+    assert change.title == "Take c into g and let a out of g; what is heard stays"
+    change, after = do(on, "change group", ChangeGroup("g", take_in=("c",), heard="changes"))
+    assert own(after, "c", 0) == [-5] and change.heard.largest == pytest.approx(6)
+    assert "c Level would be heard up to 6.00 dB differently" in change.cautions[0].message
+    assert heard(after, "c.l").envelope.value_at(4 * BEAT) == pytest.approx(-11)
+
+
+@pytest.mark.parametrize(
+    ("verb", "request_", "code"),
+    [
+        ("fold", Fold(()), "groups-none"),
+        ("fold", Fold(("a",)), "group-empty"),
+        ("fold", Fold(("g",), members=("c",)), "member-not"),
+        ("gather", Gather("g", what="member", member="c"), "member-not"),
+        ("change group", ChangeGroup("a", take_in=("c",)), "group-not"),
+        ("change group", ChangeGroup("g", take_in=("a",)), "members-none"),
+        ("change group", ChangeGroup("g", take_in=("g",)), "group-circle"),
+    ],
+)
+def test_what_cannot_be_is_refused_in_words(verb, request_, code):
+    with pytest.raises(RequestError) as caught:
+        plan(session([FADE]), verb, request_)
+    assert caught.value.code == code and caught.value.accepted
+
+
+@given(sessions(), st.integers(0, 2**32), st.none() | ranges(), st.booleans())
+def test_fold_and_gather_leave_what_is_heard_as_it_is(on, seed, span, gather):
+    on = grouped(on, Random(seed))
+    groups = [t.id for t in on.tracks if t.members]
+    start, end = (None, None) if span is None else (Tick(span[0]), Tick(span[1]))
+    request = Gather(groups[0], start, end) if gather else Fold(tuple(groups), start, end)
+    try:
+        after = plan(on, "gather" if gather else "fold", request).applied_to(on)
+    except RequestError as refused:
+        assert refused.code in ("heard-differs", "silence")
+        assume(False)
+    for t in on.tracks:
+        if t.kind is TrackKind.GROUP:
+            if not gather:
+                zero = heard(after, fader_of(t).id, groups=False).envelope
+                assert zero.extremes(start or 0, LENGTH if end is None else end) == (0, 0) or not t.reads
+            continue
+        was, now = (heard(s, fader_of(t).id).envelope for s in (on, after))
+        ticks = probes(was, now)
+        ticks = ticks[(ticks >= 0) & (ticks < LENGTH)]
+        assert np.abs(was.coordinate_at(ticks) - now.coordinate_at(ticks)).max() <= 0.0022
+        outside = ticks[(ticks < (start or 0)) | (ticks >= (LENGTH if end is None else end))]
+        mine, other = (heard(s, fader_of(t).id, groups=False).envelope for s in (on, after))
+        assert np.abs(mine.coordinate_at(outside) - other.coordinate_at(outside)).max(initial=0) <= 1e-9
