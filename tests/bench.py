@@ -200,6 +200,20 @@ def bench_reshaping(client: Client) -> None:
         row(f"preview {what}", timed(ask))
 
 
+def bench_folding(client: Client) -> None:
+    """A group of 40 members with 2,000 points each, under a fader that moves."""
+    tracks = [Track(f"t{n}", f"Track {n}", parameters=(level(f"t{n}.level"),)) for n in range(40)]
+    group = Track("g", "Group", TrackKind.GROUP, parameters=(level("g.level"),), members=tuple(t.id for t in tracks))
+    lanes = [Lane(f"L{n}", f"t{n}.level", "track", curve(2000, n)) for n in range(40)]
+    lanes.append(Lane("G", "g.level", "track", Envelope.of([(0, 0.0), (128 * BEAT, -9.0)], Axis.LEVEL)))
+    id = sessions.create(straight(Session("fold", 256 * BEAT, (*tracks, group), tuple(lanes))))
+    view = {"start": 0, "end": 256, "columns": 1190, "strips": [f"t{n}.level" for n in range(4)]}
+    body = {"revision": 0, "request": {"verb": "fold", "groups": ["g"], "accept": True}, "view": view}
+    ask = lambda: client.post(f"/api/sessions/{id}/preview", body, content_type="application/json")  # noqa: E731
+    assert ask().status_code == 200, ask().content
+    row("preview a fold into 40 members of 2,000 points", timed(ask, 5))
+
+
 def bench_thinning() -> None:
     """The core alone: a recorded lane of 100,000 points, and a session of 1,000,000 cleaned without loss."""
     chance = np.random.default_rng(3)
@@ -546,6 +560,7 @@ def main() -> None:
     bench_embedding(client)
     bench_links(client)
     bench_reshaping(client)
+    bench_folding(client)
     bench_thinning()
     demo, big = bench_opening(client)
     bench_kept(client)

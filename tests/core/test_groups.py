@@ -85,7 +85,7 @@ def test_all_of_it_is_folded_lanes_regions_and_resting_values():
     assert after.lanes_of("g.l") == [] and after.parameter("g.l").value == 0
     assert own(after, "a", 0, 2, 12) == [-12, -23, -18]
     assert after.parameter("a.l").value == -12.0, "its resting value takes over that of the group"
-    assert after.lane_at("b.l").envelope.points() == [(0, -20.0, 0.0), (4 * BEAT, -26.0, 0.0), (16 * BEAT, -26.0, 0.0)]
+    assert after.lane_at("b.l").envelope.points() == [(0, -20.0, 0.0), (4 * BEAT, -26.0, HOLD), (16 * BEAT, -26.0, 0.0)]
     alike(on, after)
     _, rested = do(session([], group=-3.0), "fold", Fold(("g",)))
     assert rested.parameter("a.l").value == -13 and rested.lanes == ()
@@ -123,8 +123,14 @@ def test_what_would_be_heard_differently_is_refused_with_its_figure_and_a_remedy
     change, _ = do(loud, "fold", Fold(("g",), accept=True))
     assert change.heard.largest == pytest.approx(4) and change.cautions[0].code == "heard-differs"
     off = session([FADE], tracks={"a": {"mode": Mode.OFF}})
-    with pytest.raises(RequestError, match="a is not reading its lanes"):
+    with pytest.raises(RequestError, match="a is not reading its lanes") as caught:
         plan(off, "fold", Fold(("g",)))
+    change, after = do(off, "fold", caught.value.remedy.step)
+    assert after.track("a").reads and "now-reading" in [c.code for c in change.cautions]
+    alike(on_reading := off.with_tracks(replace(t, mode=Mode.READ) for t in off.tracks), after)
+    alike(on_reading, do(off, "gather", Gather("g", set_to_read=True))[1])
+    moved = do(off, "change group", ChangeGroup("g", let_go=("a",), set_to_read=True))[1]
+    assert moved.track("a").reads and own(moved, "a", 2) == [-13]
     assert plan(session([], group=-3.0, tracks={"a": {"mode": Mode.OFF}}), "fold", Fold(("g",))).heard.largest <= 1e-9
 
 

@@ -46,7 +46,7 @@ SAID = {
     "retime": "Stretch Bell buoy Level from 9.1.00 to 13.1.00 to 0.5 times its length; what follows stays.",
     "fold": "Fold Swell from 9.1.00 to 13.1.00 into all members.",
     "gather": "Gather what is common to all members up into Swell from 9.1.00 to 13.1.00.",
-    "change group": "Take Keeper into Swell; what is heard changes.",
+    "change group": "Take Keeper into Swell and let Kelp choir out of Swell; what is heard changes.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

@@ -1090,6 +1090,12 @@ export interface components {
              */
             heard: "stays" | "changes";
             /**
+             * Set To Read
+             * @description Whether members who do not read their lanes do from now on.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1513,6 +1519,12 @@ export interface components {
              */
             members: string[];
             /**
+             * Set To Read
+             * @description Whether members who do not read their lanes do from now on.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
              * Accept
              * @description Go on where something is heard differently; how much is said.
              * @default false
@@ -1563,6 +1575,12 @@ export interface components {
              * @default []
              */
             members: string[];
+            /**
+             * Set To Read
+             * @description Whether members who do not read their lanes do from now on.
+             * @default false
+             */
+            set_to_read: boolean;
             /**
              * Accept
              * @description Go on where something is heard differently; how much is said.
@@ -3251,8 +3269,13 @@ export interface components {
             mode: string;
             /** Reads */
             reads: boolean;
-            /** Members */
+            /**
+             * Members
+             * @description The names of a group's members.
+             */
             members: string[];
+            /** Member Ids */
+            member_ids: string[];
             /** Regions */
             regions: components["schemas"]["RegionOut"][];
             /** Devices */
@@ -3330,6 +3353,28 @@ export interface components {
             lanes: {
                 [key: string]: string;
             };
+            /**
+             * Own
+             * @description Without what groups add.
+             */
+            own: string;
+            /**
+             * Shares
+             * @description What each group above adds, nearest first.
+             */
+            shares: components["schemas"]["ShareOut"][];
+        };
+        /**
+         * ShareOut
+         * @description What one group above adds to a level at a moment.
+         */
+        ShareOut: {
+            /** Group */
+            group: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /**
          * HeardOut

@@ -64,6 +64,12 @@ const readOut = computed(() => {
   const lane = session.speakingAt(props.parameterId, bench.hover ?? bench.cursor)
   return lane ? (now?.lanes[lane.id] ?? '') : `${parameter.value.value_text} (static)`
 })
+/** What groups above add to a level, and what that comes to. */
+const net = computed(() => {
+  const now = props.reading
+  if (!now?.shares.length || showsHeard.value) return ''
+  return `${now.shares.map((s) => `${s.name} ${s.text}`).join(', ')}: net ${now.text}`
+})
 const described = computed(
   () =>
     `${track.value.name} ${parameter.value.name}, ${home.value}, ` +
@@ -196,6 +202,7 @@ function resizeByKey(event: KeyboardEvent): void {
         >
           heard
         </button>
+        <span v-if="net" class="soft number net">{{ net }}</span>
         <span class="number read-out">{{ readOut }}</span>
         <template v-if="bench.closer" />
         <button v-else-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
@@ -286,6 +293,11 @@ header {
 .corner .link {
   color: var(--soft);
 }
+.strip:hover .corner .net,
+.strip:focus-within .corner .net {
+  display: none;
+}
+.corner .net,
 .corner .read-out {
   pointer-events: none;
 }

@@ -23,8 +23,16 @@ onMounted(() => {
   whole.value.querySelector('button')?.focus()
 })
 const track = computed(() => session.tracks.get(props.trackId))
+/** A group's members: the levels that its fader is added to. */
+const members = computed(() =>
+  (track.value?.member_ids ?? []).flatMap((id) => {
+    const member = session.tracks.get(id)
+    const level = member?.parameters.find((p) => p.family === 'level')
+    return member && level ? [{ id, name: member.name, level: level.id }] : []
+  }),
+)
 const values = useValues(
-  () => (track.value?.parameters ?? []).map((p) => p.id),
+  () => [...(track.value?.parameters ?? []).map((p) => p.id), ...members.value.map((m) => m.level)],
   () => bench.cursor,
 )
 
@@ -74,6 +82,19 @@ async function use(p: ParameterOut): Promise<void> {
       <button class="link soft" @click="emit('close')">close</button>
     </header>
     <div class="scroll">
+      <template v-if="members.length">
+        <h3>Members: own, with all groups</h3>
+        <button
+          v-for="m in members"
+          :key="m.id"
+          class="plain-button control"
+          title="Go to its level"
+          @click="bench.goTo(m.level)"
+        >
+          <span>{{ m.name }}</span>
+          <span class="number">{{ values.get(m.level)?.own }} → {{ values.get(m.level)?.text }}</span>
+        </button>
+      </template>
       <template v-for="[name, parameters] in groups" :key="name">
         <h3>{{ name }}</h3>
         <button
@@ -85,6 +106,9 @@ async function use(p: ParameterOut): Promise<void> {
         >
           <span :class="`ink-${inkOf(p)}`">{{ p.name }}</span>
           <span class="number">{{ valueOf(p) }}</span>
+          <small v-for="s in values.get(p.id)?.shares" :key="s.group" class="soft"
+            >{{ s.name }} adds {{ s.text }}: net {{ values.get(p.id)?.text }}</small
+          >
           <small class="soft">{{ laneOf(p) ? `lane, rests at ${p.value_text}` : 'no lane' }}</small>
         </button>
       </template>

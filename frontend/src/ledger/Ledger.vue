@@ -9,6 +9,7 @@ import { useSession } from '../state/session'
 import { useSets } from '../state/sets'
 import Chooser from '../Chooser.vue'
 import ChannelCard from './ChannelCard.vue'
+import { counted } from '../words'
 import LedgerLine from './LedgerLine.vue'
 import Tray from './Tray.vue'
 import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping, type Sorting } from './order'
@@ -142,9 +143,10 @@ const shown = computed(() => {
 })
 
 function about(track: TrackOut): string {
-  if (track.kind === 'group') return `group fader, ${track.members.length} members`
-  if (track.kind === 'bus') return 'bus'
-  return track.regions.length ? `${track.regions.length} ${track.regions.length === 1 ? 'region' : 'regions'}` : ''
+  if (track.kind === 'group') return `group fader, ${counted(track.members.length, 'member')}`
+  const above = (session.data?.tracks ?? []).filter((t) => t.member_ids.includes(track.id)).map((t) => t.name)
+  const parts = track.kind === 'bus' ? ['bus'] : track.regions.length ? [counted(track.regions.length, 'region')] : []
+  return [...parts, ...(above.length ? [`in ${above.join(', ')}`] : [])].join(', ')
 }
 
 function choose(lane: LaneOut): void {

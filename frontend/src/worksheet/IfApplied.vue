@@ -50,7 +50,7 @@ async function apply(read: boolean): Promise<void> {
   const request = preview.request
   if (!ready.value || !request || !worksheet.confirmed) return
   busy.value = true
-  const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read } : request
+  const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read || request.set_to_read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
   const title = await session.apply(wanted, preview.links)
   busy.value = false

@@ -70,7 +70,7 @@ onMounted(showEdited)
 .worksheet {
   display: grid;
   grid-template: minmax(0, 1fr) / 136px minmax(0, 1fr) 262px;
-  height: 258px;
+  height: 266px;
   background: var(--sheet);
 }
 .verbs {
@@ -85,7 +85,7 @@ onMounted(showEdited)
   gap: 6px;
   width: 100%;
   padding: 0 14px;
-  line-height: 17.5px;
+  line-height: 16.8px;
   white-space: nowrap;
   border: 0;
   border-left: 4px solid transparent;
@@ -154,7 +154,7 @@ onMounted(showEdited)
 }
 @media (width >= 1700px) {
   .worksheet {
-    height: 252px;
+    height: 270px;
   }
 }
 </style>

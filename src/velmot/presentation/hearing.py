@@ -4,12 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
-from velmot.core.heard import heard, in_words
-from velmot.core.session import Session
+from velmot.core.heard import fader_of, heard, in_words
+from velmot.core.parameters import Family, Parameter
+from velmot.core.session import Session, groups_above
 from velmot.core.time import beats_of, ticks_of
 from velmot.presentation.curves import Curve, View, curve_of
+
+
+class ShareOut(BaseModel):
+    """What one group above adds to a level at a moment."""
+
+    group: str
+    name: str
+    text: str
 
 
 class ReadOut(BaseModel):
@@ -19,6 +28,8 @@ class ReadOut(BaseModel):
     text: str
     why: str
     lanes: dict[str, str]
+    own: str = Field(description="Without what groups add.")
+    shares: list[ShareOut] = Field(description="What each group above adds, nearest first.")
 
 
 class HeardSpan(BaseModel):
@@ -50,7 +61,22 @@ def read_outs(session: Session, parameters: Iterable[str], tick: int) -> list[Re
             zero = 0 if lane.on_track else start
             lanes[lane.id] = parameter.format(lane.envelope.value_at(min(max(tick, start), end) - zero))
         why = in_words(session, now.reason_at(tick), now.groups)
-        out.append(ReadOut(parameter=id, text=parameter.format(now.envelope.value_at(tick)), why=why, lanes=lanes))
+        text, own = (parameter.format(x.envelope.value_at(tick)) for x in (now, heard(session, id, groups=False)))
+        shares = _shares(session, parameter, tick)
+        out.append(ReadOut(parameter=id, text=text, why=why, lanes=lanes, own=own, shares=shares))
+    return out
+
+
+def _shares(session: Session, parameter: Parameter, tick: int) -> list[ShareOut]:
+    """What every group above the track adds to its level at a tick."""
+    if parameter.family is not Family.LEVEL:
+        return []
+    out = []
+    for group in groups_above(session, session.owner(parameter.id).id):
+        fader = fader_of(group)
+        if fader is not None:
+            value = heard(session, fader.id, groups=False).envelope.value_at(tick)
+            out.append(ShareOut(group=group.id, name=group.name, text=fader.format(value)))
     return out
 
 

@@ -96,7 +96,8 @@ class TrackOut(BaseModel):
     kind: str
     mode: str
     reads: bool
-    members: list[str]
+    members: list[str] = Field(description="The names of a group's members.")
+    member_ids: list[str]
     regions: list[RegionOut]
     devices: list[DeviceOut]
     parameters: list[ParameterOut]
@@ -147,6 +148,7 @@ def track_out(session: Session, track: Track) -> TrackOut:
         mode=track.mode.value,
         reads=track.reads,
         members=[session.track(m).name for m in track.members],
+        member_ids=[*track.members],
         regions=[RegionOut(**region_fields(r), lanes=len(session.lanes_in(r.id))) for r in track.regions],
         devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
         parameters=[parameter_out(session, track, p) for p in track.parameters],

@@ -15,7 +15,7 @@ from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
 from velmot.core.operations.fold import members_of
 from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.levels import add_to_level, fader, measured
+from velmot.core.operations.levels import add_to_level, as_read, fader, measured, not_read, set_to_read
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Session, Track, TrackKind
 
@@ -33,6 +33,7 @@ class ChangeGroup:
         "Whether what is heard of them stays (their own levels take over what the group adds) or changes.",
         default="stays",
     )
+    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
 
 
 def plan(session: Session, request: ChangeGroup) -> Change:
@@ -51,18 +52,26 @@ def plan(session: Session, request: ChangeGroup) -> Change:
     members = (*(m for m in group.members if m not in gone), *(t.id for t in coming))
     tracks = [replace(t, members=members) if t.id == group.id else t for t in session.tracks]
     regrouped = session.with_tracks(tracks).checked()
-    cautions: list[Caution] = []
-    after = regrouped
+    taking = [*coming, *going]
+    base = as_read(session, taking) if request.set_to_read else session
+    cautions: list[Caution] = set_to_read(taking) if request.set_to_read else []
+    after = as_read(regrouped, taking) if request.set_to_read else regrouped
     if request.heard == "stays":
-        after = _kept(session, regrouped, group, coming, going, cautions)
+        after = _kept(base, after, request, coming, going, cautions)
     levels = [x for t in session.tracks if t.kind is not TrackKind.GROUP and (x := fader_of(t)) is not None]
-    return measured(session, after, levels, cautions, request.heard == "changes")
+    return measured(session, base, after, levels, cautions, request.heard == "changes")
 
 
 def _kept(
-    before: Session, regrouped: Session, group: Track, coming: list[Track], going: list[Track], cautions: list[Caution]
+    before: Session,
+    regrouped: Session,
+    request: ChangeGroup,
+    coming: list[Track],
+    going: list[Track],
+    cautions: list[Caution],
 ) -> Session:
     """With the group's share taken from those who come, and given to those who go."""
+    group = before.track(request.group)
     adds = heard(before, fader(group).id, groups=False).envelope
     silent = bool(adds.axis.silent(adds.extremes(0, before.length)[0]))
     if silent and coming:
@@ -73,9 +82,8 @@ def _kept(
     for track, share in (*((t, away) for t in coming), *((t, adds) for t in going)):
         level = fader(track)
         rest = float(share.values[0]) if len(share) == 1 and regrouped.lanes_of(level.id) else 0.0
-        if not track.reads and share.moves(0, before.length):
-            said = f"{track.name} is not reading its lanes: what it takes over is not heard"
-            cautions.append(Caution("not-reading", said, track=track.id))
+        if not before.track(track.id).reads and share.moves(0, before.length):
+            cautions.append(not_read(track, request))
         if add_to_level(work, level, share, 0, before.length, rest):
             said = f"{track.name} would have to go further than its level can"
             cautions.append(Caution("limited", said, track=track.id))

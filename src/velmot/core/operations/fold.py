@@ -10,7 +10,16 @@ from velmot.core.heard import heard
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, need_range, says
-from velmot.core.operations.levels import add_to_level, fader, heard_below, measured, put_to_zero
+from velmot.core.operations.levels import (
+    add_to_level,
+    as_read,
+    fader,
+    heard_below,
+    measured,
+    not_read,
+    put_to_zero,
+    set_to_read,
+)
 from velmot.core.operations.reshape import Move, Reshape
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.remedy import Remedy
@@ -29,6 +38,7 @@ class Fold:
     members: tuple[str, ...] = says(
         "Some members, who leave the group; nothing means all of them, who stay.", most=MOST_IDS, default=()
     )
+    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
     accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
 
 
@@ -37,11 +47,13 @@ def plan(session: Session, request: Fold) -> Change:
     groups = groups_of(session, request.groups)
     need_range(request.start, request.end)
     leaving = _leaving(session, request, groups)
-    state, cautions = session, list[Caution]()
+    taking = [m for g in groups for m in members_of(session, g, tuple(leaving) if len(groups) == 1 else ())]
+    base = as_read(session, taking) if request.set_to_read else session
+    state, cautions = base, set_to_read(taking) if request.set_to_read else []
     for group in sorted(groups, key=lambda g: len(groups_above(session, g.id))):  # the outermost first
         state = _folded(state, state.track(group.id), request, leaving, cautions)
     levels = heard_below(session, [g.id for g in groups])
-    return measured(session, state, levels, cautions, request.accept)
+    return measured(session, base, state, levels, cautions, request.accept)
 
 
 def groups_of(session: Session, ids: tuple[str, ...]) -> list[Track]:
@@ -91,8 +103,7 @@ def _folded(session: Session, group: Track, request: Fold, leaving: set[str], ca
         own = fader(member)
         rest = level.value if whole and len(session.lanes_of(own.id)) else 0.0
         if not member.reads and adds.moves(start, end):
-            said = f"{member.name} is not reading its lanes: what is folded into it is not heard"
-            cautions.append(Caution("not-reading", said, track=member.id))
+            cautions.append(not_read(member, request))
         if add_to_level(work, own, adds, start, end, rest):
             too_far = max(too_far, _too_far(session, own.id, level.id, start, end))
     if too_far:

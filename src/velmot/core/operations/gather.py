@@ -16,7 +16,7 @@ from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import telling as tell
 from velmot.core.operations.fold import groups_of, members_of
 from velmot.core.operations.frame import Operation, need_range, says
-from velmot.core.operations.levels import add_to_level, fader, heard_below, measured
+from velmot.core.operations.levels import add_to_level, as_read, fader, heard_below, measured, not_read, set_to_read
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session, Track
@@ -39,6 +39,7 @@ class Gather:
     members: tuple[str, ...] = says(
         "Whose moves are looked at for what is common; nothing means all.", most=MOST_IDS, default=()
     )
+    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
     accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
 
 
@@ -47,18 +48,22 @@ def plan(session: Session, request: Gather) -> Change:
     (group,) = groups_of(session, (request.group,))
     need_range(request.start, request.end)
     start, end = request.start or 0, session.length if request.end is None else min(request.end, session.length)
-    cautions: list[Caution] = []
-    shared = _shared(session, group, request, start, end, cautions)
-    work = WorkingCopy(session)
+    members = members_of(session, group, ())
+    taking = [*members, group]
+    base = as_read(session, taking) if request.set_to_read else session
+    cautions: list[Caution] = set_to_read(taking) if request.set_to_read else []
+    shared = _shared(base, group, request, start, end, cautions)
+    work = WorkingCopy(base)
     away = editing.map_axis(shared, -1.0, 0.0)
-    for member in members_of(session, group, ()):
+    cautions += [not_read(t, request) for t in taking if not base.track(t.id).reads]
+    for member in members:
         if add_to_level(work, fader(member), away, start, end):
             said = f"{member.name} would have to go further than its level can"
             cautions.append(Caution("limited", said, track=member.id))
     if add_to_level(work, fader(group), shared, start, end):
         said = f"{group.name} would have to go further than its level can"
         cautions.append(Caution("limited", said, track=group.id))
-    return measured(session, work.after(), heard_below(session, [group.id]), cautions, request.accept)
+    return measured(session, base, work.after(), heard_below(session, [group.id]), cautions, request.accept)
 
 
 def _shared(session: Session, group: Track, request: Gather, start: int, end: int, cautions: list[Caution]) -> Envelope:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -17,7 +19,8 @@ from velmot.core.operations.heard_alike import lane_changes
 from velmot.core.operations.heard_change import swaps_between
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import ON_THE_TRACK, Lane, Session, Track, TrackKind, groups_above
+from velmot.core.remedy import Remedy
+from velmot.core.session import ON_THE_TRACK, Lane, Mode, Session, Track, TrackKind, groups_above
 from velmot.core.sums import TOLERANCE, sum_axis
 from velmot.core.wording import parameter_name
 
@@ -115,14 +118,42 @@ def heard_below(session: Session, groups: Iterable[str]) -> list[Parameter]:
     ]
 
 
+def as_read(session: Session, tracks: Iterable[Track]) -> Session:
+    """The session with some tracks reading their lanes."""
+    off = {t.id for t in tracks if not t.reads}
+    if not off:
+        return session
+    return session.with_tracks(replace(t, mode=Mode.READ) if t.id in off else t for t in session.tracks)
+
+
+def set_to_read(tracks: Iterable[Track]) -> list[Caution]:
+    """That tracks which did not read their lanes do from now on."""
+    said = "reads its lanes from now on, which was not so"
+    return [Caution("now-reading", f"{t.name} {said}", track=t.id) for t in tracks if not t.reads]
+
+
+def not_read(track: Track, request: Any) -> Caution:
+    """That what a track's level takes over would not be heard, with the way out."""
+    said = f"{track.name} is not reading its lanes: what it takes over is not heard"
+    remedy = Remedy("set who takes part to read, and go on", step=replace(request, set_to_read=True))
+    return Caution("not-reading", said, track=track.id, remedy=remedy)
+
+
 def measured(
-    before: Session, after: Session, levels: Iterable[Parameter], cautions: Iterable[Caution], accept: bool
+    session: Session,
+    before: Session,
+    after: Session,
+    levels: Iterable[Parameter],
+    cautions: Iterable[Caution],
+    accept: bool,
 ) -> Change:
-    """The change from one session to the other, with the largest difference in what is heard of the levels, groups added.
+    """The change from `session` to `after`, with the largest difference in what is heard of levels, groups added.
+
+    It is found beside `before`: the session itself, or that with more of its tracks reading.
 
     Raises RequestError with that figure where they would be heard differently, unless it is accepted.
     """
-    lanes, tracks = swaps_between(before, after)
+    lanes, tracks = swaps_between(session, after)
     figures = [_figure(before, after, level.id) for level in levels]
     worst = max(figures, key=lambda f: f.largest, default=None)
     said = [*cautions]
@@ -140,7 +171,7 @@ def measured(
                 remedy=next((c.remedy for c in said if c.remedy), None),
             )
         said.insert(0, Caution("heard-differs", text, start=worst.at))
-    touched = lane_changes(before, after, lanes)
+    touched = lane_changes(session, after, lanes)
     return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
 
 

@@ -1,0 +1,221 @@
+<script setup lang="ts">
+// Groups: fold their moves into members, gather what members share, take tracks in or let them go.
+import { computed, ref, watch } from 'vue'
+import type { AnyRequest, TrackOut } from '../api/client'
+import { usePreview, usePreviewOf } from '../state/preview'
+import { useSelection } from '../state/selection'
+import { useSession } from '../state/session'
+import { useWorksheet } from '../state/worksheet'
+import Chooser from '../Chooser.vue'
+import PickList from './PickList.vue'
+import RangeField from './RangeField.vue'
+
+const session = useSession()
+const selection = useSelection()
+const worksheet = useWorksheet()
+const preview = usePreview()
+const part = ref<'fold' | 'gather' | 'members'>('fold')
+const groups = computed(() => (session.data?.tracks ?? []).filter((t) => t.kind === 'group'))
+/** The group of what is chosen on the bench: the chosen one itself, else one above it, else the first. */
+const near = computed(() => {
+  const tracks = new Set(selection.lanes.map((id) => session.lanes.get(id)?.track))
+  const own = groups.value.find((g) => tracks.has(g.id))
+  return (own ?? groups.value.find((g) => g.member_ids.some((m) => tracks.has(m))) ?? groups.value[0])?.id ?? ''
+})
+const wanted = ref<string | null>(null)
+const also = ref(false)
+const members = ref<string[]>([])
+const what = ref('')
+const takeIn = ref<string[]>([])
+const letGo = ref<string[]>([])
+const stays = ref<'stays' | 'changes'>('stays')
+const accept = ref(false)
+const group = computed(() => {
+  const id = wanted.value ?? near.value
+  return groups.value.find((g) => g.id === id)
+})
+watch([() => group.value?.id, part], () => {
+  members.value = letGo.value = takeIn.value = []
+  what.value = ''
+  accept.value = also.value = false
+})
+/** The groups that the chosen one is a member of, by way of others too. */
+const above = computed(() => {
+  const found: TrackOut[] = []
+  const todo = group.value ? [group.value.id] : []
+  for (const id of todo)
+    for (const g of groups.value)
+      if (g.member_ids.includes(id) && !found.includes(g)) {
+        found.push(g)
+        todo.push(g.id)
+      }
+  return found
+})
+const nameOf = (id: string) => session.tracks.get(id)?.name ?? id
+const asOptions = (ids: string[]) => ids.map((id) => ({ value: id, label: nameOf(id) }))
+const mine = computed(() => asOptions(group.value?.member_ids ?? []))
+const others = computed(() =>
+  asOptions(
+    (session.data?.tracks ?? [])
+      .filter((t) => t.id !== group.value?.id && !group.value?.member_ids.includes(t.id) && !above.value.includes(t))
+      .filter((t) => t.parameters.some((p) => p.family === 'level'))
+      .map((t) => t.id),
+  ),
+)
+const span = computed(() => ({ start: selection.range?.start ?? null, end: selection.range?.end ?? null }))
+
+const draft = computed<AnyRequest>(() => {
+  const id = group.value?.id ?? ''
+  if (part.value === 'fold') {
+    const all = [id, ...(also.value ? above.value.map((g) => g.id) : [])].filter(Boolean)
+    const whole = members.value.length ? { start: null, end: null } : span.value
+    return { verb: 'fold', groups: all, ...whole, members: members.value, set_to_read: false, accept: accept.value }
+  }
+  if (part.value === 'gather') {
+    const which = what.value ? ({ what: 'member', member: what.value } as const) : ({ what: 'common', member: '' } as const)
+    return {
+      verb: 'gather',
+      group: id,
+      ...span.value,
+      ...which,
+      members: members.value,
+      set_to_read: false,
+      accept: accept.value,
+    }
+  }
+  return { verb: 'change group', group: id, take_in: takeIn.value, let_go: letGo.value, heard: stays.value, set_to_read: false }
+})
+const asks = computed(() => !!group.value && (part.value !== 'members' || takeIn.value.length + letGo.value.length > 0))
+const hint = computed(() => {
+  if (!groups.value.length) return 'There is no group in this session.'
+  return part.value === 'members' && !asks.value ? 'Choose who comes in or goes.' : ''
+})
+usePreviewOf(
+  computed(() => (asks.value ? draft.value : null)),
+  () => hint.value,
+  draft,
+)
+const refused = computed(() => preview.problem?.code === 'heard-differs')
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset class="head">
+      <div class="field" data-field="what">
+        <ElRadioGroup v-model="part" size="small" aria-label="What to do with a group">
+          <ElRadioButton value="fold">fold into members</ElRadioButton>
+          <ElRadioButton value="gather">gather from members</ElRadioButton>
+          <ElRadioButton value="members">who is in it</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+    </fieldset>
+    <fieldset>
+      <legend>What</legend>
+      <div class="field" data-field="groups group">
+        <span>Group</span>
+        <Chooser
+          label="Group"
+          :model-value="group?.id ?? ''"
+          none="no group here"
+          :options="asOptions(groups.map((g) => g.id))"
+          :upwards="worksheet.folded"
+          @update:model-value="(id) => (wanted = id)"
+        />
+      </div>
+      <div v-if="part === 'fold' && above.length" class="field" data-field="groups">
+        <ElCheckbox v-model="also" :label="`and all above it: ${above.map((g) => g.name).join(', ')}`" size="small" />
+      </div>
+      <RangeField v-if="part !== 'members' && !(part === 'fold' && members.length)" data-field="start end" />
+      <p v-if="group" class="soft">{{ group.members.length ? `In it: ${group.members.join(', ')}.` : 'Nobody is in it.' }}</p>
+    </fieldset>
+    <fieldset>
+      <legend>How</legend>
+      <template v-if="part === 'fold'">
+        <div class="field" data-field="members">
+          <span>Into</span>
+          <PickList
+            v-model="members"
+            :options="mine"
+            label="Members who leave the group"
+            placeholder="all members, who stay"
+            no-match-text="No member is called that"
+          />
+        </div>
+        <p class="soft">
+          {{
+            members.length
+              ? 'They take over what the group adds, everywhere, and leave it.'
+              : 'Members take over what the group adds, and it goes to 0 dB there.'
+          }}
+        </p>
+      </template>
+      <template v-else-if="part === 'gather'">
+        <div class="field" data-field="what">
+          <span>What goes up</span>
+          <Chooser
+            label="What goes up"
+            :model-value="what"
+            :options="[{ value: '', label: 'what all share' }, ...mine.map((m) => ({ ...m, label: `what ${m.label} does` }))]"
+            :upwards="worksheet.folded"
+            @update:model-value="(id) => (what = id)"
+          />
+        </div>
+        <div v-if="!what" class="field" data-field="what">
+          <span>Looked at</span>
+          <PickList
+            v-model="members"
+            :options="mine"
+            label="Members that are looked at"
+            placeholder="all members"
+            no-match-text="No member is called that"
+          />
+        </div>
+        <p class="soft">Every member keeps the rest, so that what is heard stays.</p>
+      </template>
+      <template v-else>
+        <div class="field" data-field="take_in">
+          <span>Comes in</span>
+          <PickList
+            v-model="takeIn"
+            :options="others"
+            label="Tracks that come in"
+            placeholder="nobody"
+            no-match-text="No track is called that"
+          />
+        </div>
+        <div class="field" data-field="let_go">
+          <span>Goes</span>
+          <PickList
+            v-model="letGo"
+            :options="mine"
+            label="Members that go"
+            placeholder="nobody"
+            no-match-text="No member is called that"
+          />
+        </div>
+        <div class="field" data-field="heard">
+          <span>What is heard</span>
+          <ElRadioGroup v-model="stays" size="small" aria-label="What is heard">
+            <ElRadioButton value="stays">stays</ElRadioButton>
+            <ElRadioButton value="changes">changes</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+      </template>
+      <div v-if="part !== 'members' && (refused || accept)" class="field" data-field="groups group">
+        <ElCheckbox v-model="accept" label="accept what is heard differently" size="small" />
+      </div>
+    </fieldset>
+  </form>
+</template>
+
+<style scoped>
+.head {
+  grid-column: 1 / -1;
+}
+.field .el-select {
+  width: 186px;
+}
+.chooser {
+  width: 186px;
+}
+</style>
