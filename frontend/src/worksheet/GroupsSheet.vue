@@ -39,6 +39,16 @@ watch([() => group.value?.id, part], () => {
   what.value = ''
   accept.value = also.value = false
 })
+// What was applied is so: who is in the group now cannot come in, and who is not cannot go.
+watch(
+  () => group.value?.member_ids.join('\n'),
+  () => {
+    const mine = group.value?.member_ids ?? []
+    members.value = members.value.filter((id) => mine.includes(id))
+    letGo.value = letGo.value.filter((id) => mine.includes(id))
+    takeIn.value = takeIn.value.filter((id) => !mine.includes(id))
+  },
+)
 /** The groups that the chosen one is a member of, by way of others too. */
 const above = computed(() => {
   const found: TrackOut[] = []
