@@ -69,8 +69,98 @@ def test_a_file_by_hand_with_running_status_pairs_bend_and_two_channels():
     assert str(session.tempo.position(4 * BEAT)) == "2.2.00", "in 3/4"
     assert [(r.start // BEAT, r.length // BEAT) for r in session.tracks[0].regions] == [(3, 1)]
     assert "Reed, channel 2, cc 10: 1 event overtaken by a later one at the same moment" in report.changed
-    assert "Reed, channel 1: 1 channel command kept, not as lanes" in report.changed
+    assert "Reed, channel 1: 1 channel command kept, not as lanes: all notes off at 2.1.00" in report.changed
+    assert report.came[-1] == "its resolution is 96 ticks a beat"
     assert report.left_out == ["1 note: only where they sound is kept, as regions"]
+
+
+def lanes_of(session):
+    return {x.parameter: [(t / BEAT, v) for t, v, _ in x.envelope.points()] for x in session.lanes}
+
+
+LEVELS = b"\x60\xb0\x07\x10\x60\x07\x20"  # a beat in, level 16; another beat, running status, level 32
+
+
+@pytest.mark.parametrize(
+    ("before", "said"),
+    [
+        (b"\x60\xff\x4b\x02\x01\x02", "1 meta event of the kind 0x4b"),  # nobody knows it, its beat counts
+        (b"\x60\xff\x59\x02\x00\x07", "1 key signature"),  # a key of a mode nobody defined
+        (b"\x60\xff\x51\x02\x01\x02", "1 tempo that cannot be"),  # two bytes where three belong
+        (b"\x60\xff\x51\x03\x00\x00\x00", "1 tempo that cannot be"),
+        (b"\x60\xff\x58\x01\x04", "1 meter that cannot be"),
+        (b"\x60\xf7\x03\xf3\x81\xff", "1 system event"),  # an escape event, with bytes above 127
+        (b"\x60\xf0\x03\x43\x12\xf7", "1 system exclusive event"),
+        (b"\x60\xf8", "1 system event"),  # a clock, which belongs on a wire
+        (b"\x60\xf2\x10\x20", "1 system event"),
+        (b"\x60\xa0\x3c\x40", "1 key pressure event"),
+        (b"\x60\xb0\x60\x00", "1 step of a parameter that was not chosen"),
+        (b"\x30\xff\x06\x05Verse\x30\xff\x07\x02Go", "2 markers: Verse at 1.1.50, Go at 1.2.00"),
+        (b"\x60\xff\x03\x04Lead\x00\xff\x03\x05Other", "1 name that no track here has: “Other”"),
+    ],
+)
+def test_what_is_not_kept_is_told_and_its_time_counts(before, said):
+    session, report = midi.read(file_of(before + LEVELS))
+    assert lanes_of(session)["t1.cc7"] == [(2, 16), (3, 32)]
+    assert said in report.left_out
+    assert session.tracks[0].name == ("Lead" if b"Lead" in before else "Channel 1")
+
+
+def test_chunks_of_other_kinds_and_tracks_beyond_the_header_are_read_past_and_told():
+    whole = file_of(LEVELS)
+    other = chunk(b"XFIH", b"anything")
+    data = whole[:14] + other + whole[14:] + chunk(b"MTrk", b"\x00\xc0\x05\x00\xff\x2f\x00") + b"\x00\x01"
+    session, report = midi.read(data)
+    assert lanes_of(session) == {"t1.cc7": [(1, 16), (2, 32)], "t2.program": [(0, 5)]}
+    assert "1 chunk of the kind “XFIH”" in report.left_out and "2 bytes after the last whole chunk" in report.left_out
+    assert "the header promises 1 track; all 2 were read" in report.changed
+
+
+def test_texts_are_read_as_they_were_written():
+    """UTF-8 where it is that, else Latin-1, which is said; zeros at the end are none of it; a title is told."""
+    named = b"\x00\xff\x03\x05Fl\xf6te" + LEVELS
+    utf = b"\x00\xff\x03\x07Fl\xc3\xb6te\x00" + LEVELS
+    session, report = midi.read(file_of(b"\x00\xff\x03\x07Evening", named, utf))
+    assert [t.name for t in session.tracks] == ["Flöte", "Flöte"]
+    assert "1 text not written in UTF-8: read as Latin-1" in report.changed
+    assert "1 name that no track here has: “Evening”" in report.left_out
+    _, told = midi.read(file_of(*[named + b"\x00\xb0\x7b\x00"] * 2))
+    assert [c.split(":")[0] for c in told.changed if "command" in c] == ["Flöte (track 1 here)", "Flöte (track 2 here)"]
+
+
+def test_a_parameter_is_stepped_up_and_down():
+    """Registered 0/1 set to 64·128, two up, one down: four points, and no lane of its own for the steps."""
+    steps = b"\x00\xb0\x65\x00\x00\x64\x01\x00\x06\x40\x60\x60\x00\x60\x60\x7f\x60\x61\x00"
+    session, _ = midi.read(file_of(steps))
+    assert lanes_of(session) == {"t1.rpn0-1": [(0, 8192), (1, 8193), (2, 8194), (3, 8193)]}
+
+
+def test_a_meter_that_cannot_be_at_the_start_is_left_out_like_any_other():
+    session, report = midi.read(file_of(b"\x00\xff\x58\x04\x00\x02\x18\x08\x60\xff\x58\x04\x03\xff\x18\x08" + LEVELS))
+    assert [(m.tick, m.count, m.unit) for m in session.tempo.meters] == [(0, 4, 4)]
+    assert report.left_out[:2] == ["a meter of 0/4 at beat 0", "a meter of 3/65536 at beat 1"]
+
+
+@pytest.mark.parametrize(
+    ("track", "said"),
+    [
+        (b"\x81\x82\x83\x84\x05\xb0\x07\x10", "a delta time of more than 4 bytes"),
+        (b"\x00\x07\x10", "a data byte stands where an event has to begin"),
+        (b"\x00\xb0\x87\x10", "a data byte above 127"),
+        (b"\x00\xff\x01\x7ftoo short", "a meta event of 127 bytes is longer than its track"),
+    ],
+)
+def test_damage_is_named_with_its_byte(track, said):
+    with pytest.raises(FormatError) as caught:
+        midi.read(file_of(track))
+    assert said in caught.value.message and caught.value.place.startswith("byte ") and caught.value.accepted
+
+
+def test_more_events_than_can_become_lanes_are_refused(monkeypatch):
+    monkeypatch.setattr(midi.reading, "MOST_EVENTS", 2)
+    with pytest.raises(FormatError) as caught:
+        midi.read(file_of(LEVELS))
+    assert caught.value.code == "midi-many"
 
 
 def test_writing_back_gives_the_same_lanes_and_commands():

@@ -2,35 +2,62 @@
 
 from __future__ import annotations
 
-import io
 import json
-from collections import defaultdict
+from bisect import bisect_right
+from collections import Counter, defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
-import mido
+import numpy as np
 
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
-from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap
+from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, Ticks
 from velmot.core.wording import counted
+from velmot.formats.midi.events import END_OF_TRACK, META, MOST_EVENTS, SYSTEM, Chunks, Event, chunks_of, events_of
 from velmot.formats.midi.table import (
+    COMMAND_NAMES,
     COMMANDS,
     DATA_HIGH,
     DATA_LOW,
     SELECTORS,
+    STEP_DOWN,
+    STEP_UP,
     SWITCHES,
     parameter_of,
 )
 from velmot.formats.report import FormatError, Report
 
 BEND_RANGE = "rpn 0/0"
+KEYS = [f"cc {n}" for n in range(128)]
+APART = {*COMMANDS, *SELECTORS, DATA_HIGH, DATA_LOW, STEP_UP, STEP_DOWN}
+"""Controllers that are no lanes of their own."""
+NAME, MARKER, CUE, TEMPO, METER = 0x03, 0x06, 0x07, 0x51, 0x58
+METAS = {
+    0x00: ("sequence number", ""),
+    0x01: ("text", ""),
+    0x02: ("copyright notice", ""),
+    0x04: ("instrument name", ""),
+    0x05: ("lyric", ""),
+    0x08: ("program name", ""),
+    0x09: ("device name", ""),
+    0x20: ("channel prefix", ""),
+    0x21: ("port", ""),
+    0x51: ("tempo", " that cannot be"),
+    0x54: ("start offset", ""),
+    0x58: ("meter", " that cannot be"),
+    0x59: ("key signature", ""),
+    0x7F: ("program’s own event", ""),
+}
+MOST_TOLD = 24
+"""Markers, names and commands that are told one by one; the rest is counted."""
 _NULL = (127, 127)
 
-Events = list[tuple[int, float]]
+Events = list[tuple[int, int]]
 
 
 @dataclass
@@ -39,9 +66,11 @@ class _Part:
 
     name: str
     channel: int
+    said: str = ""
     events: dict[str, Events] = field(default_factory=lambda: defaultdict(list))
     commands: list[tuple[int, int, int]] = field(default_factory=list)
     notes: list[tuple[int, int]] = field(default_factory=list)
+    idle_steps: int = 0
     _sounding: dict[int, int] = field(default_factory=dict)
     _selected: dict[str, int] = field(default_factory=dict)
     _kind: str = "rpn"
@@ -49,18 +78,29 @@ class _Part:
 
     def control(self, tick: int, number: int, value: int) -> None:
         """Take a control change: a command, a step of a parameter number, or a lane's value."""
-        if number in COMMANDS:
+        if number not in APART:
+            self.events[KEYS[number]].append((tick, value))
+        elif number in COMMANDS:
             self.commands.append((tick, number, value))
         elif number in SELECTORS:
             self._kind = "rpn" if number >= 100 else "nrpn"
             self._selected[f"{self._kind} {'high' if number % 2 else 'low'}"] = value
+        elif number in (STEP_UP, STEP_DOWN):
+            self._step(tick, 1 if number == STEP_UP else -1)
         elif number in (DATA_HIGH, DATA_LOW) and (key := self._chosen()):
             low = value if number == DATA_LOW else 0
             high = value if number == DATA_HIGH else self._data.get(key, 0) >> 7
             self._data[key] = high << 7 | low
-            self.events[key].append((tick, float(self._data[key])))
-        else:
-            self.events[f"cc {number}"].append((tick, float(value)))
+            self.events[key].append((tick, self._data[key]))
+
+    def _step(self, tick: int, by: int) -> None:
+        """A parameter number's value one more or less; without a parameter it is no one's."""
+        key = self._chosen()
+        if key is None or key not in self._data:
+            self.idle_steps += 1
+            return
+        self._data[key] = min(max(self._data[key] + by, 0), 16383)
+        self.events[key].append((tick, self._data[key]))
 
     def _chosen(self) -> str | None:
         pair = tuple(self._selected.get(f"{self._kind} {half}", 127) for half in ("high", "low"))
@@ -87,17 +127,35 @@ class _Found:
     tempos: dict[int, float] = field(default_factory=dict)
     meters: dict[int, tuple[int, int]] = field(default_factory=dict)
     last: int = 0
-    dropped: dict[str, int] = field(default_factory=lambda: defaultdict(int))
+    events: int = 0
+    dropped: dict[tuple[str, str], int] = field(default_factory=lambda: defaultdict(int))
+    changed: list[str] = field(default_factory=list)
+    titles: list[str] = field(default_factory=list)
+    markers: list[tuple[int, str]] = field(default_factory=list)
+    latin: int = 0
 
     def tick(self, file_tick: int) -> int:
-        """A file's tick as a session's, exact where the file's resolution divides ours."""
-        return round(file_tick * TICKS_PER_BEAT / self.per_beat)
+        """A file's tick as a session's, exact where the file's resolution divides ours, else the nearest."""
+        return (2 * file_tick * TICKS_PER_BEAT + self.per_beat) // (2 * self.per_beat)
+
+    def ticks(self, file_ticks: Ticks) -> Ticks:
+        """Many of them."""
+        return np.asarray((2 * file_ticks * TICKS_PER_BEAT + self.per_beat) // (2 * self.per_beat))
+
+    def text(self, body: bytes) -> str:
+        """A text of the file: UTF-8 where it is that, else Latin-1; without the zeros some programs end it with."""
+        body = body.rstrip(b"\x00")
+        try:
+            return body.decode("utf-8")
+        except UnicodeDecodeError:
+            self.latin += 1
+            return body.decode("latin-1")
 
 
 def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     """The session a MIDI file holds, and the report. Raises FormatError if the file is damaged."""
     report = Report()
-    found = _gathered(_opened(data), data)
+    found = _gathered(chunks_of(data), data)
     tempo = _tempo_map(found, report)
     tracks, lanes = _tracks(found, tempo, report)
     length = _whole_bars(found, tempo)
@@ -109,49 +167,18 @@ def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     return session, report
 
 
-def _opened(data: bytes) -> mido.MidiFile:
-    if data[:4] != b"MThd":
-        start = data[:4].decode("latin-1").encode("unicode_escape").decode()
-        raise FormatError(
-            "not-midi",
-            f"the file starts with “{start}”, which no MIDI file does",
-            place="byte 0",
-            accepted="a Standard MIDI File, which starts with “MThd”",
+def _gathered(chunks: Chunks, data: bytes) -> _Found:
+    found = _Found(chunks.per_beat)
+    for name in chunks.others:
+        found.dropped["chunk", f" of the kind “{name}”"] += 1
+    if chunks.rest:
+        found.dropped["byte", " after the last whole chunk"] += chunks.rest
+    if len(chunks.tracks) > chunks.promised:
+        found.changed.append(
+            f"the header promises {counted(chunks.promised, 'track')}; all {len(chunks.tracks)} were read"
         )
-    if len(data) >= 14 and data[8:10] == b"\x00\x02":
-        raise FormatError(
-            "midi-type", "type 2 files hold separate patterns", place="byte 8", accepted="type 0 or type 1"
-        )
-    if len(data) >= 14 and data[12] & 0x80:
-        raise FormatError(
-            "midi-frames", "the file counts video frames, not beats", place="byte 12", accepted="ticks per beat"
-        )
-    source = io.BytesIO(data)
-    try:
-        file = mido.MidiFile(file=source)
-    except (EOFError, OSError, ValueError, IndexError, KeyError, TypeError, OverflowError) as error:
-        said = str(error) or "the data ends too soon"
-        place = f"byte {source.tell()}"
-        raise FormatError(
-            "midi-damaged", f"damaged near {place}: {said}", place=place, accepted="a whole MIDI file"
-        ) from None
-    if file.ticks_per_beat < 1:
-        raise FormatError("midi-ticks", "0 ticks per beat", place="byte 12", accepted="1 to 32767 ticks per beat")
-    return file
-
-
-def _gathered(file: mido.MidiFile, data: bytes) -> _Found:
-    found = _Found(file.ticks_per_beat)
-    wanted = int.from_bytes(data[10:12], "big")
-    if len(file.tracks) < wanted:
-        raise FormatError(
-            "midi-damaged",
-            f"the header promises {wanted} tracks, the file has {len(file.tracks)}",
-            place="byte 10",
-            accepted="a whole MIDI file",
-        )
-    for index, track in enumerate(file.tracks):
-        _gather_track(found, index, track)
+    for index, chunk in enumerate(chunks.tracks):
+        _gather_track(found, index, events_of(data, chunk))
     if found.tick(found.last) > MOST_TICKS // 2:
         raise FormatError(
             "midi-long", "the last event lies too far out", place=f"tick {found.last}", accepted="up to 500,000 beats"
@@ -159,52 +186,71 @@ def _gathered(file: mido.MidiFile, data: bytes) -> _Found:
     return found
 
 
-def _gather_track(found: _Found, index: int, track: mido.MidiTrack) -> None:
-    tick, name = 0, ""
+def _gather_track(found: _Found, index: int, events: Iterator[Event]) -> None:
+    tick, names, count = 0, list[str](), found.events
     mine: dict[int, _Part] = {}
-    for message in track:
-        tick += int(message.time)
-        if message.is_meta:
-            name = _take_meta(found, tick, message) or name
-        elif hasattr(message, "channel"):
-            part = mine.setdefault(message.channel, _Part("", message.channel))
-            _take_message(found, part, tick, message)
+    for tick, status, first, second in events:
+        count += 1
+        if count > MOST_EVENTS:
+            said = f"the file has more than {MOST_EVENTS:,} events"
+            raise FormatError("midi-many", said, place=f"track {index + 1}", accepted=f"at most {MOST_EVENTS:,} events")
+        if status == META:
+            assert isinstance(second, bytes)
+            _take_meta(found, names, tick, first, second)
+        elif status == SYSTEM:
+            found.dropped["system exclusive event" if first == 0xF0 else "system event", ""] += 1
         else:
-            found.dropped[f"{message.type} message"] += 1
-    found.last = max(found.last, tick)
+            channel = status & 15
+            part = mine.get(channel)
+            if part is None:
+                part = mine[channel] = _Part("", channel)
+            _take_message(found, part, tick, status & 0xF0, first, second)  # type: ignore[arg-type]
+    found.events, found.last = count, max(found.last, tick)
+    _name_parts(found, index, mine, names, tick)
+
+
+def _name_parts(found: _Found, index: int, mine: dict[int, _Part], names: list[str], tick: int) -> None:
+    """Names for a track's channels: the first name it says; further ones, and those of tracks without channels, are told."""
+    plain = next((n for n in names if n), "")
+    others = [n for n in names if n and n != plain]
+    if plain and not mine:
+        found.titles.append(plain)
+    found.titles += others
     for channel, part in sorted(mine.items()):
         part.finish(tick)
-        plain = name.strip()[:200]
         number = f"channel {channel + 1}"
         part.name = (f"{plain}, {number}" if len(mine) > 1 else plain) if plain else number.capitalize()
         found.parts[index, channel] = part
 
 
-def _take_meta(found: _Found, tick: int, message: Any) -> str | None:
-    if message.type == "set_tempo" and message.tempo > 0:
-        found.tempos[tick] = 60_000_000 / message.tempo
-    elif message.type == "time_signature":
-        found.meters[tick] = (message.numerator, message.denominator)
-    elif message.type == "track_name":
-        return str(message.name)
-    elif message.type != "end_of_track":
-        found.dropped[f"{message.type.replace('_', ' ')} event"] += 1
-    return None
+def _take_meta(found: _Found, names: list[str], tick: int, kind: int, body: bytes) -> None:
+    if kind == TEMPO and len(body) == 3 and (micros := int.from_bytes(body, "big")):
+        found.tempos[tick] = 60_000_000 / micros
+    elif kind == METER and len(body) >= 2:
+        found.meters[tick] = (body[0], 2 ** min(body[1], 16))
+    elif kind == NAME:
+        names.append(found.text(body).strip()[:200])
+    elif kind in (MARKER, CUE):
+        found.markers.append((tick, found.text(body).strip()[:200]))
+    elif kind != END_OF_TRACK:
+        found.dropped[METAS.get(kind) or ("meta event", f" of the kind {kind:#04x}")] += 1
 
 
-def _take_message(found: _Found, part: _Part, tick: int, message: Any) -> None:
-    if message.type == "control_change":
-        part.control(tick, message.control, message.value)
-    elif message.type == "pitchwheel":
-        part.events["bend"].append((tick, float(message.pitch)))
-    elif message.type == "program_change":
-        part.events["program"].append((tick, float(message.program)))
-    elif message.type == "aftertouch":
-        part.events["pressure"].append((tick, float(message.value)))
-    elif message.type in ("note_on", "note_off"):
-        part.note(tick, message.note, message.type == "note_on" and message.velocity > 0)
+def _take_message(found: _Found, part: _Part, tick: int, kind: int, first: int, second: int) -> None:
+    if kind == 0xB0:
+        part.control(tick, first, second)
+    elif kind == 0x90:
+        part.note(tick, first, second > 0)
+    elif kind == 0x80:
+        part.note(tick, first, False)
+    elif kind == 0xE0:
+        part.events["bend"].append((tick, (second << 7 | first) - 8192))
+    elif kind == 0xC0:
+        part.events["program"].append((tick, first))
+    elif kind == 0xD0:
+        part.events["pressure"].append((tick, first))
     else:
-        found.dropped[f"{message.type} message"] += 1
+        found.dropped["key pressure event", ""] += 1
 
 
 def _tempo_map(found: _Found, report: Report) -> TempoMap:
@@ -214,8 +260,8 @@ def _tempo_map(found: _Found, report: Report) -> TempoMap:
         if kept != bpm:
             report.changed.append(f"a tempo of {bpm:,.0f} bpm at beat {tick / found.per_beat:g} limited to {kept:g}")
         tempos.append(TempoEvent(found.tick(tick), kept))
-    meters: list[Meter] = []
-    for tick, (count, unit) in sorted({0: (4, 4), **found.meters}.items()):
+    meters: list[Meter] = [Meter(0, 4, 4)]
+    for tick, (count, unit) in sorted(found.meters.items()):
         if 1 <= count <= 64 and unit <= 64:
             meters.append(Meter(found.tick(tick), count, unit))
         else:
@@ -230,8 +276,10 @@ def _last_of_each(events: list[Any]) -> list[Any]:
 def _tracks(found: _Found, tempo: TempoMap, report: Report) -> tuple[list[Track], list[Lane]]:
     tracks: list[Track] = []
     lanes: list[Lane] = []
+    names = Counter(part.name for part in found.parts.values())
     for number, ((_, _), part) in enumerate(sorted(found.parts.items()), 1):
         id = f"t{number}"
+        part.said = part.name if names[part.name] == 1 else f"{part.name} (track {number} here)"
         parameters: list[Parameter] = []
         for key, events, fine in _streams(part):
             parameter, envelope = _lane_of(found, f"{id}.{_slug(key)}", key, events, fine, part, report)
@@ -248,7 +296,9 @@ def _tracks(found: _Found, tempo: TempoMap, report: Report) -> tuple[list[Track]
             )
         )
         if part.commands:
-            report.changed.append(f"{part.name}: {counted(len(part.commands), 'channel command')} kept, not as lanes")
+            where = [f"{COMMAND_NAMES[n]} at {tempo.position(found.tick(t))}" for t, n, _ in part.commands]
+            kept = f"{counted(len(where), 'channel command')} kept, not as lanes"
+            report.changed.append(f"{part.said}: {kept}: {_some(where)}")
     return tracks, lanes
 
 
@@ -280,11 +330,11 @@ def _order(key: str) -> tuple[int, list[int]]:
 
 def _paired(highs: Events, lows: Events) -> Events:
     """One 14-bit stream; a new high half resets the low one, as the MIDI standard says."""
-    out: dict[int, float] = {}
+    out: dict[int, int] = {}
     high = low = 0
     for tick, half, value in sorted([(t, 0, v) for t, v in highs] + [(t, 1, v) for t, v in lows], key=lambda e: e[:2]):
-        high, low = (int(value), 0) if half == 0 else (high, int(value))
-        out[tick] = float(high << 7 | low)
+        high, low = (value, 0) if half == 0 else (high, value)
+        out[tick] = high << 7 | low
     return sorted(out.items())
 
 
@@ -293,31 +343,34 @@ def _lane_of(
 ) -> tuple[Parameter, Envelope]:
     number = int(key[3:]) if key.startswith("cc ") else None
     reach = _bend_range(part, report) if key == "bend" else None
-    last = {found.tick(t): v for t, v in events}
-    if len(last) < len(events) and not fine:
-        same = counted(len(events) - len(last), "event")
-        report.changed.append(f"{part.name}, {key}: {same} overtaken by a later one at the same moment")
+    table = np.array(events, dtype=np.float64)
+    ticks, values = found.ticks(table[:, 0].astype(np.int64)), table[:, 1]
+    last = np.append(ticks[1:] != ticks[:-1], True)
+    overtaken = int(np.count_nonzero(~last))
+    if overtaken and not fine:
+        same = counted(overtaken, "event")
+        report.changed.append(f"{part.said}, {key}: {same} overtaken by a later one at the same moment")
     if number in SWITCHES and not fine:
-        between = sum(v not in (0, 127) for _, v in events)
-        last = {t: float(v >= 64) for t, v in last.items()}
+        between = int(np.count_nonzero((values != 0) & (values != 127)))
+        values = (values >= 64).astype(np.float64)
         if between:
             report.changed.append(
-                f"{part.name}, {key}: {counted(between, 'value')} between 0 and 127 read as off or on"
+                f"{part.said}, {key}: {counted(between, 'value')} between 0 and 127 read as off or on"
             )
     if reach:
-        last = {t: v * reach / 8192 for t, v in last.items()}
-    values = list(last.values())
-    parameter = parameter_of(id, key, fine, values[0], reach)
-    return parameter, Envelope.of([(t, v, HOLD) for t, v in last.items()], parameter.axis)
+        values = values * reach / 8192
+    ticks, values = ticks[last], values[last]
+    parameter = parameter_of(id, key, fine, float(values[0]), reach)
+    return parameter, Envelope(ticks, values, np.full(len(ticks), HOLD), parameter.axis)
 
 
 def _bend_range(part: _Part, report: Report) -> float | None:
     """Semitones from the registered parameter 0/0: the high half semitones, the low half hundredths."""
-    said = [int(v) for _, v in part.events.get(BEND_RANGE, [])]
+    said = [v for _, v in part.events.get(BEND_RANGE, [])]
     ranges = [(v >> 7) + (v & 127) / 100 for v in said if v >> 7]
     if len(set(ranges)) > 1:
         report.changed.append(
-            f"{part.name}: the bend range changes; the bend lane uses the last, {ranges[-1]:g} semitones"
+            f"{part.said}: the bend range changes; the bend lane uses the last, {ranges[-1]:g} semitones"
         )
     return ranges[-1] if ranges else None
 
@@ -325,9 +378,10 @@ def _bend_range(part: _Part, report: Report) -> float | None:
 def _regions(found: _Found, part: _Part, id: str, tempo: TempoMap) -> list[Region]:
     """Note spans, split where nothing sounds for more than two bars."""
     spans: list[list[int]] = []
+    at = [m.tick for m in tempo.meters]
     for start, end in sorted((found.tick(a), found.tick(b)) for a, b in part.notes if b > a):
         here = spans[-1][1] if spans else 0
-        meter = next(m for m in reversed(tempo.meters) if m.tick <= here)
+        meter = tempo.meters[bisect_right(at, here) - 1]
         if spans and start - here <= 2 * meter.bar_ticks:
             spans[-1][1] = max(here, end)
         else:
@@ -353,15 +407,37 @@ def _summed_up(session: Session, found: _Found, report: Report) -> None:
         f"{counted(len(session.tracks), 'track')}, {counted(len(session.lanes), 'lane')}, {counted(points, 'point')}",
         f"{counted(len(session.tempo.tempos), 'tempo')}, {counted(len(session.tempo.meters), 'meter')}, "
         f"{counted(sum(len(t.regions) for t in session.tracks), 'region')} from notes",
+        f"its resolution is {counted(found.per_beat, 'tick')} a beat",
     ]
-    notes = sum(len(p.notes) for p in found.parts.values())
-    if notes:
-        report.left_out.append(f"{counted(notes, 'note')}: only where they sound is kept, as regions")
-    for what, number in sorted(found.dropped.items()):
-        report.left_out.append(counted(number, what))
+    report.changed += found.changed
+    if found.latin:
+        report.changed.append(f"{counted(found.latin, 'text')} not written in UTF-8: read as Latin-1")
+    report.left_out += _left_out(session, found)
     if TICKS_PER_BEAT % found.per_beat:
         report.changed.append(
             f"{found.per_beat} ticks a beat do not divide Velmot's evenly: positions moved by at most a fifth of a microsecond"
         )
     if not session.lanes:
         report.left_out.append("no controller moves in this file, so there are no lanes")
+
+
+def _left_out(session: Session, found: _Found) -> Iterator[str]:
+    """What is not kept, in sentences."""
+    if notes := sum(len(p.notes) for p in found.parts.values()):
+        yield f"{counted(notes, 'note')}: only where they sound is kept, as regions"
+    if found.titles:
+        yield f"{counted(len(found.titles), 'name')} that no track here has: {_some([f'“{t}”' for t in found.titles])}"
+    if found.markers:
+        at = session.tempo.position
+        said = [f"{name or 'without a name'} at {at(found.tick(tick))}" for tick, name in sorted(found.markers)]
+        yield f"{counted(len(said), 'marker')}: {_some(said)}"
+    if steps := sum(p.idle_steps for p in found.parts.values()):
+        yield f"{counted(steps, 'step')} of a parameter that was not chosen"
+    for (noun, rest), number in sorted(found.dropped.items()):
+        yield counted(number, noun) + rest
+
+
+def _some(said: list[str]) -> str:
+    """Some of them by name, the rest by number."""
+    more = len(said) - MOST_TOLD
+    return ", ".join(said[:MOST_TOLD]) + (f" and {more} more" if more > 0 else "")

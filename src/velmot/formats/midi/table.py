@@ -45,7 +45,18 @@ BY_KEY = {c.key: c for c in NAMED}
 SWITCHES = {int(c.key[3:]) for c in NAMED if c.switch}
 SELECTORS = {98, 99, 100, 101}
 DATA_HIGH, DATA_LOW = 6, 38
+STEP_UP, STEP_DOWN = 96, 97
 COMMANDS = range(120, 128)
+COMMAND_NAMES = {
+    120: "all sound off",
+    121: "reset all controllers",
+    122: "local control",
+    123: "all notes off",
+    124: "omni off",
+    125: "omni on",
+    126: "mono",
+    127: "poly",
+}
 FREE = (*range(20, 32), *range(85, 91), *range(102, 120))
 """Controllers with no meaning of their own, given to parameters that are no controllers."""
 
