@@ -1,6 +1,7 @@
 """MIDI files: bytes by hand as other programs write them, the round trip, and damage."""
 
 import io
+from dataclasses import replace
 
 import mido
 import numpy as np
@@ -12,9 +13,11 @@ from tests.strategies import envelopes
 from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard
-from velmot.core.parameters import level
+from velmot.core.parameters import Family, Parameter, level
+from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.time import TempoEvent, TempoMap
 from velmot.formats import midi
 from velmot.formats.midi.table import NAMED
 from velmot.formats.midi.write import usual_choices
@@ -205,6 +208,115 @@ def test_a_curve_stays_within_half_a_step_with_no_event_too_many(curve, per_beat
     assert (np.diff(events.values) != 0).all(), "every event changes something"
 
 
+STEADY, LEVELED = TempoMap(), (level("t.level"),)
+
+
+def written(*lanes, parameters=LEVELED, choices=(), extra=(), tempo=STEADY, per_beat=960, length=64 * BEAT):
+    """What a session of one track becomes: its bytes and the report."""
+    track = Track("t", "t", parameters=tuple(parameters), extra=extra)
+    session = Session(
+        "s", length, (track,), tuple(Lane(f"L{n}", p, "track", e) for n, (p, e) in enumerate(lanes)), tempo
+    )
+    return midi.write(session, choices or usual_choices(session), per_beat)
+
+
+def plain(*rows):
+    return Envelope.of([(round(beat * BEAT), *rest) for beat, *rest in rows])
+
+
+CC = Parameter("t.x", "X", Family.DEVICE, low=0, high=127)
+AS_CC = (midi.Choice("t.x", "cc 20", 0, 127),)
+
+
+@pytest.mark.parametrize(
+    ("curve", "events"),
+    [
+        (plain((0, 0.5), (64, 1.4)), [(0, 1)]),  # either will do at 0.5, one event for all
+        (plain((0, 0.5), (64, 0.5)), [(0, 0)]),
+        (plain((0, 0.4), (1, 2.4)), [(0, 0), (0.06, 1), (0.56, 2)]),  # at 0.05 and 0.55 exactly between two
+        (plain((8, 5.0)), [(8, 5)]),  # nothing before its first point
+        (plain((0, 3.0, HOLD), (4, 3.0, HOLD), (6, 4.0)), [(0, 3), (6, 4)]),
+    ],
+)
+def test_as_few_events_as_stay_within_half_a_step(curve, events):
+    data, _ = written(("t.x", curve), parameters=[CC], choices=AS_CC, per_beat=100)
+    (lane,) = midi.read(data)[0].lanes
+    assert [(round(t / BEAT, 2), v) for t, v, _ in lane.envelope.points()] == events
+
+
+@given(envelopes(Axis.LINEAR, most=5), st.sampled_from([24, 96]))
+def test_no_file_could_say_it_in_fewer_events(curve, per_beat):
+    """Beside a plain walk over every tick of the file that changes its number only when it must."""
+    x = replace(CC, low=-100.0, high=100.0)
+    data, _ = written(
+        ("t.x", curve), parameters=[x], choices=(midi.Choice("t.x", "cc 20", -100, 100),), per_beat=per_beat
+    )
+    (lane,) = midi.read(data)[0].lanes
+    start = int(lane.envelope.ticks[0]) * per_beat // BEAT
+    ticks = np.arange(start, 64 * per_beat + 1)
+    y = (curve.coordinate_at(ticks * BEAT // per_beat) + 100) / 200 * 127
+    read = lane.envelope.at(ticks * BEAT // per_beat)
+    assert np.abs(read - y).max() <= 0.5 + 1e-6
+    count, low, high = 0, 1, 0
+    for least, most in zip(np.ceil(y - 0.5 - 1e-7), np.floor(y + 0.5 + 1e-7), strict=True):
+        low, high = max(low, least), min(high, most)
+        if low > high:
+            count, low, high = count + 1, least, most
+    assert len(lane.envelope) <= count
+
+
+def test_a_program_after_a_bank_is_sent_again_though_it_is_the_same():
+    """Bank 0, program 6; a beat later bank 1 and program 6 again."""
+    bank = b"\x00\xb0\x00\x00\x00\xc0\x05\x60\xb0\x00\x01\x00\xc0\x05"
+    session, _ = midi.read(file_of(bank))
+    again = midi.read(midi.write(session, usual_choices(session))[0])[0]
+    assert lanes_of(again) == lanes_of(session) == {"t1.cc0": [(0, 0), (1, 1)], "t1.program": [(0, 5), (1, 5)]}
+
+
+def test_what_a_file_cannot_say_is_named():
+    y = replace(CC, id="t.y", name="Y")
+    lanes = [("t.x", plain((0, 10.0), (4, 90.0))), ("t.y", plain((0, 5.0)))]
+    choices = (midi.Choice("t.x", "cc 20", 20, 80), midi.Choice("t.y", "cc 20", 0, 127))
+    slow = TempoMap((TempoEvent(0, 2.0),))
+    _, report = written(*lanes, parameters=[CC, y], choices=choices, tempo=slow)
+    assert report.left_out == ["t Y: cc 20 is taken by X"]
+    assert "t X goes beyond 20.0 to 80.0: clipped there" in report.changed
+    assert "a tempo of 2 bpm raised to the slowest a MIDI file can say, 3.58" in report.changed
+    _, report = written(("t.level", line((0, -60.0), (4, 0.0))))
+    assert report.changed == ["t Level is written in steps of 0.85 dB; 14 bits or a narrower span make them finer"]
+    assert report.came[0].startswith("t Level as cc 7, −∞ dB to 12.0 dB in steps of 0.85 dB: 72 events")
+    _, report = written(("t.level", line((0, -60.0))), parameters=[level("t.level"), CC], choices=AS_CC)
+    assert report.left_out == ["t Level: no controller was chosen for it"]
+    many = [replace(CC, id=f"t.{n}", name=f"{n}") for n in range(60)]
+    _, report = written(
+        *((p.id, plain((0, 1.0))) for p in many), ("t.level", line((0, -3.0))), parameters=[*many, level("t.level")]
+    )
+    assert len(report.came) == 37 and report.came[-1].startswith("t Level as cc 7") and len(report.left_out) == 24
+
+
+def line(*rows):
+    return Envelope.of([(round(beat * BEAT), *rest) for beat, *rest in rows], Axis.LEVEL)
+
+
+def test_a_tempo_ramp_moves_nothing_behind_it():
+    tempo = TempoMap((TempoEvent(0, 60.0, True), TempoEvent(16 * BEAT, 180.0), TempoEvent(20 * BEAT, 97.3)))
+    data, _ = written(("t.level", line((0, -6.0))), tempo=tempo)
+    again = midi.read(data)[0].tempo
+    bars = np.arange(0, 61, 4) * BEAT
+    assert np.abs(again.seconds(bars[4:]) - tempo.seconds(bars[4:])).max() < 1e-3
+    assert np.abs(again.seconds(bars) - tempo.seconds(bars)).max() < 1e-3
+
+
+@pytest.mark.parametrize(
+    "kept",
+    ["{", "7", '{"channel": 99}', '{"channel": true}', '{"channel": "x", "commands": 3}',
+     '{"commands": [[0, 300, 1], [0, 123, 900], ["a", 123, 0], [0, 123], [-1, 123, 0], 5]}'],
+)  # fmt: skip
+def test_anything_kept_of_a_file_is_taken_only_as_far_as_it_can_be(kept):
+    data, _ = written(("t.level", line((0, -6.0))), extra=(("midi", kept),))
+    assert dict(midi.read(data)[0].tracks[0].extra)["midi"] == '{"channel": 0, "commands": []}'
+
+
 @given(st.binary(min_size=0, max_size=80), st.integers(0, 200))
 def test_no_damage_is_ever_more_than_a_clear_message(noise, cut):
     whole = file_of(CONDUCTOR, PLAYER)
@@ -233,7 +345,26 @@ def test_damaged_files_are_named(data, code):
 
 @pytest.mark.parametrize(
     ("controller", "low", "high", "code"),
-    [("cc 300", -96, 12, "controller-unknown"), ("spoon", -96, 12, "controller-unknown"), ("cc 7", 3, 3, "span-empty")],
+    [
+        *(
+            (key, -96, 12, "controller-unknown")
+            for key in (
+                "cc 300",
+                "spoon",
+                "program fine",
+                "cc ²",
+                "cc 6",
+                "cc 98",
+                "cc 7 7",
+                "bend 1",
+                "nrpn 1",
+                "rpn 127/127",
+                "cc 40 fine",
+                "nrpn 1/128",
+            )
+        ),
+        ("cc 7", 3, 3, "span-empty"),
+    ],
 )
 def test_choices_that_cannot_be_written(controller, low, high, code):
     track = Track("t", "t", parameters=(level("t.level"),))

@@ -20,6 +20,7 @@ from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter
 from velmot.core.wording import counted
 from velmot.formats.midi.events import END_OF_TRACK, META, MOST_EVENTS, SYSTEM, Chunks, Event, chunks_of, events_of
 from velmot.formats.midi.table import (
+    APART,
     COMMAND_NAMES,
     COMMANDS,
     DATA_HIGH,
@@ -34,8 +35,6 @@ from velmot.formats.report import FormatError, Report
 
 BEND_RANGE = "rpn 0/0"
 KEYS = [f"cc {n}" for n in range(128)]
-APART = {*COMMANDS, *SELECTORS, DATA_HIGH, DATA_LOW, STEP_UP, STEP_DOWN}
-"""Controllers that are no lanes of their own."""
 NAME, MARKER, CUE, TEMPO, METER = 0x03, 0x06, 0x07, 0x51, 0x58
 METAS = {
     0x00: ("sequence number", ""),

@@ -47,6 +47,9 @@ SELECTORS = {98, 99, 100, 101}
 DATA_HIGH, DATA_LOW = 6, 38
 STEP_UP, STEP_DOWN = 96, 97
 COMMANDS = range(120, 128)
+APART = {*COMMANDS, *SELECTORS, DATA_HIGH, DATA_LOW, STEP_UP, STEP_DOWN}
+"""Controllers that are no lanes of their own."""
+
 COMMAND_NAMES = {
     120: "all sound off",
     121: "reset all controllers",

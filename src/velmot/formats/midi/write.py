@@ -2,26 +2,32 @@
 
 from __future__ import annotations
 
-import io
 import json
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
-from typing import Any
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any, NamedTuple
 
-import mido
 import numpy as np
 
 from velmot.core.envelope import Envelope
-from velmot.core.heard import heard
+from velmot.core.heard import heard, reading
 from velmot.core.parameters import Family, Parameter
 from velmot.core.segments import unbend
-from velmot.core.session import Mode, Session, Track
-from velmot.core.time import TICKS_PER_BEAT, Floats, Ticks
-from velmot.core.wording import counted
-from velmot.formats.midi.table import FREE
-from velmot.formats.report import FormatError, Report
+from velmot.core.session import Session, Track
+from velmot.core.time import TICKS_PER_BEAT, Floats, among
+from velmot.core.wording import counted, limits_text, parameter_name
+from velmot.formats.midi.table import APART, COMMANDS, FREE
+from velmot.formats.midi.track_bytes import Timed, file_bytes, meta, track_bytes
+from velmot.formats.report import MEGABYTE, FormatError, Report
 
 PER_BEAT = 960
+SLOWEST_MICROS = 0xFFFFFF
+COARSE = 0.5
+"""Decibels: steps that are larger are said."""
+
+_TIE = 1e-9
+"""How near to the middle between two steps a value is exactly there."""
 
 
 @dataclass(frozen=True)
@@ -41,9 +47,40 @@ class Choice:
 class _Stream:
     """A controller's steps: event values are 0..`steps`, at position 0..1 of the chosen span."""
 
-    key: str
+    kind: str
+    numbers: tuple[int, ...]
     steps: int
     lowest: int = 0
+
+    @property
+    def occupies(self) -> tuple[str, ...]:
+        """What no other lane of its channel may use."""
+        if self.kind != "cc":
+            return (f"{self.kind} {self.numbers}",)
+        fine = (f"cc {self.numbers[0] + 32}",) if self.steps > 127 else ()
+        return (f"cc {self.numbers[0]}", *fine)
+
+    def low_half_for(self, channel: int) -> Callable[[int], bytes] | None:
+        """Of a controller of 14 bits the low half alone, for where the high one stays."""
+        if self.kind != "cc" or self.steps == 127:
+            return None
+        return lambda n: bytes((0xB0 | channel, self.numbers[0] + 32, n & 127))
+
+    def bytes_for(self, channel: int) -> Callable[[int], bytes]:
+        """What sets it to a number, without the time before: one message or several at once."""
+        control = 0xB0 | channel
+        if self.kind == "bend":
+            return lambda n: bytes((0xE0 | channel, (n + 8192) & 127, (n + 8192) >> 7))
+        if self.kind in ("program", "pressure"):
+            status = (0xC0 if self.kind == "program" else 0xD0) | channel
+            return lambda n: bytes((status, n))
+        if self.kind == "cc" and self.steps == 127:
+            return lambda n: bytes((control, self.numbers[0], n))
+        if self.kind == "cc":
+            return lambda n: bytes((control, self.numbers[0], n >> 7, 0, control, self.numbers[0] + 32, n & 127))
+        high, low = (101, 100) if self.kind == "rpn" else (99, 98)
+        chosen = bytes((control, high, self.numbers[0], 0, control, low, self.numbers[1], 0))
+        return lambda n: chosen + bytes((control, 6, n >> 7, 0, control, 38, n & 127))
 
 
 def usual_choices(session: Session) -> list[Choice]:
@@ -63,7 +100,7 @@ def usual_choices(session: Session) -> list[Choice]:
             else:
                 key = next((c for n in free if (c := f"cc {n}") not in taken), "")
             if not key:
-                break
+                continue
             taken.add(key)
             choices.append(Choice(p.id, key, p.low, p.high))
     return choices
@@ -72,7 +109,7 @@ def usual_choices(session: Session) -> list[Choice]:
 def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT) -> tuple[bytes, Report]:
     """The MIDI file's bytes (type 1) and what was written, changed or left out.
 
-    Each value read back is within half a step of the controller at every file tick.
+    Each value read back is within half a step of the controller at every file tick, in the fewest events that do it.
     """
     if not 24 <= per_beat <= 32767:
         raise FormatError(
@@ -80,114 +117,175 @@ def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT)
         )
     chosen = {c.parameter: c for c in choices}
     report = Report()
-    file = mido.MidiFile(type=1, ticks_per_beat=per_beat, charset="utf-8")
-    file.tracks.append(_conductor(session, per_beat, report))
+    end = _file_tick(session.length, per_beat)
+    bodies = [track_bytes(session.name, _conductor(session, per_beat, report), end)]
     tracks = [t for t in session.tracks if any(p.id in chosen for p in t.parameters)]
     for number, track in enumerate(tracks):
-        own = _kept(track)
-        channel = int(own.get("channel", number % 16))
-        file.tracks.append(_track(session, track, chosen, channel, own, per_beat, report))
+        bodies.append(track_bytes(track.name, _track(session, track, number, chosen, per_beat, report), end))
     if len(tracks) > 16:
         report.changed.append("more than 16 tracks: channels are shared, each track stays a track of its own")
-    out = io.BytesIO()
-    file.save(file=out)
-    return out.getvalue(), report
+    for parameter in _without_choice(session, chosen):
+        report.left_out.append(f"{parameter_name(session, parameter)}: no controller was chosen for it")
+    data = file_bytes(bodies, per_beat)
+    if len(data) > MEGABYTE:
+        report.changed.append(f"the file has {len(data) / MEGABYTE:.1f} MB: coarser controllers make it smaller")
+    return data, report
 
 
-def _kept(track: Track) -> dict[str, Any]:
+def _without_choice(session: Session, chosen: dict[str, Choice]) -> list[str]:
+    return [p for p in dict.fromkeys(lane.parameter for lane in session.lanes) if p not in chosen]
+
+
+class _Kept(NamedTuple):
+    """What a track that came from MIDI keeps of it: its channel, and its commands as (beat, number, value)."""
+
+    channel: int | None
+    commands: list[tuple[float, int, int]]
+
+
+def _kept(track: Track) -> _Kept:
+    """What is kept and can be; a file may have anything there."""
     kept = dict(track.extra).get("midi")
-    value = json.loads(kept) if kept else {}
-    return value if isinstance(value, dict) else {}
+    try:
+        value = json.loads(kept) if kept else {}
+    except ValueError:
+        value = {}
+    own = value if isinstance(value, dict) else {}
+    channel, commands = own.get("channel"), own.get("commands")
+    fine = isinstance(channel, int) and not isinstance(channel, bool) and 0 <= channel < 16
+    rows = [row for row in commands if _is_command(row)] if isinstance(commands, list) else []
+    return _Kept(channel if fine else None, [tuple(row) for row in rows])
 
 
-def _conductor(session: Session, per_beat: int, report: Report) -> mido.MidiTrack:
-    events: list[tuple[int, Any]] = []
+def _is_command(row: Any) -> bool:
+    if not isinstance(row, list) or len(row) != 3 or any(isinstance(x, bool) for x in row):
+        return False
+    beat, number, value = row
+    whole = isinstance(number, int) and isinstance(value, int)
+    return isinstance(beat, int | float) and 0 <= beat <= 1e6 and whole and number in COMMANDS and 0 <= value < 128
+
+
+def _conductor(session: Session, per_beat: int, report: Report) -> list[Timed]:
+    events: list[Timed] = []
     for tempo, after in zip(session.tempo.tempos, [*session.tempo.tempos[1:], None], strict=False):
         if tempo.ramp and after:
-            span = np.arange(tempo.tick, after.tick, TICKS_PER_BEAT // 4)
-            part = (span - tempo.tick) / (after.tick - tempo.tick)
-            steps = list(zip(span.tolist(), (tempo.bpm + (after.bpm - tempo.bpm) * part).tolist(), strict=True))
-            report.changed.append(f"a tempo ramp written as {counted(len(steps), 'step')} of a quarter beat")
+            steps = _ramp(session, tempo.tick, after.tick)
+            report.changed.append(f"a tempo ramp written as {counted(len(steps), 'step')} of a quarter beat at most")
         else:
-            steps = [(tempo.tick, tempo.bpm)]
-        for tick, bpm in steps:
-            micros = min(max(round(60_000_000 / bpm), 1), 0xFFFFFF)
-            events.append((_file_tick(tick, per_beat), mido.MetaMessage("set_tempo", tempo=micros)))
+            steps = [(tempo.tick, 60_000_000 / tempo.bpm)]
+            if steps[0][1] > SLOWEST_MICROS:
+                report.changed.append(f"a tempo of {tempo.bpm:g} bpm raised to the slowest a MIDI file can say, 3.58")
+        for tick, micros in steps:
+            number = min(max(round(micros), 1), SLOWEST_MICROS)
+            events.append((_file_tick(tick, per_beat), meta(0x51, number.to_bytes(3, "big"))))
     for meter in session.tempo.meters:
-        message = mido.MetaMessage("time_signature", numerator=meter.count, denominator=meter.unit)
-        events.append((_file_tick(meter.tick, per_beat), message))
-    return _in_order(session.name, events, _file_tick(session.length, per_beat))
+        body = bytes((min(meter.count, 255), meter.unit.bit_length() - 1, 24, 8))
+        events.append((_file_tick(meter.tick, per_beat), meta(0x58, body)))
+    return events
+
+
+def _ramp(session: Session, start: int, end: int) -> list[tuple[int, float]]:
+    """(tick, microseconds a beat) of steps in place of a tempo ramp.
+
+    Each step lasts as long as the ramp does there, and makes good what rounding left of those before it, so that
+    nothing behind it moves.
+    """
+    edges = [*range(start, end, TICKS_PER_BEAT // 4), end]
+    seconds = session.tempo.seconds(np.array(edges)).tolist()
+    out, now = [], seconds[0]
+    for (a, b), until in zip(pairwise(edges), seconds[1:], strict=True):
+        beats = (b - a) / TICKS_PER_BEAT
+        micros = min(max(round((until - now) * 1e6 / beats), 1), SLOWEST_MICROS)
+        now += micros * beats / 1e6
+        out.append((a, float(micros)))
+    return out
 
 
 def _file_tick(tick: int, per_beat: int) -> int:
-    return round(tick * per_beat / TICKS_PER_BEAT)
-
-
-def _in_order(name: str, events: list[tuple[int, Any]], end: int) -> mido.MidiTrack:
-    """A file track: events by time (stable), with delta times."""
-    track = mido.MidiTrack([mido.MetaMessage("track_name", name=name)])
-    now = 0
-    for tick, message in sorted(events, key=lambda e: e[0]):
-        message.time = tick - now
-        now = tick
-        track.append(message)
-    track.append(mido.MetaMessage("end_of_track", time=max(end - now, 0)))
-    return track
+    """The file's tick nearest to a session's."""
+    return (2 * tick * per_beat + TICKS_PER_BEAT) // (2 * TICKS_PER_BEAT)
 
 
 def _track(
     session: Session,
     track: Track,
+    number: int,
     chosen: dict[str, Choice],
-    channel: int,
-    own: dict[str, Any],
     per_beat: int,
     report: Report,
-) -> mido.MidiTrack:
-    events: list[tuple[int, Any]] = []
-    for beat, number, value in own.get("commands", []):
-        command = mido.Message("control_change", channel=channel, control=number, value=value)
-        events.append((round(beat * per_beat), command))
+) -> list[Timed]:
+    own = _kept(track)
+    channel = number % 16 if own.channel is None else own.channel
+    events: list[Timed] = [
+        (round(beat * per_beat), bytes((0xB0 | channel, command, value))) for beat, command, value in own.commands
+    ]
+    taken: dict[str, str] = {}
     for parameter in track.parameters:
         choice = chosen.get(parameter.id)
         if choice is None:
             continue
-        said = _curve_events(session, parameter, choice, channel, per_beat)
+        name = f"{track.name} {parameter.name}"
+        stream = _stream(choice.controller, parameter, choice)
+        if other := next((taken[key] for key in stream.occupies if key in taken), None):
+            report.left_out.append(f"{name}: {choice.controller} is taken by {other}")
+            continue
+        taken |= dict.fromkeys(stream.occupies, parameter.name)
+        curve = heard(reading(session), parameter.id, groups=False).envelope  # the fader, not its net level
+        said = _curve_events(curve, choice, stream, channel, per_beat, session.length)
+        size = parameter.format_distance((_span(curve, choice)[1] - _span(curve, choice)[0]) / stream.steps)
         report.came.append(
-            f"{track.name} {parameter.name} as {choice.controller}, "
-            f"{parameter.format(choice.low)} to {parameter.format(choice.high)}: {counted(len(said), 'event')}"
+            f"{name} as {choice.controller}, {parameter.format(choice.low)} to {parameter.format(choice.high)} "
+            f"in steps of {size}: {counted(len(said), 'event')}"
         )
+        report.changed += _shortcomings(name, parameter, choice, stream, curve)
         events += said
-    return _in_order(track.name, events, _file_tick(session.length, per_beat))
+    return events
+
+
+def _shortcomings(name: str, parameter: Parameter, choice: Choice, stream: _Stream, curve: Envelope) -> Iterator[str]:
+    """What a controller cannot say of a curve as it is."""
+    low, high = _span(curve, choice)
+    y = curve.coordinates
+    if float(y.min()) < low - 1e-9 or float(y.max()) > high + 1e-9:
+        said = limits_text(parameter.format(choice.low), parameter.format(choice.high))
+        yield f"{name} goes beyond {said}: clipped there"
+    if parameter.unit == "dB" and not parameter.holds_only and (high - low) / stream.steps > COARSE:
+        finer = "" if "fine" in choice.controller else "; 14 bits or a narrower span make them finer"
+        yield f"{name} is written in steps of {parameter.format_distance((high - low) / stream.steps)}{finer}"
+
+
+def _span(curve: Envelope, choice: Choice) -> tuple[float, float]:
+    low, high = (float(curve.axis.coordinate(v)) for v in (choice.low, choice.high))
+    return low, high
 
 
 def _curve_events(
-    session: Session, parameter: Parameter, choice: Choice, channel: int, per_beat: int
-) -> list[tuple[int, Any]]:
-    reading = session.with_tracks(replace(t, mode=Mode.READ) for t in session.tracks)
-    curve = heard(reading, parameter.id, groups=False).envelope  # the fader, not its net level
-    stream = _stream(choice.controller, parameter, choice)
-    ticks, numbers = _steps(curve, choice, stream, per_beat, session.length)
-    out: list[tuple[int, Any]] = []
-    for tick, number in zip(ticks.tolist(), numbers.tolist(), strict=True):
-        out += [(tick, message) for message in _messages(stream, number + stream.lowest, channel)]
+    curve: Envelope, choice: Choice, stream: _Stream, channel: int, per_beat: int, length: int
+) -> list[Timed]:
+    ticks, numbers = _steps(curve, choice, stream, per_beat, length)
+    says, halves = stream.bytes_for(channel), stream.low_half_for(channel)
+    out, before = list[Timed](), None
+    for tick, number in zip(ticks, numbers, strict=True):
+        same = halves is not None and before is not None and before >> 7 == number >> 7
+        out.append((tick, halves(number) if same and halves else says(number + stream.lowest)))
+        before = number
     return out
 
 
 def _stream(key: str, parameter: Parameter, choice: Choice) -> _Stream:
     base, fine = key.removesuffix(" fine"), key.endswith(" fine")
     kind, _, numbers = base.partition(" ")
-    parts = [int(n) for n in numbers.split("/") if n.isdigit()]
-    good = (kind in ("bend", "program", "pressure") and not parts) or (
-        (kind == "cc" and len(parts) == 1 and parts[0] < (32 if fine else 120))
-        or (kind in ("rpn", "nrpn") and len(parts) == 2)
-    )
-    if not good or any(n > 127 for n in parts):
+    texts = numbers.split("/") if numbers else []
+    parts = [int(n) for n in texts if n.isascii() and n.isdecimal() and len(n) < 4]
+    alone = kind in ("bend", "program", "pressure") and not texts and not fine
+    control = kind == "cc" and len(parts) == 1 and parts[0] < (32 if fine else 120) and parts[0] not in APART
+    good = alone or control or (kind in ("rpn", "nrpn") and len(parts) == 2 and tuple(parts) != (127, 127))
+    if not good or len(parts) != len(texts) or any(n > 127 for n in parts):
         raise FormatError(
             "controller-unknown",
-            f"{parameter.name}: “{key}” is no controller",
+            f"{parameter.name}: “{key}” is no controller that could be read back",
             place=f"choices.{parameter.id}",
-            accepted="cc 0 to cc 119, cc 0 fine to cc 31 fine, bend, program, pressure, nrpn 1/8",
+            accepted="cc 0 to cc 119 (but 6, 38 and 96 to 101), cc 0 fine to cc 31 fine, bend, program, pressure, nrpn 1/8",
         )
     if not choice.low < choice.high or (parameter.axis.logarithmic and choice.low <= 0):
         raise FormatError(
@@ -197,22 +295,50 @@ def _stream(key: str, parameter: Parameter, choice: Choice) -> _Stream:
             accepted=f"two rising values from {parameter.low:g} to {parameter.high:g}",
         )
     if kind == "bend":
-        return _Stream(base, 16383, -8192)
-    return _Stream(base, 16383 if fine or kind in ("rpn", "nrpn") else 127)
+        return _Stream(kind, (), 16383, -8192)
+    return _Stream(kind, tuple(parts), 16383 if fine or kind in ("rpn", "nrpn") else 127)
 
 
-def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int) -> tuple[Ticks, Floats]:
-    """(file ticks, whole numbers): the events at which the rounded curve changes."""
-    low, high = (float(curve.axis.coordinate(v)) for v in (choice.low, choice.high))
+def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int) -> tuple[list[int], list[int]]:
+    """(file ticks, whole numbers) of the fewest events that stay within half a step of the curve at every file tick.
+
+    Between two of the ticks that are looked at the nearest number stays the same. Exactly between two numbers either will
+    do, so an event is only sent where the one before it does no longer. Before the lane's first point there is none.
+    """
+    low, high = _span(curve, choice)
     marks = _crossings(curve, low, (high - low) / stream.steps, stream.steps)
-    scaled = np.ceil(np.concatenate((marks, curve.ticks)) * (per_beat / TICKS_PER_BEAT) - 1e-6)
-    ticks = np.unique(np.append(scaled.astype(np.int64), 0))
-    ticks = ticks[(ticks >= 0) & (ticks * TICKS_PER_BEAT <= length * per_beat)]
-    # Tick 0 always gets an event, so that a reader knows the value from the start on.
-    at = np.rint(ticks * (TICKS_PER_BEAT / per_beat)).astype(np.int64)
-    numbers = np.clip(np.rint((curve.coordinate_at(at) - low) / (high - low) * stream.steps), 0, stream.steps)
-    changes = np.append(True, numbers[1:] != numbers[:-1])
-    return ticks[changes], numbers[changes].astype(np.int64)
+    crossed = np.ceil(marks * (per_beat / TICKS_PER_BEAT) - 1e-6).astype(np.int64)
+    on_points = -((-curve.ticks * per_beat) // TICKS_PER_BEAT)
+    if stream.kind == "program":  # each is sent, as a bank may have been chosen before it
+        on_points = -((-curve.only_heard().ticks * per_beat) // TICKS_PER_BEAT)
+    first = int(curve.ticks[0]) * per_beat // TICKS_PER_BEAT  # up to its first point a curve is still
+    ticks = np.sort(np.concatenate(([first], crossed, crossed + 1, on_points, on_points + 1)))
+    ticks = ticks[np.append(True, ticks[1:] != ticks[:-1])]
+    ticks = ticks[(ticks >= max(first, 0)) & (ticks * TICKS_PER_BEAT <= length * per_beat)]
+    if not len(ticks):
+        return [], []
+    at = (2 * ticks * TICKS_PER_BEAT + per_beat) // (2 * per_beat)
+    y = np.clip((curve.coordinate_at(at) - low) / (high - low) * stream.steps, 0, stream.steps)
+    least, most = np.ceil(y - 0.5 - _TIE).astype(np.int64), np.floor(y + 0.5 + _TIE).astype(np.int64)
+    sent = among(ticks, on_points) if stream.kind == "program" else np.zeros(len(ticks), dtype=bool)
+    if np.array_equal(least, most):  # nowhere exactly between two
+        changes = np.append(True, least[1:] != least[:-1]) | sent
+        return ticks[changes].tolist(), least[changes].tolist()
+    return _fewest(ticks.tolist(), least.tolist(), most.tolist(), sent.tolist())
+
+
+def _fewest(ticks: list[int], least: list[int], most: list[int], sent: list[bool]) -> tuple[list[int], list[int]]:
+    """Events of numbers between `least` and `most` at each tick, as few as there can be; one wherever `sent` says so."""
+    out_ticks, out_numbers = [ticks[0]], []
+    low, high = least[0], most[0]
+    for tick, a, b, must in zip(ticks[1:], least[1:], most[1:], sent[1:], strict=True):
+        if not must and a <= high and b >= low:
+            low, high = max(low, a), min(high, b)
+            continue
+        out_numbers.append(low)
+        out_ticks.append(tick)
+        low, high = a, b
+    return out_ticks, [*out_numbers, low]
 
 
 def _crossings(curve: Envelope, low: float, step: float, steps: int) -> Floats:
@@ -227,25 +353,3 @@ def _crossings(curve: Envelope, low: float, step: float, steps: int) -> Floats:
         part = part[(part >= 0) & (part <= 1) & (span > 0)]
         out.append(start + unbend(part, float(curve.bends[i])) * span)
     return np.concatenate(out)
-
-
-def _messages(stream: _Stream, number: int, channel: int) -> list[Any]:
-    """The messages that set a controller to a number."""
-    kind, _, numbers = stream.key.partition(" ")
-    parts = [int(n) for n in numbers.split("/") if n]
-
-    def control(control: int, value: int) -> Any:
-        return mido.Message("control_change", channel=channel, control=control, value=value)
-
-    if kind == "bend":
-        return [mido.Message("pitchwheel", channel=channel, pitch=number)]
-    if kind == "program":
-        return [mido.Message("program_change", channel=channel, program=number)]
-    if kind == "pressure":
-        return [mido.Message("aftertouch", channel=channel, value=number)]
-    if kind == "cc" and stream.steps == 127:
-        return [control(parts[0], number)]
-    if kind == "cc":
-        return [control(parts[0], number >> 7), control(parts[0] + 32, number & 127)]
-    high, low = (101, 100) if kind == "rpn" else (99, 98)
-    return [control(high, parts[0]), control(low, parts[1]), control(6, number >> 7), control(38, number & 127)]
