@@ -48,7 +48,7 @@ def test_a_file_dropped_on_the_page_comes_in(page, server):
     [
         ("notes.mid", b"only some text", "which no MIDI file does"),
         ("empty.mid", b"", "the file is empty (0 bytes)"),
-        ("cut.mid", file_of(CONDUCTOR, PLAYER)[:-30], "damaged near byte"),
+        ("cut.mid", file_of(CONDUCTOR, PLAYER)[:-30], "amaged at byte"),
         ("v9.velmot.json", json.dumps(small(version=9)).encode(), "version 9 is not one this Velmot knows"),
     ],
     ids=["text", "empty", "cut", "version"],

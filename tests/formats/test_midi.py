@@ -258,7 +258,7 @@ def test_no_file_could_say_it_in_fewer_events(curve, per_beat):
     read = lane.envelope.at(ticks * BEAT // per_beat)
     assert np.abs(read - y).max() <= 0.5 + 1e-6
     count, low, high = 0, 1, 0
-    for least, most in zip(np.ceil(y - 0.5 - 1e-7), np.floor(y + 0.5 + 1e-7), strict=True):
+    for least, most in zip(np.ceil(y - 0.5 - 1e-9), np.floor(y + 0.5 + 1e-9), strict=True):
         low, high = max(low, least), min(high, most)
         if low > high:
             count, low, high = count + 1, least, most
