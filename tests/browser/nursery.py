@@ -47,9 +47,15 @@ def _serve(data: Path, port: int) -> None:
 
     site.DATA = settings.DATA = data
     settings.DATABASES["default"]["NAME"] = data / settings.DATABASE
-    sys.argv = ["velmot.site", "--demo", "--port", str(port)]
     print(os.getpid(), flush=True)
-    os._exit(site.main())
+    code = 0
+    for wanted in (port, 0):  # the address may have gone to another program meanwhile
+        sys.argv = ["velmot.site", "--demo", "--port", str(wanted)]
+        code = site.main()
+        if not code:
+            break
+    print(flush=True)  # instead of its address, which whoever waits for it would wait for
+    os._exit(code)
 
 
 def main() -> None:
