@@ -6,6 +6,7 @@ Run as a module it reads lines of a folder and a port, and answers each with a p
 from __future__ import annotations
 
 import os
+import socket
 import subprocess
 import sys
 from pathlib import Path
@@ -47,15 +48,22 @@ def _serve(data: Path, port: int) -> None:
 
     site.DATA = settings.DATA = data
     settings.DATABASES["default"]["NAME"] = data / settings.DATABASE
+    sys.argv = ["velmot.site", "--demo", "--port", str(port if _is_free(port) else 0)]
     print(os.getpid(), flush=True)
-    code = 0
-    for wanted in (port, 0):  # the address may have gone to another program meanwhile
-        sys.argv = ["velmot.site", "--demo", "--port", str(wanted)]
-        code = site.main()
-        if not code:
-            break
-    print(flush=True)  # instead of its address, which whoever waits for it would wait for
+    code = site.main()
+    print(flush=True)  # where it has no address, instead of it: someone waits for that line
     os._exit(code)
+
+
+def _is_free(port: int) -> bool:
+    """Whether an address is still to be had: it may have gone to another program while no server had it."""
+    with socket.socket() as trial:
+        trial.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            trial.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+    return True
 
 
 def main() -> None:
