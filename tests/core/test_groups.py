@@ -77,6 +77,16 @@ def test_a_fade_is_folded_into_a_member_that_rests():
     assert change.heard.largest <= 1e-9 and change.title == "Fold g from 1.1.00 to 2.1.00 into all members"
 
 
+def test_folded_over_a_range_resting_values_stay_and_a_group_with_regions_is_at_0_in_all_of_it():
+    cue = Region("r", "cue", 2 * BEAT, 4 * BEAT)
+    lanes = [FADE, ("a", "track", line((0, -12.0))), ("g", "r", line((0, -1.0), (4, -9.0)))]
+    on = session(lanes, group=-2.0, tracks={"g": {"regions": (cue,)}})
+    _, after = do(on, "fold", Fold(("g",), Tick(BEAT), Tick(5 * BEAT)))
+    assert own(after, "g", 0.9, 1, 4.9, 5, 6) == [-1.35, 0, 0, -7, -6]
+    assert [after.parameter(f"{id}.l").value for id in "abg"] == [-10, -20, -2]
+    alike(on, after)
+
+
 def test_all_of_it_is_folded_lanes_regions_and_resting_values():
     take = Region("r", "take", 2 * BEAT, 4 * BEAT)
     lanes = [FADE, ("a", "track", line((0, -12.0))), ("a", "r", line((0, -20.0), (4, -8.0)))]
@@ -181,6 +191,12 @@ def test_members_come_and_go_with_what_is_heard_staying_or_changing():
     assert own(after, "c", 0) == [-5] and change.heard.largest == pytest.approx(6)
     assert "c Level would be heard up to 6.00 dB differently" in change.cautions[0].message
     assert heard(after, "c.l").envelope.value_at(4 * BEAT) == pytest.approx(-11)
+
+
+def test_what_comes_in_has_to_be_able_to_go_as_far():
+    on = session([("g", "track", line((0, 0.0), (4, -20.0)))])
+    with pytest.raises(RequestError, match="c would have to go further than its level can"):
+        plan(on, "change group", ChangeGroup("g", take_in=("c",)))
 
 
 @pytest.mark.parametrize(

@@ -109,6 +109,16 @@ def test_milliseconds_are_what_the_tempo_makes_of_them():
     assert at(curve, 4.5) == [-40]
 
 
+def test_a_lane_of_a_region_is_shifted_by_the_tempo_where_the_region_lies():
+    """Its beat 4 is the session's beat 8: from there on 250 ms are a quarter of a beat, before it half of one."""
+    tempo = TempoMap((TempoEvent(0, 120.0), TempoEvent(8 * BEAT, 60.0)))
+    change, curve = retimed("shift", 4, 11, session(line(*ROWS), "r", tempo), milliseconds=250.0)
+    assert at(curve, 1.5, 4.25, 5.25) == [-10, -40, -30]
+    assert change.title == "Shift Voice Level in take from 2.1.00 to 3.4.00 250 ms later"
+    both = retimed("shift", 4, 5, milliseconds=-20.0, by=Tick(BEAT))[0]
+    assert both.title.endswith("1 beat later and 20 ms earlier")
+
+
 def test_backwards_and_back():
     _, curve = retimed("backwards", 0, 4)
     assert at(curve, 0, 3, 3.999999, 5) == [-40, -10, -20, -30]

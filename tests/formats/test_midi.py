@@ -307,6 +307,12 @@ def test_a_tempo_ramp_moves_nothing_behind_it():
     assert np.abs(again.seconds(bars) - tempo.seconds(bars)).max() < 1e-3
 
 
+@pytest.mark.parametrize(("channel", "kept"), [(0, 0), (15, 15), (16, 0), (-1, 0)])
+def test_a_track_keeps_the_channel_it_came_on(channel, kept):
+    data, _ = written(("t.level", line((0, -6.0))), extra=(("midi", f'{{"channel": {channel}}}'),))
+    assert midi.read(data)[0].tracks[0].extra == (("midi", f'{{"channel": {kept}, "commands": []}}'),)
+
+
 @pytest.mark.parametrize(
     "kept",
     ["{", "7", '{"channel": 99}', '{"channel": true}', '{"channel": "x", "commands": 3}',

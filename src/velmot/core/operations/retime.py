@@ -191,19 +191,25 @@ def sentence(session: Session, request: Retime) -> tell.Told:
     if request.way == "backwards":
         return tell.told("Run {lanes}" + span + " {way}.", lanes=lanes, start=start, end=end, way="backwards")
     if request.way == "shift":
-        later = request.by + request.milliseconds > 0 if not (request.by and request.milliseconds) else True
-        amounts = []
-        if request.by:
-            amounts.append(tell.length(abs(request.by) if not request.milliseconds else request.by))
-        if request.milliseconds:
-            amounts.append(f"{abs(request.milliseconds) if not request.by else request.milliseconds:g} ms")
-        by = " and ".join(amounts) + (" later" if later else " earlier") if amounts else tell.Asked("type how far")
+        by = _shift_told(request)
         return tell.told("Shift {lanes}" + span + " {by}.", lanes=lanes, start=start, end=end, by=by)
     unchanged = request.length is None and request.factor == 1
     to = f"{request.factor:g} times its length" if request.length is None else tell.length(request.length)
     template = "Stretch {lanes}" + span + " to {length}; what follows {following}."
     length = tell.Asked("type a length") if unchanged else to
     return tell.told(template, lanes=lanes, start=start, end=end, length=length, following=request.following)
+
+
+def _shift_told(request: Retime) -> str | tell.Asked:
+    """“2 beats later”, “250 ms earlier”, “1 beat later and 20 ms earlier”."""
+    parts = []
+    for amount, text in (
+        (request.by, tell.length(abs(request.by))),
+        (request.milliseconds, f"{abs(request.milliseconds):g} ms"),
+    ):
+        if amount:
+            parts.append(f"{text} {'later' if amount > 0 else 'earlier'}")
+    return " and ".join(parts) or tell.Asked("type how far")
 
 
 OPERATION = Operation("retime", Retime, plan, sentence)
