@@ -19,7 +19,7 @@ from velmot.core.operations.telling import in_words
 from velmot.core.session import Session
 from velmot.core.verbs import VERBS
 from velmot.core.wording import heard_text, span_text
-from velmot.formats import files, table
+from velmot.formats import files, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
 
@@ -46,6 +46,7 @@ def _parser() -> argparse.ArgumentParser:
     convert = commands.add_parser("convert", help=f"read a file and write another, each {table.ACCEPTED}")
     convert.add_argument("source", type=Path)
     convert.add_argument("target", type=Path)
+    convert.add_argument("--lanes", nargs="+", default=[], help="only these lanes, by id, where the target is a table")
     convert.set_defaults(run=_convert)
     for name, run, says in (
         ("plan", _plan, "say what a request would do to a session file"),
@@ -75,11 +76,20 @@ def _opened(path: Path) -> tuple[Session, Report]:
 def _convert(chosen: argparse.Namespace) -> None:
     session, report = _opened(chosen.source)
     _say(report)
+    if chosen.lanes:
+        if table.to_write(chosen.target.name) is not points_table.FORMAT:
+            said = "only a table can hold some lanes alone"
+            raise RequestError("lanes-table", said, place="--lanes", accepted="a target that ends in .csv")
+        _wrote(chosen.target, *points_table.write(session, [session.lane(id).id for id in chosen.lanes]))
+        return
     _write(session, chosen.target)
 
 
 def _write(session: Session, target: Path) -> None:
-    data, report = table.to_write(target.name).write(session)
+    _wrote(target, *table.to_write(target.name).write(session))
+
+
+def _wrote(target: Path, data: bytes, report: Report) -> None:
     _say(report)
     target.write_bytes(data)
     print(f"wrote {target.name}, {len(data):,} bytes")

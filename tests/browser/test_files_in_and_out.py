@@ -16,6 +16,26 @@ def bring(page, name, data):
     page.get_by_label("File to import").set_input_files({"name": name, "mimeType": "", "buffer": data})
 
 
+def test_a_table_of_the_chosen_lanes_goes_out_and_comes_in(desk, page, server):
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    page.get_by_role("link", name="Take out…").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Take the 1 chosen lane").click()
+    table = download.value.path().read_bytes()
+    assert download.value.suggested_filename.endswith(".csv")
+    page.goto(server.url)
+    bring(page, "bell.csv", table)
+    report = page.get_by_role("region", name="Import report")
+    expect(report).to_contain_text("1 track, 1 lane, 25 points")
+    report.get_by_role("button", name="Open it").click()
+    expect(page.locator("section.strip").first).to_be_visible()
+    assert server.session(2).lanes[0].envelope == server.session().lane("L1").envelope
+    page.goto(server.url)
+    bring(page, "bad.csv", table.replace(b",15.0,", b",fifteen,"))
+    expect(page.get_by_role("alert")).to_contain_text("ine 4, column beat: “fifteen” is not a number")
+
+
 def test_a_midi_file_comes_in_with_a_report_and_opens(page, server):
     page.goto(server.url)
     bring(page, "reed.mid", file_of(CONDUCTOR, PLAYER))

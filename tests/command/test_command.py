@@ -67,6 +67,17 @@ def test_refusals_say_why_and_end_with_2(folder, capsys, request_text, said):
     assert said in capsys.readouterr().err and not Path("out.velmot.json").exists()
 
 
+def test_some_lanes_are_written_as_a_table(folder, capsys):
+    assert main(["convert", "skerry-light.velmot.json", "bell.csv", "--lanes", "L1", "L2"]) == 0
+    rows = Path("bell.csv").read_text().splitlines()
+    assert {r.split(",")[1] for r in rows[1:]} == {"Level", "Pan"} and "came: 2 lanes, 46 points" in capsys.readouterr().out
+    assert main(["convert", "bell.csv", "back.velmot.json"]) == 0
+    back = session_file.read(Path("back.velmot.json").read_bytes())[0]
+    assert back.lanes[0].envelope == skerry_light.session().lane("L1").envelope
+    assert main(["convert", "bell.csv", "out.mid", "--lanes", "L1"]) == 2
+    assert "only a table can hold some lanes alone" in capsys.readouterr().err
+
+
 def test_files_that_are_not_there_or_have_no_format(folder, capsys):
     assert main(["convert", "nothing.mid", "out.velmot.json"]) == 2
     assert main(["convert", "skerry-light.velmot.json", "out.spoon"]) == 2

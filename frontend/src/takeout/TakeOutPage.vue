@@ -4,14 +4,18 @@ import { computed, onMounted, ref } from 'vue'
 import { api, asked, csrfToken, sentence, type Problem, type Schemas } from '../api/client'
 import ReportList from '../start/ReportList.vue'
 import { useAsking } from '../state/asking'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { counted } from '../words'
 
 type Choice = Schemas['ChoiceIO'] & { chosen: boolean }
 const session = useSession()
+const selection = useSelection()
 const choices = ref<Choice[]>([])
 const perBeat = ref(960)
 const failed = ref('')
 const id = computed(() => session.data!.id)
+const chosen = computed(() => encodeURIComponent(selection.lanes.join('\n')))
 const body = computed(() => ({
   choices: choices.value
     .filter((c) => c.chosen)
@@ -60,6 +64,14 @@ async function takeMidi(): Promise<void> {
       <h2>As a Velmot session file</h2>
       <p class="soft">Everything, to the last bit, in an open format that reads back the same.</p>
       <a class="button" :href="`/api/sessions/${id}/export/session`" download>Take the session file</a>
+    </section>
+    <section>
+      <h2>As a table</h2>
+      <p class="soft">One row a point, for any spreadsheet (CSV): track, parameter, home, beat, seconds, value, unit, shape.</p>
+      <a class="button" :href="`/api/sessions/${id}/export/table`" download>Take every lane</a>
+      <a v-if="selection.lanes.length" class="button" :href="`/api/sessions/${id}/export/table?lanes=${chosen}`" download
+        >Take the {{ counted(selection.lanes.length, 'chosen lane') }}</a
+      >
     </section>
     <section>
       <h2>As a MIDI file</h2>
@@ -122,6 +134,7 @@ h2 {
 }
 .button {
   display: inline-block;
+  margin-right: 10px;
   margin-top: 10px;
   height: 28px;
   line-height: 28px;

@@ -33,6 +33,8 @@ const couldRead = computed(
   () => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'),
 )
 const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
+/** A newer preview is on its way: a press is remembered until it is there, and not lost between its two halves. */
+const waits = computed(() => preview.waiting && !busy.value && session.newer === null)
 /** What can be asked for instead where linked places are written on. */
 const LINKS = { follow: 'everywhere', here: 'here only', free: 'set free' } as const
 const linkChoices = computed(() => {
@@ -193,7 +195,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>
     <div class="buttons">
-      <ElButton type="primary" :disabled="!ready || !worksheet.confirmed" @click="hurry">Apply</ElButton>
+      <ElButton type="primary" :disabled="!(ready || (change && waits)) || !worksheet.confirmed" @click="hurry">Apply</ElButton>
       <ElButton v-if="couldRead" :disabled="!ready" @click="apply(true)">Apply and set to read</ElButton>
     </div>
   </aside>

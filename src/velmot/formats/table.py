@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from velmot.core.errors import RequestError
-from velmot.formats import midi, session_file
+from velmot.formats import midi, points_table, session_file
 from velmot.formats.format import Format
 
-FORMATS: tuple[Format, ...] = (session_file.FORMAT, midi.FORMAT)
+FORMATS: tuple[Format, ...] = (session_file.FORMAT, midi.FORMAT, points_table.FORMAT)
 
 ACCEPTED = " or ".join(f.in_words for f in FORMATS)
 LARGEST = max(f.largest for f in FORMATS)

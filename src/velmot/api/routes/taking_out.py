@@ -17,7 +17,7 @@ from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.seeing import RequestOut
 from velmot.core.operations.place_container import PlaceContainer
 from velmot.core.time import ticks_of
-from velmot.formats import clipboard, container_file, midi, session_file
+from velmot.formats import clipboard, container_file, midi, points_table, session_file
 from velmot.formats.report import FormatError
 from velmot.formats.requests import to_row
 from velmot.presentation.sessions import ReportOut
@@ -31,6 +31,14 @@ router = Router()
 def export_session(request: HttpRequest, id: int) -> HttpResponseBase:
     session, format = sessions.load(id), session_file.FORMAT
     return _download(session_file.parts(session), session.name + format.endings[0], format.media)
+
+
+@router.get("/sessions/{id}/export/table", response={200: None} | PROBLEMS, operation_id="exportTable")
+def export_table(request: HttpRequest, id: int, lanes: str = "") -> HttpResponseBase:
+    """The points of some lanes, their ids a line each, or of all, as a table."""
+    session, format = sessions.load(id), points_table.FORMAT
+    chosen = [session.lane(lane).id for lane in lanes.splitlines() if lane]
+    return _download(points_table.write(session, chosen or None)[0], session.name + format.endings[0], format.media)
 
 
 @router.get(
