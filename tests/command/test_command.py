@@ -70,7 +70,10 @@ def test_refusals_say_why_and_end_with_2(folder, capsys, request_text, said):
 def test_some_lanes_are_written_as_a_table(folder, capsys):
     assert main(["convert", "skerry-light.velmot.json", "bell.csv", "--lanes", "L1", "L2"]) == 0
     rows = Path("bell.csv").read_text().splitlines()
-    assert {r.split(",")[1] for r in rows[1:]} == {"Level", "Pan"} and "came: 2 lanes, 46 points" in capsys.readouterr().out
+    assert {r.split(",")[1] for r in rows[1:]} == {
+        "Level",
+        "Pan",
+    } and "came: 2 lanes, 46 points" in capsys.readouterr().out
     assert main(["convert", "bell.csv", "back.velmot.json"]) == 0
     back = session_file.read(Path("back.velmot.json").read_bytes())[0]
     assert back.lanes[0].envelope == skerry_light.session().lane("L1").envelope
