@@ -112,3 +112,33 @@ def test_files_that_are_no_session(data, name, code):
     with pytest.raises(FormatError) as caught:
         files.read(data, name)
     assert caught.value.code == code
+
+
+def put(content, path, value):
+    """The content with one thing in it another."""
+    if not path:
+        return value
+    some = dict(content) if isinstance(content, dict) else list(content)
+    some[path[0]] = put(some[path[0]], path[1:], value)
+    return some
+
+
+def places(content, path=()):
+    """Every place in a file's content."""
+    yield path
+    if isinstance(content, dict | list):
+        for key in content if isinstance(content, dict) else range(len(content)):
+            yield from places(content[key], (*path, key))
+
+
+@pytest.mark.parametrize("value", [True, "4", "hold", None, [], {}, 4.5, -1], ids=repr)
+def test_the_reader_takes_nothing_that_the_schema_does_not(value):
+    """A number written as text, a truth value: refused by both, at every place of a file."""
+    content = small(meter=[[0, 3, 4]], tempo=[[0, 120]])
+    schema = jsonschema.Draft202012Validator(SessionShape.model_json_schema())
+    assert schema.is_valid(content) and read(content)
+    for path in [p for p in places(content) if p]:
+        other = put(content, path, value)
+        if not schema.is_valid(other):
+            with pytest.raises(FormatError):
+                read(other)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StrictBool, WithJsonSchema
+from pydantic_core import PydanticCustomError
 
 from velmot.core.axes import Axis
 from velmot.core.limits import (
@@ -22,11 +23,20 @@ from velmot.core.parameters import Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
 from velmot.core.shapes import Kind as ShapeKind
 
-Text = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
-Beats = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
-Number = Annotated[float, Field(allow_inf_nan=False)]
 
-Meter = Annotated[int, Field(ge=1, le=64)]
+def _no_other(value: Any) -> Any:
+    """Numbers only: neither texts that look like some, nor truth values."""
+    if isinstance(value, bool | str):
+        raise PydanticCustomError("number_type", "Input should be a valid number")
+    return value
+
+
+Plain = BeforeValidator(_no_other)
+Text = Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
+Beats = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False), Plain]
+Number = Annotated[float, Field(allow_inf_nan=False), Plain]
+
+Meter = Annotated[int, Field(ge=1, le=64), Plain]
 
 Points = Annotated[
     list[Any],
@@ -97,8 +107,8 @@ class RegionShape(Part):
     name: Text
     start: Beats
     length: Beats
-    muted: bool = False
-    container: bool = False
+    muted: StrictBool = False
+    container: StrictBool = False
 
 
 class TrackShape(Part):
@@ -140,7 +150,7 @@ class ShapeShape(Part):
     grow_to: Number = 100
     hurry: Number = 1
     lean: Number = 0
-    seed: Annotated[int, Field(ge=-(2**53), le=2**53)] = 0
+    seed: Annotated[int, Field(ge=-(2**53), le=2**53), Plain] = 0
 
 
 class PhraseFields(Part):
@@ -176,7 +186,7 @@ class PlacementShape(Part):
     length: Beats
     scale: Number = 1
     offset: Number = 0
-    backwards: bool = False
+    backwards: StrictBool = False
     turn: Beats = 0
 
 
@@ -189,7 +199,7 @@ class SessionShape(Part):
     format: Literal["velmot-session"]
     version: Literal[1, 2]
     name: Text
-    length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
+    length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False), Plain]
     precedence: Precedence = Precedence.REGION
     tempo: Annotated[
         list[tuple[Beats, Number] | tuple[Beats, Number, Literal["ramp"]]], Field(max_length=MOST_TEMPOS)
