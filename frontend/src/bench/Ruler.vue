@@ -198,13 +198,6 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
   position: absolute;
   top: 2px;
   margin-left: 6px;
-  padding: 1px 6px;
-  background: var(--ink);
-  color: var(--on-ink);
-  border-radius: 3px;
-  font-size: 12px;
-  pointer-events: none;
-  white-space: nowrap;
 }
 .cursor {
   position: absolute;

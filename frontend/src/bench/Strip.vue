@@ -239,13 +239,6 @@ function resizeByKey(event: KeyboardEvent): void {
 }
 .said {
   position: absolute;
-  padding: 1px 6px;
-  background: var(--ink);
-  color: var(--on-ink);
-  border-radius: 3px;
-  font-size: 12px;
-  pointer-events: none;
-  white-space: nowrap;
 }
 .plot {
   position: absolute;

@@ -39,8 +39,7 @@ export const useReshaping = defineStore('reshaping', () => {
       if (p?.kind === 'continuous' && !all.has(p.axis.unit)) all.set(p.axis.unit, p)
     }
     for (const id of selection.lanes) note(session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter)
-    for (const id of tracks.value)
-      session.data?.tracks.find((t) => t.id === id)?.parameters.forEach((p) => p.family === 'level' && note(p))
+    for (const id of tracks.value) session.tracks.get(id)?.parameters.forEach((p) => p.family === 'level' && note(p))
     return all
   })
   function request(some: Move[]): Reshape {

@@ -219,9 +219,6 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
 </template>
 
 <style scoped>
-.head {
-  grid-column: 1 / -1;
-}
 .field .el-select {
   width: 186px;
 }

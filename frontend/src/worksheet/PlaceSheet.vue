@@ -27,9 +27,3 @@ const PARTS = { place: PlacePart, keep: KeepPart, change: ChangePart, phrase: Ph
     <component :is="PARTS[worksheet.placing]" />
   </form>
 </template>
-
-<style scoped>
-.head {
-  grid-column: 1 / -1;
-}
-</style>

@@ -20,9 +20,3 @@ const reshaping = useReshaping()
     <component :is="reshaping.part === 'same' ? SamePart : RailsPart" />
   </form>
 </template>
-
-<style scoped>
-.head {
-  grid-column: 1 / -1;
-}
-</style>

@@ -131,6 +131,11 @@ class Parameter:
         return high - low
 
     @property
+    def distance_unit(self) -> str:
+        """The unit of distances: that of its axis, else its own; empty for plain numbers."""
+        return self.axis.distance_unit or self.unit
+
+    @property
     def step(self) -> float:
         """How far a nudge by a key goes, in axis units: one value on, where values have names."""
         return 1.0 if self.labels else self.axis.step(self.low, self.high)

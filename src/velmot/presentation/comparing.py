@@ -161,5 +161,5 @@ def _curve(side: comparison.Side) -> Envelope:
 def _difference_scale(row: Compared, gap: Envelope) -> Parameter:
     """A straight axis round 0 for the difference, in the unit it is measured in."""
     far = 4 * round_step(max(float(np.abs(gap.values).max()), 1e-3) / 4)
-    unit = row.measure.axis.distance_unit or row.measure.unit
+    unit = row.measure.distance_unit
     return Parameter("difference", "Difference", row.one.parameter.family, unit=unit, low=-far, high=far)

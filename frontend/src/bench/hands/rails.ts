@@ -50,7 +50,7 @@ function endAt(x: number, span: { start: number; end: number }): 'start' | 'end'
 
 /** Whether the lane's curve is under the pointer. */
 function isOnCurve(hand: Hand, rails: Railed, x: number, y: number): boolean {
-  const { beat } = { beat: hand.beatAtX(x) }
+  const beat = hand.beatAtX(x)
   const curve = hand.shown.curveOf(rails.lane)
   if (!curve || beat < rails.start || beat >= rails.end) return false
   const scale = hand.shown.scale.value

@@ -32,6 +32,15 @@ const rails = computed(() => {
   const all = preview.change?.rails ?? []
   return all.find((r) => session.parameters.get(r.parameter)?.parameter.axis.unit === props.unit)
 })
+/** The rails' fields: one line for a flat lane, which has one rail. */
+const sides = computed(() => {
+  const line = (name: string, side: 'high' | 'low') => ({
+    name,
+    ends: (['start', 'end'] as const).map((at) => ({ at, rail: `${side}_${at}` as const })),
+  })
+  if (!rails.value) return []
+  return rails.value.flat ? [line('Rail', 'high')] : [line('High rail', 'high'), line('Low rail', 'low')]
+})
 const typedAt = computed(() => Object.values(move.value.to).some((x) => x != null))
 function put(end: RailEnd, value: number): void {
   reshaping.change(props.unit, { to: { ...move.value.to, [end]: value } })
@@ -82,44 +91,19 @@ function put(end: RailEnd, value: number): void {
         />
       </span>
     </div>
-    <div v-if="rails" class="field" data-field="moves">
-      <span>{{ rails.flat ? 'Rail' : 'High rail' }}</span>
+    <div v-for="side in sides" :key="side.name" class="field" data-field="moves">
+      <span>{{ side.name }}</span>
       <span class="pair">
-        <TypedField
-          :label="rails.flat ? 'Rail at the start' : 'High rail at the start'"
-          kind="value"
-          :parameter="rails.parameter"
-          :text="rails.texts.high_start"
-          @read="(v) => put('high_start', v)"
-        />
-        to
-        <TypedField
-          :label="rails.flat ? 'Rail at the end' : 'High rail at the end'"
-          kind="value"
-          :parameter="rails.parameter"
-          :text="rails.texts.high_end"
-          @read="(v) => put('high_end', v)"
-        />
-      </span>
-    </div>
-    <div v-if="rails && !rails.flat" class="field" data-field="moves">
-      <span>Low rail</span>
-      <span class="pair">
-        <TypedField
-          label="Low rail at the start"
-          kind="value"
-          :parameter="rails.parameter"
-          :text="rails.texts.low_start"
-          @read="(v) => put('low_start', v)"
-        />
-        to
-        <TypedField
-          label="Low rail at the end"
-          kind="value"
-          :parameter="rails.parameter"
-          :text="rails.texts.low_end"
-          @read="(v) => put('low_end', v)"
-        />
+        <template v-for="end in side.ends" :key="end.at">
+          <template v-if="end.at === 'end'">to</template>
+          <TypedField
+            :label="`${side.name} at the ${end.at}`"
+            kind="value"
+            :parameter="rails!.parameter"
+            :text="rails!.texts[end.rail]"
+            @read="(v) => put(end.rail, v)"
+          />
+        </template>
       </span>
     </div>
     <button v-if="typedAt" class="link soft" type="button" @click="reshaping.change(unit, { to: {} })">

@@ -10,7 +10,7 @@ from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.operations.telling import Told
 from velmot.core.parameters import Parameter
-from velmot.core.session import ON_THE_TRACK, Session
+from velmot.core.session import ON_THE_TRACK, Lane, Session
 from velmot.core.wording import listed
 
 
@@ -43,6 +43,14 @@ def need_range(start: int | None, end: int | None) -> None:
         )
     if start is not None and end is not None and not 0 <= start < end:
         raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
+
+
+def part_of(session: Session, lane: Lane, start: int | None, end: int | None) -> tuple[int, int] | None:
+    """The lane's own ticks in a range of the session (in all of it, without one); None where the range does not reach it."""
+    zero, stop = session.span(lane)
+    first = 0 if start is None else max(start - zero, 0)
+    last = (stop if end is None else min(end, stop)) - zero
+    return (first, last) if first < last else None
 
 
 def home_span(session: Session, parameter: Parameter, home: str) -> tuple[int, int]:

@@ -6,8 +6,6 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
-import numpy as np
-
 from velmot.core import editing
 from velmot.core.change import Caution, Change, HeardFigure
 from velmot.core.difference import largest_difference
@@ -178,8 +176,3 @@ def measured(
 def _figure(before: Session, after: Session, level: str) -> HeardFigure:
     was, now = (heard(s, level).envelope for s in (before, after))
     return HeardFigure(level, *largest_difference(was, now, 0, before.length))
-
-
-def largest_of(curve: Envelope, start: int, end: int) -> float:
-    """The furthest from 0 dB that a curve goes in a span."""
-    return float(np.abs(curve.extremes(start, end)).max())

@@ -4,19 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from velmot.core import editing
-from velmot.core.change import Caution, Change
-from velmot.core.envelope import Envelope
-from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS, STEEPEST
-from velmot.core.operations import cautions as say
+from velmot.core.change import Change
+from velmot.core.limits import MOST_IDS
+from velmot.core.operations import reshape
 from velmot.core.operations import telling as tell
-from velmot.core.operations.frame import Operation, need_range, says
-from velmot.core.operations.working_copy import WorkingCopy
-from velmot.core.session import Lane, Session
-from velmot.core.sums import sum_axis
+from velmot.core.operations.frame import Operation, says
+from velmot.core.operations.reshape import Move
+from velmot.core.session import Session
 from velmot.core.time import Tick
-from velmot.core.wording import counted
 
 
 @dataclass(frozen=True)
@@ -35,65 +30,26 @@ class RaiseSpan:
 
 
 def plan(session: Session, request: RaiseSpan) -> Change:
-    """The change that raises the span; silence stays silence."""
-    need_range(request.start, request.end)
-    if not request.lanes:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
-    if request.before < 0 or request.after < 0:
-        raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
-    if not abs(request.amount) <= STEEPEST:
-        raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
-    work = WorkingCopy(session)
-    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
-    unit = distance_unit(session, lanes[0]) if request.unit is None else request.unit
-    for lane in lanes:
-        if distance_unit(session, lane) == unit or session.parameter(lane.parameter).holds_only:
-            _raise(work, lane, request)
-        else:
-            own = distance_unit(session, lane) or "plain numbers"
-            said = f"{session.lane_name(lane)} is in {own}, not in {unit or 'plain numbers'}: it stays"
-            work.cautions.append(Caution("other-unit", said, lane=lane.id))
-    if not any(distance_unit(session, lane) == unit for lane in lanes):
-        units = dict.fromkeys(distance_unit(session, lane) or "plain numbers" for lane in lanes)
-        raise RequestError("unit", f"no chosen lane is in {unit}", place="unit", accepted=", ".join(units))
-    return work.change()
+    """The change that raises the span, which is one way to reshape it; silence stays silence."""
+    move = Move(_unit(session, request), by=request.amount)
+    span, ramps = (request.start, request.end), (request.before, request.after)
+    return reshape.plan(session, reshape.Reshape(request.lanes, *span, (move,), *ramps))
 
 
-def distance_unit(session: Session, lane: Lane) -> str:
-    """The unit in which a lane is moved up or down; empty for plain numbers."""
-    parameter = session.parameter(lane.parameter)
-    return parameter.axis.distance_unit or parameter.unit
-
-
-def _raise(work: WorkingCopy, lane: Lane, request: RaiseSpan) -> None:
-    session, parameter = work.session, work.session.parameter(lane.parameter)
-    if parameter.holds_only:
-        work.cautions.append(say.holds_only(session, lane, "has named values and cannot be raised"))
-        return
-    zero, length = session.zero_of(lane), session.span(lane)[1] - session.span(lane)[0]
-    first, last = max(request.start - zero, 0), min(request.end - zero, length)
-    if first >= last:
-        work.cautions.append(say.outside_range(session, lane))
-        return
-    lead, tail = max(first - request.before, 0), min(last + request.after, length)
-    raised = sum_axis(lane.envelope, _trapezoid(lead, first, last, tail, request.amount))
-    limited, spans = editing.limit(raised, parameter.low, parameter.high)
-    work.rewrite(lane, limited, lead, tail, spans)
-    if spans:
-        work.cautions.append(Caution("limited", f"{counted(spans, 'span')} limited", lane=lane.id))
-
-
-def _trapezoid(lead: int, first: int, last: int, tail: int, amount: float) -> Envelope:
-    """0, rising to `amount` between lead and first, back between last and tail; steps where a ramp has no length."""
-    up = [(lead, 0.0), (first, amount)]
-    down = [(last, amount), (tail, 0.0)]
-    return Envelope.of([*up, *down])
+def _unit(session: Session, request: RaiseSpan) -> str:
+    """The unit that is asked for, else that of the first lane."""
+    if request.unit is not None or not request.lanes:
+        return request.unit or ""
+    return session.parameter(session.lane(request.lanes[0]).parameter).distance_unit
 
 
 def sentence(session: Session, request: RaiseSpan) -> tell.Told:
     """“Raise Bell buoy Level from 9.1.00 to 13.1.00 by 2.00 dB, ramps of 0 beats before and 1 beat after.”"""
     some = [session.lane(id) for id in request.lanes]
-    alike = next((x for x in some if request.unit in (None, distance_unit(session, x))), some[0] if some else None)
+    alike = next(
+        (x for x in some if request.unit in (None, session.parameter(x.parameter).distance_unit)),
+        some[0] if some else None,
+    )
     by = (
         session.parameter(alike.parameter).format_distance(abs(request.amount)) if alike else f"{abs(request.amount):g}"
     )

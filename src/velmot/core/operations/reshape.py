@@ -18,8 +18,7 @@ from velmot.core.limits import MOST_IDS, STEEPEST
 from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.frame import Operation, need_range, says
-from velmot.core.operations.raise_span import distance_unit
+from velmot.core.operations.frame import Operation, need_range, part_of, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Parameter
 from velmot.core.rails import UNCHANGED, Map, Rails, exact, led, led_whole, maps_between, rails_of
@@ -115,7 +114,7 @@ def lanes_of(session: Session, request: Reshape) -> list[Lane]:
 def railed(session: Session, request: Reshape) -> Iterator[Railed]:
     """The rails of each lane that has some, as they are and as they would be."""
     for lane in lanes_of(session, request):
-        part = _part(session, lane, request)
+        part = part_of(session, lane, request.start, request.end)
         if session.parameter(lane.parameter).holds_only or part is None:
             continue
         before = rails_of(lane.envelope, *part)
@@ -135,10 +134,11 @@ def _reshape(work: WorkingCopy, lane: Lane, request: Reshape) -> None:
         work.cautions.append(say.holds_only(session, lane, "has named values and stays"))
         return
     if move is None:
-        own = distance_unit(session, lane) or "plain numbers"
-        work.cautions.append(Caution("other-unit", f"{name} is in {own}: it stays", lane=lane.id))
+        others = " or ".join(_called(m.unit) for m in request.moves)
+        said = f"{name} is in {_called(parameter.distance_unit)}, not in {others}: it stays"
+        work.cautions.append(Caution("other-unit", said, lane=lane.id))
         return
-    part = _part(session, lane, request)
+    part = part_of(session, lane, request.start, request.end)
     if part is None:
         work.cautions.append(say.outside_range(session, lane))
         return
@@ -176,7 +176,7 @@ def _lead(
         ]
         made, spans = led(lane.envelope, marks, parameter.low, parameter.high)
         if not all(exact(lane.envelope, *pair) for pair in pairwise(marks)):
-            said = f"{name}: in straight pieces within 0.001 {distance_unit(work.session, lane)}".rstrip()
+            said = f"{name}: in straight pieces within 0.001 {parameter.distance_unit}".rstrip()
             work.cautions.append(Caution("pieces", said, lane=lane.id))
     work.rewrite(lane, made, lead, tail, spans)
     if spans:
@@ -193,18 +193,16 @@ def _between(outer: Map, inner: Map, reached: int, whole: int) -> Map:
     return Map(*(b + (a - b) * share for a, b in zip(outer, inner, strict=True)))
 
 
-def _part(session: Session, lane: Lane, request: Reshape) -> tuple[int, int] | None:
-    """The lane's own ticks that are reshaped; None where the range does not reach it."""
-    zero, end = session.span(lane)
-    if request.start is None or request.end is None:
-        return 0, end - zero
-    first, last = max(request.start - zero, 0), min(request.end, end) - zero
-    return (first, last) if first < last else None
-
-
 def _move_of(session: Session, lane: Lane, request: Reshape) -> Move | None:
-    unit = distance_unit(session, lane)
+    return _move_in(request, session.parameter(lane.parameter).distance_unit)
+
+
+def _move_in(request: Reshape, unit: str) -> Move | None:
     return next((m for m in request.moves if m.unit == unit), None)
+
+
+def _called(unit: str) -> str:
+    return unit or "plain numbers"
 
 
 def _moved(session: Session, lane: Lane, rails: Rails, move: Move, part: tuple[int, int]) -> Rails:
@@ -259,6 +257,11 @@ def _levels(session: Session, request: Reshape) -> list[Parameter]:
     return [p for t in tracks for p in t.parameters if p.family is Family.LEVEL and not p.holds_only]
 
 
+def _parameters(session: Session, request: Reshape) -> list[Parameter]:
+    """All parameters that are meant, with a lane or without."""
+    return [*(session.parameter(x.parameter) for x in lanes_of(session, request)), *_levels(session, request)]
+
+
 def _rests(session: Session, request: Reshape, lanes: list[Lane]) -> dict[str, float]:
     """The resting values that move, by parameter: those of whole lanes on tracks, and of levels without a lane."""
     made: dict[str, float] = {}
@@ -273,8 +276,7 @@ def _rests(session: Session, request: Reshape, lanes: list[Lane]) -> dict[str, f
 
 def _rest_of(session: Session, request: Reshape, parameter: Parameter, lane: Lane | None) -> float | None:
     """Where a resting value goes: under the map of its lane, where that is one map; without a lane as a flat lane would."""
-    unit = parameter.axis.distance_unit or parameter.unit
-    move = next((m for m in request.moves if m.unit == unit), None)
+    move = _move_in(request, parameter.distance_unit)
     if move is None or parameter.holds_only or bool(parameter.axis.silent(parameter.value)):
         return None
     y = float(parameter.axis.coordinate(parameter.value))
@@ -335,13 +337,13 @@ def _check(session: Session, request: Reshape) -> None:
             raise RequestError("amount", said, place="moves", accepted=f"numbers within ±{STEEPEST:,.0f}")
     units = [move.unit for move in request.moves]
     if len(set(units)) < len(units):
-        twice = next(u for u in units if units.count(u) > 1) or "plain numbers"
+        twice = _called(next(u for u in units if units.count(u) > 1))
         raise RequestError("unit", f"two amounts are given for {twice}", place="moves", accepted="one for each unit")
-    own = [distance_unit(session, x) for x in lanes_of(session, request)]
-    own += [p.axis.distance_unit or p.unit for p in _levels(session, request)]
+    meant = _parameters(session, request)
+    own = [p.distance_unit for p in meant]
     if request.moves and not set(units) & set(own):
-        names = ", ".join(dict.fromkeys(u or "plain numbers" for u in own))
-        raise RequestError("unit", f"no chosen lane is in {units[0] or 'plain numbers'}", place="moves", accepted=names)
+        names = ", ".join(dict.fromkeys(_called(u) for u in own))
+        raise RequestError("unit", f"no chosen lane is in {_called(units[0])}", place="moves", accepted=names)
 
 
 def sentence(session: Session, request: Reshape) -> tell.Told:
@@ -369,9 +371,8 @@ def sentence(session: Session, request: Reshape) -> tell.Told:
 def _told(session: Session, request: Reshape, move: Move) -> str:
     """What one move says."""
     parts = []
-    like = next((x for x in lanes_of(session, request) if distance_unit(session, x) == move.unit), None)
-    levels = _levels(session, request)
-    parameter = session.parameter(like.parameter) if like else levels[0] if levels else None
+    meant = _parameters(session, request)
+    parameter = next((p for p in meant if p.distance_unit == move.unit), None)
     if parameter is None:
         return ""
     if move.times != 1.0:

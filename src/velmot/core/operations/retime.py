@@ -15,7 +15,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.frame import Operation, need_range, part_of, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
 from velmot.core.time import MOST_TICKS, Tick, Ticks
@@ -47,18 +47,16 @@ def plan(session: Session, request: Retime) -> Change:
     _check(request)
     work = WorkingCopy(session)
     for lane in (session.lane(id) for id in dict.fromkeys(request.lanes)):
-        zero, end = session.span(lane)
-        first = 0 if request.start is None else max(request.start - zero, 0)
-        last = end - zero if request.end is None else min(request.end, end) - zero
-        if first >= last:
+        part = part_of(session, lane, request.start, request.end)
+        if part is None:
             work.cautions.append(say.outside_range(session, lane))
         elif request.way == "backwards":
-            piece = warps.backwards(editing.cut(lane.envelope, first, last))
-            work.rewrite(lane, editing.splice(lane.envelope, piece, first), first, last)
+            piece = warps.backwards(editing.cut(lane.envelope, *part))
+            work.rewrite(lane, editing.splice(lane.envelope, piece, part[0]), *part)
         elif request.way == "shift":
-            _shift(work, lane, request, first, last)
+            _shift(work, lane, request, *part)
         else:
-            _stretch(work, lane, request, first, last)
+            _stretch(work, lane, request, *part)
     return work.change()
 
 

@@ -17,7 +17,7 @@ from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values
-from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.frame import Operation, need_range, part_of, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
@@ -78,13 +78,11 @@ def _points(work: WorkingCopy, lane: Lane, points: list[int], request: SameValue
 
 def _range(work: WorkingCopy, lane: Lane, request: SameValues) -> None:
     session, parameter = work.session, work.session.parameter(lane.parameter)
-    zero, end = session.span(lane)
-    whole = request.start is None or request.end is None
-    first = 0 if request.start is None else max(request.start - zero, 0)
-    last = end - zero if request.end is None else min(request.end, end) - zero
-    if first >= last:
+    part, whole = part_of(session, lane, request.start, request.end), request.start is None
+    if part is None:
         work.cautions.append(say.outside_range(session, lane))
         return
+    first, last = part
     if request.to == "step" and parameter.holds_only:
         work.cautions.append(say.holds_only(session, lane, "has named values, which are no steps to round to"))
         return

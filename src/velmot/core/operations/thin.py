@@ -17,8 +17,7 @@ from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.frame import Operation, need_range, says
-from velmot.core.operations.raise_span import distance_unit
+from velmot.core.operations.frame import Operation, need_range, part_of, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.progress import come, part
@@ -76,19 +75,19 @@ def plan(session: Session, request: Thin) -> Change:
 
 def bound_of(session: Session, lane: Lane, request: Thin) -> float:
     """How far a lane may be from what it was, in axis units."""
-    unit, parameter = distance_unit(session, lane), session.parameter(lane.parameter)
-    asked = next((x.amount for x in request.within if x.unit == unit), None)
-    return USUAL.get(unit, parameter.span / 200) if asked is None else asked
+    parameter = session.parameter(lane.parameter)
+    asked = next((x.amount for x in request.within if x.unit == parameter.distance_unit), None)
+    return USUAL.get(parameter.distance_unit, parameter.span / 200) if asked is None else asked
 
 
 def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
     session, parameter = work.session, work.session.parameter(lane.parameter)
     zero, length = session.zero_of(lane), session.span(lane)[1] - session.span(lane)[0]
-    first = 0 if request.start is None else max(request.start - zero, 0)
-    last = length if request.end is None else min(request.end - zero, length)
-    if first >= last:
+    part_asked = part_of(session, lane, request.start, request.end)
+    if part_asked is None:
         work.cautions.append(say.outside_range(session, lane))
         return
+    first, last = part_asked
     whole = first == 0 and last == length
     before = lane.envelope
     piece = Fragment(before, length) if whole else editing.cut(before, first, last)
