@@ -94,7 +94,7 @@ def test_names_are_no_formulas_and_come_back():
         (b"Track;Parameter;Beat;Value;Unit\nA;Level;1;-6;dB\nA;Level;2,0;-7,5;dB\n", "its columns are parted by semicolons"),
         (b"beat\tvalue\ttrack\tparameter\tunit\n1\t-6\tA\tLevel\tdB\n2\t\xe2\x88\x927.5\tA\tLevel\tdB\n", "its columns are parted by tabs"),
         ((HEAD + b"A,Level,,1,,-6,dB,\nA,Level,,2,,-7.5,dB,\n").decode().encode("utf-16"), "the table is in UTF-16"),
-        (b"\xef\xbb\xbf" + HEAD + b"A,Level,track,1,,-6,dB,straight\nA,Level,track,2,,-7.5,dB,\n\n", None),
+        (b"\xef\xbb\xbf" + HEAD + b"A,Level,track,1,,-6,dB,straight\nA,Level,track,2,,-7.5,dB,\n\n,,,,,,,\n", None),
         (HEAD + b"A,Level,,2,,-7.5,dB,\nA,Level,,1,,-6,dB,\n", "A Level: its rows were not in order of time"),
     ],
 )  # fmt: skip

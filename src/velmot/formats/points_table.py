@@ -169,9 +169,9 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
         width = max(where.values()) + 1
         for row in rows:
             if len(row) < width:
-                if not any(cell.strip() for cell in row):
-                    continue
                 row += [""] * (width - len(row))
+            if not row[where["track"]] and not any(cell.strip() for cell in row):
+                continue  # spreadsheets leave rows of nothing but separators
             count += 1
             if count > MOST_POINTS:
                 accepted = f"at most {MOST_POINTS:,} rows"
