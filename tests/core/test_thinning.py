@@ -85,6 +85,9 @@ def test_holds_large_jumps_silence_and_what_is_protected_stay():
     assert [round(b / BEAT, 2) for b in made.ticks.tolist()] == [0, 3, 5, 7, 8] and made.bends[1] == HOLD
     kept = thinned_within(curve, 0.1, np.array([BEAT]))
     assert BEAT in kept.ticks
+    flat, keep = line((0, -9.0), (1, -9.0), (2, -9.0), (4, -9.0)), np.array([2 * BEAT])
+    for made in (thinned_within(flat, 0.1, keep), without_loss(flat, keep=keep)):
+        assert made.ticks.tolist() == [0, 2 * BEAT, 4 * BEAT], "on a line as well"
 
 
 def test_a_bend_that_says_it_in_fewer_points_is_left_alone():

@@ -1,6 +1,7 @@
 """Time: tempo and meter conversions with numbers by hand, and exact reading of what was written."""
 
 import math
+from fractions import Fraction
 
 import numpy as np
 import pytest
@@ -18,6 +19,7 @@ from velmot.core.time import (
     beats_of,
     parse_length,
     parse_position,
+    ticks_array,
     ticks_of,
 )
 
@@ -71,6 +73,13 @@ def test_positions_are_read_as_they_are_written(bar, beat, hundredth):
 def test_beats_read_back_to_the_tick(tick):
     assert ticks_of(beats_of(tick)) == tick
     assert beats_array(np.array([tick])) == [beats_of(tick)]
+
+
+@given(st.floats(-1e6, 1e6) | st.builds(lambda n: (n + 0.5) / TICKS_PER_BEAT, st.integers(-(10**6), 10**6)))
+def test_the_tick_nearest_to_a_position_is_that_of_exact_fractions(beats):
+    wanted = round(Fraction(beats) * TICKS_PER_BEAT)
+    assert ticks_of(beats) == wanted
+    assert ticks_array(np.array([beats, 1e9, 0.0])).tolist() == [wanted, 10**9 * TICKS_PER_BEAT, 0]
 
 
 @pytest.mark.parametrize(

@@ -193,6 +193,17 @@ def _with_groups(session: Session, parameter_id: str) -> Heard:
     return replace(own, envelope=envelope, groups=tuple(names))
 
 
+def groups_add(session: Session, track_id: str) -> Envelope | None:
+    """What all group faders above a track add to its level; None where none moves it."""
+    total: Envelope | None = None
+    for group in groups_above(session, track_id):
+        if fader := fader_of(group):
+            gain = heard(session, fader.id, groups=False).envelope
+            if len(gain) > 1 or gain.values[0] != 0.0:
+                total = gain if total is None else sum_axis(total, gain)
+    return total
+
+
 def fader_of(track: Track) -> Parameter | None:
     """A track's own level."""
     return next((p for p in track.parameters if p.family is Family.LEVEL), None)

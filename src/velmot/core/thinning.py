@@ -61,7 +61,7 @@ def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None,
     New points need not be old ones; none passes `reach`, the coordinates of what the parameter can be.
     """
     with part(0.0, _BEFORE):
-        curve = without_loss(curve)
+        curve = without_loss(curve, keep=keep)
     if len(curve) < 3 or tolerance <= 0:
         return curve
     edges = np.flatnonzero(_stays(curve, tolerance, keep))
@@ -204,16 +204,22 @@ def _stations(line: tuple[Ticks, Floats], within: float, reach: Reach) -> list[S
 # ── without loss ──────────────────────────────────────────────────────────────────────────────
 
 
-def without_loss(curve: Envelope, tolerance: float = SAME) -> Envelope:
-    """The curve without the points that change nothing by more than `tolerance`: on a line, on one bend, in equal holds."""
+def without_loss(curve: Envelope, tolerance: float = SAME, keep: Ticks | None = None) -> Envelope:
+    """The curve without the points that change nothing by more than `tolerance`: on a line, on one bend, in equal holds.
+
+    Those at the ticks of `keep` stay.
+    """
     curve = curve.only_heard()
     if len(curve) < 3:
         return curve
-    able = np.flatnonzero(_maybe_idle(curve, tolerance))
+    idle = _maybe_idle(curve, tolerance)
+    if keep is not None and len(keep):
+        idle &= ~among(curve.ticks, keep)
+    able = np.flatnonzero(idle)
     if not len(able):
         return curve
     ticks, y, bends = curve.ticks.tolist(), curve.coordinates.tolist(), curve.bends.tolist()
-    keep = np.ones(len(curve), dtype=bool)
+    stays = np.ones(len(curve), dtype=bool)
     shapes = list(bends)
     told = 0
     last = start = -1
@@ -229,24 +235,24 @@ def without_loss(curve: Envelope, tolerance: float = SAME) -> Envelope:
         last = i
         a, k, after = ticks[start], shapes[start], bends[i]
         if k == HOLD:
-            idle = after == HOLD and y[i] == y[start]
+            drops = after == HOLD and y[i] == y[start]
         elif abs(k) < STRAIGHT and abs(after) < STRAIGHT:
             span = ticks[i] - a
             low, high = max(low, (y[i] - tolerance - y[start]) / span), min(high, (y[i] + tolerance - y[start]) / span)
-            idle = low <= (y[i + 1] - y[start]) / (ticks[i + 1] - a) <= high
+            drops = low <= (y[i + 1] - y[start]) / (ticks[i + 1] - a) <= high
         else:
-            idle = after != HOLD and _one_bend(ticks, y, start, [*dropped, i], k + after, k, tolerance)
-            if idle:
+            drops = after != HOLD and _one_bend(ticks, y, start, [*dropped, i], k + after, k, tolerance)
+            if drops:
                 shapes[start] = k + after
-        if idle:
-            keep[i] = False
+        if drops:
+            stays[i] = False
             dropped.append(i)
         else:
             dropped = []
-    if keep.all():
+    if stays.all():
         return curve
     made = np.array(shapes)
-    return Envelope(curve.ticks[keep], curve.values[keep], made[keep], curve.axis)
+    return Envelope(curve.ticks[stays], curve.values[stays], made[stays], curve.axis)
 
 
 def _maybe_idle(curve: Envelope, tolerance: float) -> Flags:

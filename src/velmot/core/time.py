@@ -34,12 +34,21 @@ _CLOCK_ERROR = 5e-5  # seconds
 _DIGITS = 7  # half a tick is 3.1e-7 beat, so seven decimals always tell two ticks apart
 
 
+_NEAR = 2.0**20
+"""Beats up to which a plain product finds the same tick as exact fractions do, away from halves."""
+
+
 def ticks_of(beats: float | Fraction | Decimal) -> Tick:
     """The tick nearest to a position in beats.
 
     >>> ticks_of(1.5)
     2419200
     """
+    if isinstance(beats, float) and -_NEAR < beats < _NEAR:
+        product = beats * TICKS_PER_BEAT  # its rounding is far smaller than what it lies away from a half
+        tick = round(product)
+        if abs(product - tick) < 0.49:
+            return Tick(tick)
     return Tick(round(Fraction(beats) * TICKS_PER_BEAT))
 
 
@@ -76,8 +85,13 @@ def beats_array(ticks: Ticks) -> list[float]:
 
 
 def ticks_array(beats: Floats) -> Ticks:
-    """Many positions in beats as the nearest ticks."""
-    return np.rint(beats * TICKS_PER_BEAT).astype(np.int64)
+    """Many positions in beats as the nearest ticks: the same as `ticks_of` each."""
+    products = beats * TICKS_PER_BEAT
+    ticks = np.rint(products).astype(np.int64)
+    odd = (np.abs(products - ticks) >= 0.49) | (np.abs(beats) >= _NEAR)
+    for i in np.flatnonzero(odd).tolist():
+        ticks[i] = ticks_of(float(beats[i]))
+    return ticks
 
 
 def merged(*lists: Ticks | list[int]) -> Ticks:

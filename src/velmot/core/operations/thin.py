@@ -77,7 +77,12 @@ def bound_of(session: Session, lane: Lane, request: Thin) -> float:
     """How far a lane may be from what it was, in axis units."""
     parameter = session.parameter(lane.parameter)
     asked = next((x.amount for x in request.within if x.unit == parameter.distance_unit), None)
-    return USUAL.get(parameter.distance_unit, parameter.span / 200) if asked is None else asked
+    return usual_bound(parameter) if asked is None else asked
+
+
+def usual_bound(parameter: Parameter) -> float:
+    """The bound to begin with, in axis units."""
+    return USUAL.get(parameter.distance_unit, parameter.span / 200)
 
 
 def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
@@ -112,7 +117,7 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
 
 def _made(curve: Envelope, way: str, bound: float, keep: Ticks, parameter: Parameter) -> Envelope:
     if way == "without loss":
-        return without_loss(curve)
+        return without_loss(curve, keep=keep)
     if way == "steps to slopes":
         return slopes_of_steps(curve)
     return editing.limit(thinned_within(curve, bound, keep, parameter.reach), parameter.low, parameter.high)[0]
