@@ -64,3 +64,33 @@ def test_a_member_goes_with_what_is_heard_staying_and_a_track_comes_in_with_it_c
     assert server.session().track("swell").members == ("foghorn", "choir", "keeper")
     page.get_by_label("Find a lane or a track").fill("keeper")
     expect(page.get_by_role("navigation", name="Ledger")).to_contain_text("in Swell")
+
+
+def test_a_group_is_made_of_chosen_tracks_nested_undone_and_another_dissolved(desk, server, page):
+    desk.open()
+    before = server.session()
+    desk.drag_range("keeper.level", 32, 48)
+    page.keyboard.press("Shift+G")
+    page.get_by_text("make one", exact=True).click()
+    pick(page, "Who is in the group", "Swell")
+    page.get_by_label("The group’s name").fill("All of it")
+    expect(desk.result).to_contain_text("What is heard stays the same")
+    page.keyboard.press("Control+Enter")
+    desk.at_revision(1)
+    made = server.session()
+    assert (made.tracks[-1].name, made.tracks[-1].members) == ("All of it", ("keeper", "swell"))
+    expect(page.locator(".ledger")).to_contain_text("in All of it")
+    page.get_by_text("dissolve", exact=True).click()
+    desk.choose("Group", "Swell")
+    expect(desk.result).to_contain_text("Kelp choir is not reading its lanes")
+    desk.result.get_by_role("button", name="set who takes part to read, and go on").click()
+    expect(desk.result).to_contain_text("What is heard stays the same")
+    desk.apply()
+    desk.at_revision(2)
+    after = server.session()
+    assert after.tracks[-1].members == ("keeper", "bell", "foghorn", "choir") and "swell" not in after._tracks
+    assert np.allclose(heard_at(after, 0, 20, 40.7, 100, 200), heard_at(before, 0, 20, 40.7, 100, 200), atol=2e-3)
+    for revision in (1, 0):
+        page.keyboard.press("Control+z")
+        desk.at_revision(revision)
+    assert server.session() == before

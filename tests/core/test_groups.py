@@ -15,8 +15,10 @@ from velmot.core.errors import RequestError
 from velmot.core.heard import fader_of, heard
 from velmot.core.operations import plan
 from velmot.core.operations.change_group import ChangeGroup
+from velmot.core.operations.dissolve_group import DissolveGroup
 from velmot.core.operations.fold import Fold
 from velmot.core.operations.gather import Gather
+from velmot.core.operations.make_group import MakeGroup
 from velmot.core.parameters import level
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Region, Session, Track, TrackKind
@@ -119,6 +121,36 @@ def test_nested_groups_are_folded_outside_in():
     _, after = do(on, "fold", Fold(("g", "top")))
     assert own(after, "a", 0, 2) == [-14, -17] and own(after, "c", 0) == [-9]
     alike(on, after)
+
+
+def test_a_group_is_made_at_0_and_dissolved_with_its_members_in_its_place():
+    on = session([FADE])
+    change, made = do(on, "make group", MakeGroup("  top ", ("g", "c", "c")))
+    top = made.tracks[-1]
+    assert (top.name, top.members, fader_of(top).value) == ("top", ("g", "c"), 0.0) and change.tracks[0].before is None
+    alike(on, made)
+    with pytest.raises(RequestError, match="the group g contains itself"):
+        plan(made, "change group", ChangeGroup("g", take_in=(top.id,)))
+    for odd, said in [({"name": " "}, "a group needs a name"), ({"members": ()}, "no track is chosen")]:
+        with pytest.raises(RequestError, match=said):
+            plan(on, "make group", replace(MakeGroup("top", ("a",)), **odd))
+    change, gone = do(made, "dissolve group", DissolveGroup("g"))
+    assert [t.id for t in gone.tracks] == ["a", "b", "c", top.id] and gone.track(top.id).members == ("a", "b", "c")
+    assert gone.lanes_of("g.l") == [] and "Takes 1 lane with 2 points" in [c.message for c in change.cautions]
+    alike(made, gone)
+    assert own(gone, "a", 0, 2) == [-10, -13]
+    change, loose = do(on, "dissolve group", DissolveGroup("g", heard="changes"))
+    assert own(loose, "a", 2) == [-10] and change.heard.largest == pytest.approx(6)
+    fed = on.with_tracks(
+        [
+            replace(t, parameters=(*t.parameters, replace(level("c.s"), target="g"))) if t.id == "c" else t
+            for t in on.tracks
+        ]
+    )
+    with pytest.raises(RequestError, match="g is fed by c"):
+        plan(fed, "dissolve group", DissolveGroup("g"))
+    with pytest.raises(RequestError, match="a is no group"):
+        plan(on, "dissolve group", DissolveGroup("a"))
 
 
 def test_what_would_be_heard_differently_is_refused_with_its_figure_and_a_remedy():
@@ -241,3 +273,21 @@ def test_fold_and_gather_leave_what_is_heard_as_it_is(on, seed, span, gather):
         outside = ticks[(ticks < (start or 0)) | (ticks >= (LENGTH if end is None else end))]
         mine, other = (heard(s, fader_of(t).id, groups=False).envelope for s in (on, after))
         assert np.abs(mine.coordinate_at(outside) - other.coordinate_at(outside)).max(initial=0) <= 1e-9
+
+
+CORNERS = st.tuples(st.integers(0, 16 * BEAT), st.floats(-5, 6), st.sampled_from([0.0, 3.0, -2.0, HOLD]))
+
+
+@given(st.lists(CORNERS, min_size=1, max_size=6, unique_by=lambda row: row[0]), st.floats(-40, -10))
+def test_what_was_folded_is_gathered_again(corners, rest):
+    """A member that rests takes over the group's moves, and gives them back: as they were, but for a level of their own."""
+    on = session([("g", "track", Envelope.of(sorted(corners), Axis.LEVEL))], a=rest)
+    on = on.with_tracks(replace(t, members=("a",)) if t.id == "g" else t for t in on.tracks)
+    folded = plan(on, "fold", Fold(("g",), Tick(0), Tick(on.length))).applied_to(on)
+    gather = Gather("g", Tick(0), Tick(on.length), what="member", member="a")
+    back = plan(folded, "gather", gather).applied_to(folded)
+    alike(on, back, 0.0022)
+    was, now = (heard(s, "g.l", groups=False).envelope for s in (on, back))
+    ticks = probes(was, now)
+    ticks = ticks[(ticks >= 0) & (ticks < on.length)]
+    assert np.ptp(was.coordinate_at(ticks) - now.coordinate_at(ticks)) <= 0.0022

@@ -39,7 +39,8 @@ def test_what_changes_elsewhere_is_said(verb, data):
     after = change.applied_to(session)
     before = {p.id for t in session.tracks for p in t.parameters}
     said = [c for c in change.cautions if c.code in ("heard-elsewhere", "rests")]
-    switched = {s.after.id for s in change.tracks if s.after.reads and not s.before.reads}
+    known = [s for s in change.tracks if s.before and s.after]
+    switched = {s.id for s in known if s.after.reads and not s.before.reads}
     ticks = data.draw(st.lists(st.sampled_from(marks(session, after)), min_size=24, max_size=24))
     for track in after.tracks:
         for p in track.parameters:

@@ -10,8 +10,10 @@ from hypothesis.extra.django import TestCase
 from tests.core.test_carry import drawn
 from velmot.core.operations import plan
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.dissolve_group import DissolveGroup
 from velmot.core.operations.embed import Embed
 from velmot.core.operations.lift import Lift
+from velmot.core.operations.make_group import MakeGroup
 from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.formats import session_file
@@ -103,27 +105,31 @@ def test_a_session_that_is_not_there(db):
 
 
 def test_every_revision_can_be_read_back_also_those_on_a_path_that_was_left(demo):
-    """0 → 1 → 2, back to 1, → 3: each as it was when it was applied, whichever one stands now."""
+    """0 → 1 → 2, back to 1, → 3 …: each as it was when it was applied, whichever one stands now, tracks that go included."""
     embed, lift = Embed(("bell.r2", "bell.r3")), Lift(("bell.r2",))
     steps = [
         (0, "carry", MOVE),
         (1, "embed", embed),
         (1, "set precedence", SetPrecedence("track")),
+        (0, "dissolve group", DissolveGroup("swell", set_to_read=True)),
+        (4, "make group", MakeGroup("wings", ("gulls", "rain"))),
+        (0, "make group", MakeGroup("wings", ("swell",))),
         (0, "embed", embed),
     ]
     files, head = {0: stored(demo)}, 0
     for parent, verb, request in steps:
         while head != parent:
             head = history.undo(demo, head).number
+            assert stored(demo) == files[head]
         head = history.apply(demo, head, plan(sessions.load(demo), verb, request)).number
         files[head] = stored(demo)
     assert plan(sessions.load(demo), "lift", lift).heard.largest == 0
     sessions._cache.clear()
     for number, file in files.items():
         assert session_file.write(*history.at_revisions(demo, number)) == file
-    assert stored(demo) == files[4], "reading others leaves the session where it stands"
+    assert stored(demo) == files[7], "reading others leaves the session where it stands"
     with pytest.raises(NotFound):
-        history.at_revisions(demo, 5)
+        history.at_revisions(demo, 8)
 
 
 def test_a_failed_apply_remembers_no_match(demo):

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Groups: fold their moves into members, gather what members share, take tracks in or let them go.
+// Groups: fold their moves into members, gather what members share, take tracks in or let them go, make and dissolve them.
 import { computed, ref, watch } from 'vue'
 import type { AnyRequest, TrackOut } from '../api/client'
 import { usePreview, usePreviewOf } from '../state/preview'
@@ -14,7 +14,7 @@ const session = useSession()
 const selection = useSelection()
 const worksheet = useWorksheet()
 const preview = usePreview()
-const part = ref<'fold' | 'gather' | 'members'>('fold')
+const part = ref<'fold' | 'gather' | 'members' | 'make' | 'dissolve'>('fold')
 const groups = computed(() => (session.data?.tracks ?? []).filter((t) => t.kind === 'group'))
 /** The group of what is chosen on the bench: the chosen one itself, else one above it, else the first. */
 const near = computed(() => {
@@ -30,6 +30,8 @@ const takeIn = ref<string[]>([])
 const letGo = ref<string[]>([])
 const stays = ref<'stays' | 'changes'>('stays')
 const accept = ref(false)
+const name = ref('')
+const founding = ref<string[]>([])
 const group = computed(() => {
   const id = wanted.value ?? near.value
   return groups.value.find((g) => g.id === id)
@@ -93,10 +95,34 @@ const draft = computed<AnyRequest>(() => {
       accept: accept.value,
     }
   }
+  if (part.value === 'make') return { verb: 'make group', name: name.value, members: founding.value }
+  if (part.value === 'dissolve') return { verb: 'dissolve group', group: id, heard: stays.value, set_to_read: false }
   return { verb: 'change group', group: id, take_in: takeIn.value, let_go: letGo.value, heard: stays.value, set_to_read: false }
 })
-const asks = computed(() => !!group.value && (part.value !== 'members' || takeIn.value.length + letGo.value.length > 0))
+const asks = computed(() => {
+  if (part.value === 'make') return !!name.value.trim() && founding.value.length > 0
+  return !!group.value && (part.value !== 'members' || takeIn.value.length + letGo.value.length > 0)
+})
+/** Tracks that a new group may have: the ones of the chosen lanes to begin with. */
+const able = computed(() =>
+  asOptions((session.data?.tracks ?? []).filter((t) => t.parameters.some((p) => p.family === 'level')).map((t) => t.id)),
+)
+watch(part, (now) => {
+  if (now !== 'make' || founding.value.length) return
+  const chosen = new Set(selection.lanes.map((id) => session.lanes.get(id)?.track))
+  founding.value = able.value.map((t) => t.value).filter((id) => chosen.has(id))
+})
+// A group that was made is there now, and the next one is another.
+watch(
+  () => preview.spent,
+  (now) => {
+    if (now?.request.verb !== 'make group') return
+    name.value = ''
+    founding.value = []
+  },
+)
 const hint = computed(() => {
+  if (part.value === 'make') return founding.value.length ? 'Give the group a name.' : 'Choose who is in it.'
   if (!groups.value.length) return 'There is no group in this session.'
   return part.value === 'members' && !asks.value ? 'Choose who comes in or goes.' : ''
 })
@@ -116,12 +142,31 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
           <ElRadioButton value="fold">fold into members</ElRadioButton>
           <ElRadioButton value="gather">gather from members</ElRadioButton>
           <ElRadioButton value="members">who is in it</ElRadioButton>
+          <ElRadioButton value="make">make one</ElRadioButton>
+          <ElRadioButton value="dissolve">dissolve</ElRadioButton>
         </ElRadioGroup>
       </div>
     </fieldset>
     <fieldset>
       <legend>What</legend>
-      <div class="field" data-field="groups group">
+      <template v-if="part === 'make'">
+        <div class="field" data-field="name">
+          <span>Call it</span>
+          <input v-model="name" class="words-field name" aria-label="The group’s name" maxlength="300" autocomplete="off" />
+        </div>
+        <div class="field" data-field="members">
+          <span>In it</span>
+          <PickList
+            v-model="founding"
+            :options="able"
+            label="Who is in the group"
+            placeholder="choose tracks"
+            no-match-text="No track is called that"
+          />
+        </div>
+        <p class="soft">Its fader stands at 0 dB, so that what is heard stays.</p>
+      </template>
+      <div v-else class="field" data-field="groups group">
         <span>Group</span>
         <Chooser
           label="Group"
@@ -135,11 +180,13 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
       <div v-if="part === 'fold' && above.length" class="field" data-field="groups">
         <ElCheckbox v-model="also" :label="`and all above it: ${above.map((g) => g.name).join(', ')}`" size="small" />
       </div>
-      <RangeField v-if="part !== 'members' && !(part === 'fold' && members.length)" data-field="start end" />
-      <p v-if="group" class="soft">{{ group.members.length ? `In it: ${group.members.join(', ')}.` : 'Nobody is in it.' }}</p>
+      <RangeField v-if="part === 'gather' || (part === 'fold' && !members.length)" data-field="start end" />
+      <p v-if="group && part !== 'make'" class="soft">
+        {{ group.members.length ? `In it: ${group.members.join(', ')}.` : 'Nobody is in it.' }}
+      </p>
     </fieldset>
     <fieldset>
-      <legend>How</legend>
+      <legend v-if="part !== 'make'">How</legend>
       <template v-if="part === 'fold'">
         <div class="field" data-field="members">
           <span>Into</span>
@@ -182,7 +229,7 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
         </div>
         <p class="soft">Every member keeps the rest, so that what is heard stays.</p>
       </template>
-      <template v-else>
+      <template v-else-if="part === 'members'">
         <div class="field" data-field="take_in">
           <span>Comes in</span>
           <PickList
@@ -203,6 +250,11 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
             no-match-text="No member is called that"
           />
         </div>
+      </template>
+      <p v-else-if="part === 'dissolve'" class="soft">
+        The group goes with its lanes; its members take its place in the groups above it.
+      </p>
+      <template v-if="part === 'members' || part === 'dissolve'">
         <div class="field" data-field="heard">
           <span>What is heard</span>
           <ElRadioGroup v-model="stays" size="small" aria-label="What is heard">
@@ -211,7 +263,7 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
           </ElRadioGroup>
         </div>
       </template>
-      <div v-if="part !== 'members' && (refused || accept)" class="field" data-field="groups group">
+      <div v-if="(part === 'fold' || part === 'gather') && (refused || accept)" class="field" data-field="groups group">
         <ElCheckbox v-model="accept" label="accept what is heard differently" size="small" />
       </div>
     </fieldset>
@@ -224,5 +276,9 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
 }
 .chooser {
   width: 186px;
+}
+.name {
+  width: 186px;
+  text-align: left;
 }
 </style>

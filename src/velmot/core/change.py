@@ -51,10 +51,21 @@ class LaneSwap:
 
 @dataclass(frozen=True)
 class TrackSwap:
-    """One track before and after, both of the same id."""
+    """One track before and after, both of the same id; None where it is made or removed."""
 
-    before: Track
-    after: Track
+    before: Track | None
+    after: Track | None
+
+    @property
+    def id(self) -> str:
+        return self.track.id
+
+    @property
+    def track(self) -> Track:
+        """The track as it will be, or as it was where it is removed."""
+        track = self.after or self.before
+        assert track is not None
+        return track
 
 
 @dataclass(frozen=True)
@@ -204,9 +215,13 @@ class Change:
         return not self.lanes and not self.tracks and not linked and self.precedence is None
 
     def tracks_applied_to(self, session: Session) -> Session:
-        """The session with only the tracks changed, so that parameters the change adds can be named."""
-        tracks = {s.before.id: s.after for s in self.tracks}
-        return session.with_tracks(tracks.get(track.id, track) for track in session.tracks) if tracks else session
+        """The session with only the tracks changed; new ones last."""
+        return session.with_tracks(_swapped(session.tracks, self.tracks)) if self.tracks else session
+
+    def naming(self, session: Session) -> Session:
+        """The session with all tracks that are there before or after, so that whatever the change is about can be named."""
+        named = tuple(TrackSwap(s.before, s.track) for s in self.tracks)
+        return session.with_tracks(_swapped(session.tracks, named)) if named else session
 
     def applied_to(self, session: Session) -> Session:
         """The session after the change, checked; the one given stays as it is."""
@@ -227,8 +242,8 @@ class Change:
         )
 
 
-def _swapped(there: tuple[Any, ...], swaps: Iterable[PhraseSwap | PlacementSwap]) -> tuple[Any, ...]:
-    """Phrases or placements with their swaps done: in their places, new ones last."""
+def _swapped(there: tuple[Any, ...], swaps: Iterable[TrackSwap | PhraseSwap | PlacementSwap]) -> tuple[Any, ...]:
+    """Tracks, phrases or placements with their swaps done: in their places, new ones last."""
     after = {swap.id: swap.after for swap in swaps}
     stay = [after.pop(one.id, one) for one in there]
     return tuple(one for one in [*stay, *after.values()] if one is not None)

@@ -16,6 +16,8 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import (
     LARGEST_VALUE,
+    LONGEST_NAME,
+    LONGEST_UNIT,
     MOST_BARS,
     MOST_CLOCK,
     MOST_GROUPS,
@@ -336,6 +338,7 @@ class Session:
         if not 0 < self.length <= MOST_TICKS:
             raise _wrong("length", "the session's length must be above 0", "length", "1 to 1,000,000 beats")
         _check_amounts(self)
+        _check_texts(self)
         self._check_ids()
         for track in self.tracks:
             self._check_track(track)
@@ -455,6 +458,20 @@ def _check_amounts(session: Session) -> None:
                 "tempo" if what == "clock" else "meter" if what == "bars" else what,
                 f"at most {most:,}",
             )
+
+
+def _check_texts(session: Session) -> None:
+    """Raise RequestError for a name that is none, or for one or a unit that no file could hold."""
+    for track in session.tracks:
+        named: list[Track | Parameter | Region | Device] = [track, *track.parameters, *track.regions, *track.devices]
+        for thing in named:
+            if not 0 < len(thing.name) <= LONGEST_NAME:
+                said = f"a name of {len(thing.name):,} characters: “{thing.name[:40]}”"
+                raise _wrong("name", said, f"track {track.id}", f"1 to {LONGEST_NAME} characters")
+        for p in track.parameters:
+            if len(p.unit) > LONGEST_UNIT:
+                said = f"{p.name} has a unit of {len(p.unit):,} characters"
+                raise _wrong("unit", said, f"parameter {p.id}", f"at most {LONGEST_UNIT} characters")
 
 
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:

@@ -10,6 +10,7 @@ from pydantic_core import PydanticCustomError
 from velmot.core.axes import Axis
 from velmot.core.limits import (
     LONGEST_NAME,
+    LONGEST_UNIT,
     MOST_LANES,
     MOST_METERS,
     MOST_PARAMETERS,
@@ -75,7 +76,7 @@ class ParameterShape(Part):
     name: Text
     family: Family
     kind: Kind = Kind.CONTINUOUS
-    unit: Annotated[str, Field(max_length=20)] = ""
+    unit: Annotated[str, Field(max_length=LONGEST_UNIT)] = ""
     axis: Axis = Axis.LINEAR
     low: Number
     high: Number
@@ -158,7 +159,7 @@ class PhraseFields(Part):
 
     name: Text
     length: Beats
-    unit: Annotated[str, Field(max_length=20)] = ""
+    unit: Annotated[str, Field(max_length=LONGEST_UNIT)] = ""
     axis: Axis = Axis.LINEAR
     low: Number = 0
     high: Number = 1

@@ -103,7 +103,7 @@ class ChangeOut(BaseModel):
 
 def change_out(session: Session, change: Change, view: View | None, rails: Sequence[RailedOut] = ()) -> ChangeOut:
     """A plan with its figures, cautions and, if there is a view, its curves before and after."""
-    session = change.tracks_applied_to(session)
+    session = change.naming(session)
     guests = guests_of(change, view)
     spans = {(t.start, t.end) for t in change.touched}
     in_words = cache(partial(span_text, session))
@@ -121,11 +121,11 @@ def change_out(session: Session, change: Change, view: View | None, rails: Seque
         ],
         cautions=[_caution_out(c) for c in change.cautions[:MOST_LISTED]],
         guests=guests,
-        tracks=[s.after.name for s in change.tracks],
+        tracks=[s.track.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
         links=_links_out(change.links),
         rails=[*rails],
-        regions=[PlacedRegion(**region_fields(r), track=s.after.id) for s in change.tracks for r in placed(s)],
+        regions=[PlacedRegion(**region_fields(r), track=s.id) for s in change.tracks for r in placed(s)],
     )
 
 
@@ -162,8 +162,8 @@ def listed(change: Change, view: View | None, guests: list[str]) -> list[tuple[L
 
 def placed(swap: TrackSwap) -> list[Region]:
     """The regions that a track has not, or has otherwise, as it stands."""
-    known = {r.id: r for r in swap.before.regions}
-    return [r for r in swap.after.regions if known.get(r.id) != r][:MOST_PLACED]
+    known = {r.id: r for r in swap.before.regions} if swap.before else {}
+    return [r for r in swap.after.regions if known.get(r.id) != r][:MOST_PLACED] if swap.after else []
 
 
 def _caution_out(c: Caution) -> CautionOut:

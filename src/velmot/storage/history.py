@@ -6,6 +6,8 @@ import math
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import asdict, dataclass
 from datetime import datetime
+from itertools import count
+from operator import itemgetter
 from typing import Any
 
 from django.db import transaction
@@ -188,18 +190,22 @@ def _at_revision(row: StoredSession, number: int) -> Session:
     back, forth = _way(parents, row.head, number)
     steps = {s.number: s for s in row.revisions.filter(number__in=[*back, *forth]).defer("touched", "request")}
     lanes = {x.key: _lane_columns(x) for x in row.lanes.all()}
-    tracks = {t.key: t.content for t in row.tracks.all()}
+    tracks = {t.key: (t.position, t.content) for t in row.tracks.all()}
     structure = row.structure
     for step, side in [(steps[n], "before") for n in back] + [(steps[n], "after") for n in forth]:
         for swap in step.swaps["lanes"]:
             lanes.pop(swap["key"], None)
             if swap[side] is not None:
                 lanes[swap["key"]] = swap[side]
-        tracks |= {swap["key"]: swap[side] for swap in step.swaps["tracks"]}
+        for swap in step.swaps["tracks"]:
+            position, _ = tracks.pop(swap["key"], (swap.get("at"), None))
+            if swap[side] is not None:
+                tracks[swap["key"]] = position, swap[side]
         if "session" in step.swaps:
             structure = structure | {"precedence": step.swaps["session"][side]["precedence"]}
         structure = _linked(structure, step.swaps, side)
-    return sessions.assembled(row.name, structure, list(tracks.values()), lanes)[0]
+    in_order = [content for _, content in sorted(tracks.values(), key=itemgetter(0))]
+    return sessions.assembled(row.name, structure, in_order, lanes)[0]
 
 
 def _way(parents: dict[int, int], start: int, end: int) -> tuple[list[int], list[int]]:
@@ -245,8 +251,7 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
         place = before["position"] if before else position
         after = _new_columns(swap.after, place, next(digests), number) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
-    tracks = [{"key": s.before.id, "before": track_row(s.before), "after": track_row(s.after)} for s in change.tracks]
-    swaps: dict[str, Any] = {"lanes": lanes, "tracks": tracks}
+    swaps: dict[str, Any] = {"lanes": lanes, "tracks": _track_swaps(row, change)}
     if change.phrases or change.placements:
         swaps["links"] = {
             "phrases": _link_swaps(change.phrases, row.structure.get("phrases", []), phrase_row),
@@ -255,6 +260,19 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
     if change.precedence:
         swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
     return swaps
+
+
+def _track_swaps(row: StoredSession, change: Change) -> list[dict[str, Any]]:
+    """Swaps of tracks as rows; `at` is the place of one that is made or goes, to come back to."""
+    come_or_go = [s.id for s in change.tracks if s.before is None or s.after is None]
+    places = dict(row.tracks.filter(key__in=come_or_go).values_list("key", "position"))
+    last = row.tracks.order_by("-position").values_list("position", flat=True).first() if come_or_go else None
+    following = count(0 if last is None else last + 1)
+    return [
+        {"key": s.id, "before": s.before and track_row(s.before), "after": s.after and track_row(s.after)}
+        | ({"at": places[s.id] if s.before else next(following)} if s.id in come_or_go else {})
+        for s in change.tracks
+    ]
 
 
 def _link_swaps(
@@ -330,7 +348,11 @@ def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:
         batch_size=500,
     )
     for s in swaps["tracks"]:
-        StoredTrack.objects.filter(session=row, key=s["key"]).update(content=s[side])
+        there = StoredTrack.objects.filter(session=row, key=s["key"])
+        if s[side] is None:
+            there.delete()
+        elif not there.update(content=s[side]):
+            StoredTrack.objects.create(session=row, key=s["key"], position=s["at"], content=s[side])
     if "session" in swaps:
         row.structure = row.structure | {"precedence": swaps["session"][side]["precedence"]}
     row.structure = _linked(row.structure, swaps, side)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Any, Literal
 
 from velmot.core import editing
 from velmot.core.axes import Axis
@@ -17,6 +17,7 @@ from velmot.core.operations.fold import members_of
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.levels import add_to_level, as_read, fader, measured, not_read, set_to_read
 from velmot.core.operations.working_copy import WorkingCopy
+from velmot.core.parameters import Parameter
 from velmot.core.session import Session, Track, TrackKind
 
 
@@ -38,11 +39,7 @@ class ChangeGroup:
 
 def plan(session: Session, request: ChangeGroup) -> Change:
     """The change; what is heard is measured, and said where it changes."""
-    group = session.track(request.group)
-    if group.kind is not TrackKind.GROUP:
-        groups = [t.name for t in session.tracks if t.kind is TrackKind.GROUP]
-        said = f"{group.name} is no group"
-        raise RequestError("group-not", said, place="group", accepted=", ".join(groups[:8]) or "a group")
+    group = group_of(session, request.group)
     coming = [session.track(id) for id in dict.fromkeys(request.take_in) if id not in group.members]
     going = members_of(session, group, request.let_go) if request.let_go else []
     if not coming and not going:
@@ -57,20 +54,34 @@ def plan(session: Session, request: ChangeGroup) -> Change:
     cautions: list[Caution] = set_to_read(taking) if request.set_to_read else []
     after = as_read(regrouped, taking) if request.set_to_read else regrouped
     if request.heard == "stays":
-        after = _kept(base, after, request, coming, going, cautions)
-    levels = [x for t in session.tracks if t.kind is not TrackKind.GROUP and (x := fader_of(t)) is not None]
-    return measured(session, base, after, levels, cautions, request.heard == "changes")
+        after = kept(base, after, request, coming, going, cautions)
+    return measured(session, base, after, all_levels(session), cautions, request.heard == "changes")
 
 
-def _kept(
+def group_of(session: Session, id: str) -> Track:
+    """A group; RequestError for a track that is none."""
+    group = session.track(id)
+    if group.kind is not TrackKind.GROUP:
+        groups = [t.name for t in session.tracks if t.kind is TrackKind.GROUP]
+        said = f"{group.name} is no group"
+        raise RequestError("group-not", said, place="group", accepted=", ".join(groups[:8]) or "a group")
+    return group
+
+
+def all_levels(session: Session) -> list[Parameter]:
+    """The levels of all tracks that are no groups: what groups come to is heard there."""
+    return [x for t in session.tracks if t.kind is not TrackKind.GROUP and (x := fader_of(t)) is not None]
+
+
+def kept(
     before: Session,
     regrouped: Session,
-    request: ChangeGroup,
+    request: Any,
     coming: list[Track],
     going: list[Track],
     cautions: list[Caution],
 ) -> Session:
-    """With the group's share taken from those who come, and given to those who go."""
+    """With the share of the request's `group` taken from those who come, and given to those who go."""
     group = before.track(request.group)
     adds = heard(before, fader(group).id, groups=False).envelope
     silent = bool(adds.axis.silent(adds.extremes(0, before.length)[0]))

@@ -112,17 +112,17 @@ def _remedy(session: Session, change: Change, parameter: str) -> Remedy | None:
 def _resting(change: Change) -> Iterable[Caution]:
     """Static values that change: they are heard wherever no lane speaks."""
     for swap in change.tracks:
-        before = {p.id: p for p in swap.before.parameters}
-        for p in swap.after.parameters:
+        before = {p.id: p for p in swap.before.parameters} if swap.before else {}
+        for p in swap.after.parameters if swap.after else ():
             was = before.get(p.id)
             if was is not None and was.value != p.value:
-                said = f"{swap.after.name} {p.name} would rest at {p.format(p.value)} instead of {p.format(was.value)}"
-                yield Caution("rests", said, track=swap.after.id)
+                said = f"{swap.track.name} {p.name} would rest at {p.format(p.value)} instead of {p.format(was.value)}"
+                yield Caution("rests", said, track=swap.id)
 
 
 def _switched_on(session: Session, change: Change) -> Iterable[Caution]:
     """Tracks that are switched to read let all their other lanes be heard as well."""
-    on = [s.after for s in change.tracks if s.after.reads and not s.before.reads]
+    on = [s.after for s in change.tracks if s.before and s.after and s.after.reads and not s.before.reads]
     for track in on:
         parameters = [p.id for p in track.parameters if _known(session, p.id) and session.lanes_of(p.id)]
         if not parameters:

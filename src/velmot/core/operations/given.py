@@ -47,11 +47,11 @@ def phrase_of(given: GivenPhrase, id: str) -> Phrase:
     return made.checked("given")
 
 
-def name_of(name: str) -> str:
-    """A phrase's name without what stands around it; RequestError for none."""
+def name_of(name: str, whose: str = "a phrase") -> str:
+    """A name without what stands around it; RequestError for none."""
     name = name.strip()
     if not 0 < len(name) <= LONGEST_NAME:
-        raise RequestError("name", "a phrase needs a name", place="name", accepted=f"1 to {LONGEST_NAME} characters")
+        raise RequestError("name", f"{whose} needs a name", place="name", accepted=f"1 to {LONGEST_NAME} characters")
     return name
 
 

@@ -62,7 +62,7 @@ def lane_changes(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -
     placed = []
     for swap in lanes:
         lane = swap.lane
-        start, end = after.span(lane)
+        start, end = (after if swap.after else before).span(lane)
         placed.append((swap, lane, start, end))
         if not lane.on_track:
             first, last = reach.get(lane.parameter, (start, end))

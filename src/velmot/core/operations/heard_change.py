@@ -40,7 +40,8 @@ def swaps_between(before: Session, after: Session) -> tuple[tuple[LaneSwap, ...]
     old, new = {x.id: x for x in before.lanes}, {x.id: x for x in after.lanes}
     ids = dict.fromkeys((*old, *new))
     lanes = tuple(LaneSwap(old.get(i), new.get(i)) for i in ids if not _alike(old.get(i), new.get(i)))
-    tracks = tuple(TrackSwap(a, b) for a, b in zip(before.tracks, after.tracks, strict=True) if a != b)
+    was, now = {t.id: t for t in before.tracks}, {t.id: t for t in after.tracks}
+    tracks = tuple(TrackSwap(was.get(i), now.get(i)) for i in dict.fromkeys((*was, *now)) if was.get(i) != now.get(i))
     return lanes, tracks
 
 
@@ -65,10 +66,10 @@ def _heard_changes(
     return tuple(heard_lane_change(before, after, parameter, min(ends), max(ends)) for parameter, ends in spans.items())
 
 
-def _changed(one: Track, other: Track) -> list[Region]:
+def _changed(one: Track | None, other: Track | None) -> list[Region]:
     """The regions of one state of a track that the other has not, or has otherwise."""
-    known = {r.id: r for r in other.regions}
-    return [r for r in one.regions if known.get(r.id) != r]
+    known = {r.id: r for r in other.regions} if other else {}
+    return [r for r in one.regions if known.get(r.id) != r] if one else []
 
 
 def heard_lane_change(before: Session, after: Session, parameter: str, start: int, end: int) -> LaneChange:

@@ -78,6 +78,10 @@ class WorkingCopy:
         now = heard(reading(self.session), parameter.id, groups=False).envelope
         return editing.slices(now, [(region.start, region.end)])[0]
 
+    def writes(self, parameter: str, home: str) -> bool:
+        """Whether a lane was written."""
+        return (parameter, home) in self._lanes
+
     def track(self, id: str) -> Track:
         """A track as it stands, its regions aside."""
         return self._tracks.get(id) or self.session.track(id)
