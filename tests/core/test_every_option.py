@@ -13,6 +13,7 @@ from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.given import GivenPhrase
 from velmot.core.operations.keep_phrase import KeepPhrase
 from velmot.core.operations.match_table import Match
+from velmot.core.operations.passes import Hand, Pass, Ridden
 from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.operations.reshape import Ends, Move
@@ -65,12 +66,24 @@ PLACE = {"track": "bell", "name": "cue", "at": b(8), "length": b(8), "clips": (c
 FOLD = {"groups": ("swell",), "accept": True} | SPAN
 GATHER = {"group": "swell", "member": "bell", "accept": True} | SPAN
 JOIN = {"group": "swell", "take_in": ("keeper",), "heard": "changes"}
+MAKE = {"name": "wings", "members": ("gulls", "keeper")}
 RESHAPE = {"lanes": ("L1",), "moves": (Move("dB", by=-2.0),)} | SPAN
 TWICE = Move("dB", times=2.0)
 MOVES = {"times": 0.5, "pivot": "mean", "by": 1.0, "shift": Ends(low_end=1.0), "to": Ends(high_end=-9.0)}
 ENDS = ("low_start", "low_end", "high_start", "high_end")
 RETIME = {"lanes": ("L1",), "factor": 0.5} | SPAN
 THIN = {"lanes": ("L1",), "within": (Within("dB", 4.0),)} | SPAN
+RIDDEN = Ridden("gulls.level", Hand((b(36), b(40)), ("touch", "release"), (-9.0, -3.0)), "touch")
+RIDE = {"passes": (Pass(b(32), b(48), (RIDDEN,)),)}
+
+
+def ridden(span=(), **other):
+    """The demo's gulls ridden otherwise than in RIDE."""
+    return {"passes": (replace(RIDE["passes"][0], **dict(span), controls=(replace(RIDDEN, **other),)),)}
+
+
+WOBBLE = Hand(tuple(b(36 + n / 4) for n in range(9)), ("touch", *["move"] * 8), tuple(-9.0 - n % 2 for n in range(9)))
+WOBBLED = ridden(hand=WOBBLE)
 WAVE = Shape("saw up", cycles=2.5)
 WAVES = {"kind": "sine", "cycles": 3.0, "cycle": b(3), "phase": 0.25, "skew": 0.25, "grow_from": 50.0, "grow_to": 50.0,
          "hurry": 0.5, "lean": 0.5}  # fmt: skip
@@ -204,6 +217,11 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("gather", "member"): (GATHER | {"what": "member"}, {"member": "foghorn"}),
     ("gather", "members"): (GATHER, {"members": ("bell",)}),
     ("gather", "accept"): (GATHER | {"accept": False}, {"accept": True}),
+    ("make group", "name"): (MAKE, {"name": "others"}),
+    ("make group", "members"): (MAKE, {"members": ("gulls",)}),
+    ("dissolve group", "group"): ({"group": "swell"}, {"group": "bell"}),
+    ("dissolve group", "heard"): ({"group": "swell", "set_to_read": True}, {"heard": "changes"}),
+    ("dissolve group", "set_to_read"): ({"group": "swell", "heard": "changes"}, {"set_to_read": True}),
     ("change group", "group"): (JOIN, {"group": "bell"}),
     ("change group", "take_in"): (JOIN, {"take_in": ("rain",)}),
     ("change group", "let_go"): (JOIN, {"let_go": ("bell",)}),
@@ -291,6 +309,25 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("fill gap", "start"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"start": b(31)}),
     ("fill gap", "end"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"end": b(32)}),
     ("fill gap", "how"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"how": "hold"}),
+    ("ride", "passes"): (RIDE, {"passes": RIDE["passes"] * 2} | ridden(mode="latch")),
+    ("ride", "passes.start"): (ridden(spread="to the start"), ridden({"start": b(34)}, spread="to the start")),
+    ("ride", "passes.end"): (ridden(spread="to the end"), ridden({"end": b(44)}, spread="to the end")),
+    ("ride", "passes.controls"): (RIDE, ridden(parameter="gulls.pan")),
+    ("ride", "passes.controls.parameter"): (RIDE, ridden(parameter="rain.level")),
+    ("ride", "passes.controls.hand.at"): (RIDE, ridden(hand=replace(RIDDEN.hand, at=(b(36), b(41))))),
+    ("ride", "passes.controls.hand.does"): (RIDE, ridden(hand=replace(RIDDEN.hand, does=("touch", "move")))),
+    ("ride", "passes.controls.hand.value"): (RIDE, ridden(hand=replace(RIDDEN.hand, value=(-9.0, -4.0)))),
+    ("ride", "passes.controls.mode"): (RIDE, ridden(mode="write")),
+    ("ride", "passes.controls.trim"): (RIDE, ridden(trim=True)),
+    ("ride", "passes.controls.shows"): (ridden(parameter="bell.level"), ridden(parameter="bell.level", shows="heard")),
+    ("ride", "passes.controls.spread"): (RIDE, ridden(spread="everywhere")),
+    ("ride", "passes.controls.first_from"): (RIDE, ridden(first_from="the pass's start")),
+    ("ride", "return_over"): (RIDE, {"return_over": b(2)}),
+    ("ride", "within"): (WOBBLED, {"within": (Within("dB", 9.0),)}),
+    ("ride", "within.unit"): (WOBBLED | {"within": (Within("dB", 9.0),)}, {"within": (Within("%", 9.0),)}),
+    ("ride", "within.amount"): (WOBBLED | {"within": (Within("dB", 9.0),)}, {"within": (Within("dB", 0.0),)}),
+    ("ride", "lands"): (ridden(parameter="foghorn.level"), {"lands": "on the track"}),
+    ("ride", "set_to_read"): (ridden(parameter="choir.level"), {"set_to_read": True}),
     ("thin", "lanes"): (THIN, {"lanes": ("L6",)}),
     ("thin", "start"): (THIN, {"start": b(36)}),
     ("thin", "end"): (THIN, {"end": b(44)}),

@@ -49,7 +49,15 @@ MOST_SPOTS = 100_000
 MOST_CLIPS = 2_000
 """Lanes in a clipboard or a container."""
 
+MOST_PASSES = 100
+"""Passes that lie over each other in one request."""
+
+MOST_RIDDEN = 200
+"""Controls in one pass."""
+
 LONGEST_NAME = 300
+
+LONGEST_UNIT = 20
 
 LARGEST_VALUE = 1e12
 """The furthest from 0 that a parameter's range may reach."""

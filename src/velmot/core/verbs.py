@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Purpose = Literal["move", "shape", "regions", "reuse"]
+Purpose = Literal["move", "shape", "regions", "reuse", "record"]
 
 
 @dataclass(frozen=True)
@@ -51,12 +51,13 @@ VERBS: tuple[Verb, ...] = (
     Verb("Place", "z", "reuse", _PLACE, "Drag over a strip to choose where to place a phrase.", "Choose a phrase or a shape to place."),
     Verb("Regions", "g", "regions", _REGIONS, "Click a region’s name on a strip, or choose one here."),
     Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
-    Verb("Groups", "G", "move", ("fold", "gather", "change_group"), "Choose a group.", "Choose a group."),
+    Verb("Groups", "G", "move", ("fold", "gather", "change_group", "make_group", "dissolve_group"), "Choose a group.", "Choose a group."),
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
     Verb("Reshape", "r", "shape", _RESHAPE, "Drag over a strip to choose what to reshape.", "Pull a rail on the strip, or type an amount."),
     Verb("Retime", "R", "shape", ("retime",), "Drag over a strip to choose what to stretch or shift.", "Type a length, or pull the range’s end with Ctrl."),
     Verb("Draw", "d", "shape", ("draw",), "Draw on a strip."),
     Verb("Thin", "T", "shape", ("thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear",), "Choose lanes to clear."),
+    Verb("Ride", "D", "record", ("ride",), "Choose lanes to ride.", "Press play, and take hold of a control."),
     Verb("Paste", "v", "move", ("paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),
 )  # fmt: skip

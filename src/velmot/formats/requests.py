@@ -10,12 +10,13 @@ from dataclasses import MISSING, fields, is_dataclass
 from functools import cache
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME
 from velmot.core.operations import OPERATIONS
-from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Tick, beats_of, ticks_of
+from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Tick, beats_of, ticks_array, ticks_of
 
 _FAR = MOST_TICKS / TICKS_PER_BEAT
 Beats = Annotated[float, Field(ge=-_FAR, le=_FAR, allow_inf_nan=False)]
@@ -135,10 +136,23 @@ def _inside(hint: Any, value: Any) -> Any:
         return kind(**{name: _inside(inner, getattr(value, name)) for name, inner in _hints(kind).items()})  # type: ignore[arg-type]
     if isinstance(value, list | tuple):
         inner, uniform = _entries_in(hint)
+        if uniform and _as_they_are(inner[0]):
+            return tuple(value)
+        if uniform and inner[0] is Tick:
+            return tuple(Tick(t) for t in ticks_array(np.array(value, dtype=np.float64)).tolist())
         return tuple(_inside(inner[0] if uniform else inner[i], v) for i, v in enumerate(value))
     if _holds_ticks(hint) and isinstance(value, int | float) and not isinstance(value, bool):
         return ticks_of(value)
     return value
+
+
+@cache
+def _as_they_are(hint: Any) -> bool:
+    """Whether values of an annotation are the same inside as outside: numbers, texts and words of a choice."""
+    if get_origin(hint) is Literal:
+        return True
+    inner = get_args(hint)
+    return all(_as_they_are(x) for x in inner) if inner else hint in (int, float, str, bool, type(None))
 
 
 @cache
