@@ -6,6 +6,7 @@ import { clockText, positionText } from './bench/geometry'
 import { inField, useKeys } from './keys'
 import { later } from './later'
 import { usePick } from './bench/pick'
+import { useTransport } from './desk/transport'
 import { useBench } from './state/bench'
 import { useSelection } from './state/selection'
 import { useNotices } from './state/notices'
@@ -20,6 +21,7 @@ const session = useSession()
 const selection = useSelection()
 const notices = useNotices()
 const bench = useBench()
+const transport = useTransport()
 const clipboard = useClipboard()
 const keysShown = ref(false)
 const naming = ref(false)
@@ -37,7 +39,7 @@ watch(
 )
 onBeforeUnmount(() => session.stopWatching())
 
-const at = computed(() => bench.hover ?? bench.cursor)
+const at = computed(() => bench.playhead ?? bench.hover ?? bench.cursor)
 const position = computed(() => (data.value ? positionText(at.value, data.value.bars) : ''))
 const clock = computed(() => (data.value ? clockText(at.value, data.value.clock) : ''))
 
@@ -132,6 +134,14 @@ onBeforeUnmount(() => {
             {{ papers === 'dark' ? 'Light' : 'Dark' }}
           </button>
         </nav>
+        <button
+          v-if="route.name === 'bench'"
+          class="plain-button play"
+          title="From the cursor, or stop (Space)"
+          @click="transport.toggle()"
+        >
+          {{ transport.running ? 'Stop' : 'Play' }}
+        </button>
         <span class="where"
           ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span
         >
@@ -251,6 +261,16 @@ nav .router-link-exact-active {
   color: var(--ink);
   font-weight: 700;
 }
+.play {
+  margin-left: auto;
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+}
+.bar .play + .where {
+  margin-left: 0;
+  min-width: 17ch;
+  text-align: left;
+}
 .where {
   margin-left: auto;
   margin-right: 6px;
@@ -305,10 +325,13 @@ button.out:disabled {
     gap: 8px;
   }
   .rev,
+  .play,
   .where .soft {
     display: none;
   }
-  .where {
+  .where,
+  .bar .play + .where {
+    margin-left: auto;
     min-width: 0;
   }
   nav > * {

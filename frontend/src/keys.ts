@@ -26,10 +26,15 @@ export function pressed(event: KeyboardEvent, actions: Actions): boolean {
   return true
 }
 
+/** Whether a key press presses what has the focus: Space on a button is the button's. */
+function isPress(event: KeyboardEvent): boolean {
+  return event.key === ' ' && !!(event.target as HTMLElement).closest('button, a, summary, [role=button], label')
+}
+
 /** Listen to keys wherever the focus is, fields aside, for as long as the component is there. */
 export function useKeys(actions: Actions): void {
   const listen = (event: KeyboardEvent) => {
-    if (!inField(event)) pressed(event, actions)
+    if (!inField(event) && !isPress(event)) pressed(event, actions)
   }
   onMounted(() => window.addEventListener('keydown', listen))
   onBeforeUnmount(() => window.removeEventListener('keydown', listen))

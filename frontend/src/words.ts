@@ -6,7 +6,7 @@ export function brief(number: number): string {
   return number < 1_000_000 ? `${Math.floor(number / 1000)}k` : `${Math.floor(number / 100_000) / 10}M`
 }
 
-/** “1 lane”, “1,200 lanes”. */
-export function counted(number: number, noun: string): string {
-  return `${number.toLocaleString('en')} ${number === 1 ? noun : `${noun}s`}`
+/** “1 lane”, “1,200 lanes”, “2 passes”. */
+export function counted(number: number, noun: string, many = `${noun}s`): string {
+  return `${number.toLocaleString('en')} ${number === 1 ? noun : many}`
 }

@@ -242,12 +242,12 @@ class Desk:
         self.canvas_of("bell.level").focus()
         self.page.keyboard.press("Escape")
 
-    def drag_range(self, parameter: str, start: float, end: float) -> None:
+    def drag_range(self, parameter: str, start: float, end: float, id: int = 1) -> None:
         y = self.canvas_of(parameter).bounding_box()["y"] + 30
-        self.page.mouse.move(self.x_of(parameter, start) + 1, y)
+        self.page.mouse.move(self.x_of(parameter, start, id) + 1, y)
         self.page.mouse.down()
-        self.page.mouse.move(self.x_of(parameter, (start + end) / 2), y, steps=4)
-        self.page.mouse.move(self.x_of(parameter, end) + 1, y, steps=4)
+        self.page.mouse.move(self.x_of(parameter, (start + end) / 2, id), y, steps=4)
+        self.page.mouse.move(self.x_of(parameter, end, id) + 1, y, steps=4)
         self.page.mouse.up()
 
     def choose(self, label: str, option: str) -> None:

@@ -22,6 +22,8 @@ VERBS = [
     "Clear",
     "Regions",
     "Embed / lift",
+    "Groups",
+    "Ride",
 ]
 
 
@@ -60,6 +62,9 @@ def test_every_page_and_sheet_is_clean(server, page, clean, papers):
             else:
                 page.get_by_role("navigation", name="Verbs").get_by_role("button", name=verb).click()
             clean(f"{verb}, {'folded' if folded else 'unfolded'}")
+            if folded and verb == "Ride":  # a desk opens by itself
+                page.keyboard.press("q")
+                clean("Ride, folded away")
         page.keyboard.press("q")
     page.keyboard.press("q")
     page.keyboard.press("z")

@@ -70,7 +70,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Session */
+        /**
+         * Import Session
+         * @description Let a file in as a session. With a `ticket` it can be asked how far reading it has come, and it can be stopped.
+         */
         post: operations["importSession"];
         delete?: never;
         options?: never;
@@ -598,6 +601,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/export/into/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Into
+         * @description What the file that the session came from would hold, with what was changed written into it.
+         */
+        get: operations["planInto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/export/into": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Into
+         * @description The file that the session came from, with what was changed written into it; all else is as it was.
+         */
+        get: operations["exportInto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sessions/{id}/matches": {
         parameters: {
             query?: never;
@@ -826,6 +869,50 @@ export interface paths {
         put?: never;
         /** Copy */
         post: operations["copyBookPhrase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Desk
+         * @description What controls show over a span, with the passes ridden so far laid over it.
+         */
+        post: operations["desk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/rides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rides
+         * @description The scripted hands that ship with Velmot, on this session's controls.
+         */
+        get: operations["rides"];
+        put?: never;
+        /**
+         * Read Ride
+         * @description A scripted hand from a file's text.
+         */
+        post: operations["readRide"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1394,6 +1481,35 @@ export interface components {
             verb: "cut regions";
         };
         /**
+         * DissolveGroupRequest
+         * @description Take a group away; its members stay.
+         */
+        DissolveGroupRequest: {
+            /**
+             * Group
+             * @description The group, by the id of its track.
+             */
+            group: string;
+            /**
+             * Heard
+             * @description Whether what is heard of the members stays (their own levels take over what the group adds) or changes.
+             * @default stays
+             * @enum {string}
+             */
+            heard: "stays" | "changes";
+            /**
+             * Set To Read
+             * @description Whether members who do not read their lanes do from now on.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "dissolve group";
+        };
+        /**
          * DrawRequest
          * @description Replace what lies under a stroke by the stroke; outside it nothing changes.
          */
@@ -1661,6 +1777,30 @@ export interface components {
             high: number;
         };
         /**
+         * Hand
+         * @description What hands do on a control, event by event in three columns of one length.
+         */
+        Hand: {
+            /**
+             * At
+             * @description When, in session time, in order.
+             * @default []
+             */
+            at: number[];
+            /**
+             * Does
+             * @description What is done: a hand takes hold, moves it, or lets go.
+             * @default []
+             */
+            does: ("touch" | "move" | "release")[];
+            /**
+             * Value
+             * @description Where the control is then, in the parameter's unit; in a trim how far from 0, in its unit of distance. Nothing means where it stands.
+             * @default []
+             */
+            value: (number | null)[];
+        };
+        /**
          * JoinRegionsRequest
          * @description Make one region of several that follow each other without a gap.
          */
@@ -1740,6 +1880,27 @@ export interface components {
              * @enum {string}
              */
             verb: "lift";
+        };
+        /**
+         * MakeGroupRequest
+         * @description Make a group of tracks (of groups as well); its fader stands at 0 dB.
+         */
+        MakeGroupRequest: {
+            /**
+             * Name
+             * @description The group's name.
+             */
+            name: string;
+            /**
+             * Members
+             * @description The tracks in it, by id.
+             */
+            members: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "make group";
         };
         /**
          * MakeRegionRequest
@@ -1905,6 +2066,27 @@ export interface components {
              * @enum {string}
              */
             verb: "move points";
+        };
+        /**
+         * Pass
+         * @description A span of time in which controls are ridden.
+         */
+        Pass: {
+            /**
+             * Start
+             * @description Where the pass starts.
+             */
+            start: number;
+            /**
+             * End
+             * @description Where it ends.
+             */
+            end: number;
+            /**
+             * Controls
+             * @description The controls, each once.
+             */
+            controls: components["schemas"]["Ridden"][];
         };
         /**
          * PasteRequest
@@ -2223,7 +2405,7 @@ export interface components {
             /** Also */
             also: string[];
             /** Step */
-            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * RemovePointsRequest
@@ -2480,6 +2662,101 @@ export interface components {
              * @enum {string}
              */
             verb: "retime";
+        };
+        /**
+         * Ridden
+         * @description One control in a pass: its mode and what hands do on it.
+         */
+        Ridden: {
+            /**
+             * Parameter
+             * @description The parameter's id.
+             */
+            parameter: string;
+            /**
+             * @description What hands do.
+             * @default {
+             *       "at": [],
+             *       "does": [],
+             *       "value": []
+             *     }
+             */
+            hand: components["schemas"]["Hand"];
+            /**
+             * Mode
+             * @description Touch writes from touch to release and goes back, latch from the first touch to the end of the pass, write all of it.
+             * @default the track's
+             * @enum {string}
+             */
+            mode: "the track's" | "off" | "read" | "touch" | "latch" | "write";
+            /**
+             * Trim
+             * @description Whether the control starts at 0 and writes a change of what is there.
+             * @default false
+             */
+            trim: boolean;
+            /**
+             * Shows
+             * @description Whether a level shows its own value, or with its groups what is heard (their share is then taken off).
+             * @default own
+             * @enum {string}
+             */
+            shows: "own" | "heard";
+            /**
+             * Spread
+             * @description How far the last value is applied beyond where it arrived.
+             * @default no
+             * @enum {string}
+             */
+            spread: "no" | "to the start" | "to the end" | "everywhere";
+            /**
+             * First From
+             * @description From where the first value is held, for a hand that came late.
+             * @default the touch
+             * @enum {string}
+             */
+            first_from: "the touch" | "the pass's start" | "the region's start";
+        };
+        /**
+         * RideRequest
+         * @description Write passes, one laid over the other; outside the spans they write nothing changes.
+         */
+        RideRequest: {
+            /**
+             * Passes
+             * @description The passes, in the order they were ridden.
+             */
+            passes: components["schemas"]["Pass"][];
+            /**
+             * Return Over
+             * @description In touch, how long a control takes back to what is there.
+             * @default 1612800
+             */
+            return_over: number;
+            /**
+             * Within
+             * @description How far the thinned line may be from the hand's, for each unit; 0 keeps every point, nothing means the usual bound.
+             * @default []
+             */
+            within: components["schemas"]["Within"][];
+            /**
+             * Lands
+             * @description In a region's own lane where that speaks, or always on the track.
+             * @default where it is heard
+             * @enum {string}
+             */
+            lands: "where it is heard" | "on the track";
+            /**
+             * Set To Read
+             * @description Whether ridden tracks that are off read their lanes from now on.
+             * @default false
+             */
+            set_to_read: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            verb: "ride";
         };
         /**
          * SameValuesRequest
@@ -3251,6 +3528,11 @@ export interface components {
             opening: components["schemas"]["OpeningOut"];
             bench: components["schemas"]["Bench"];
             report: components["schemas"]["ReportOut"];
+            /**
+             * Source
+             * @description The name of the file it came from, where it can be written back into that.
+             */
+            source: string;
         };
         /**
          * Speaks
@@ -3457,7 +3739,7 @@ export interface components {
              * Mend
              * @description The request that would mend it, ready for a preview.
              */
-            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"]) | null;
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -3589,7 +3871,7 @@ export interface components {
          */
         RequestOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * ClipIn
@@ -3641,7 +3923,7 @@ export interface components {
          */
         WorkedOut: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * CautionOut
@@ -3849,7 +4131,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
             /**
              * Links
              * @default follow
@@ -3919,6 +4201,11 @@ export interface components {
             title?: string | null;
             /** Tracks */
             tracks: components["schemas"]["TrackOut"][];
+            /**
+             * Track Order
+             * @description All tracks in their order, where that has changed.
+             */
+            track_order: string[] | null;
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
             /**
@@ -4286,7 +4573,7 @@ export interface components {
             /** Name */
             name: string;
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
         };
         /**
          * RecipeUsed
@@ -4294,7 +4581,7 @@ export interface components {
          */
         RecipeUsed: {
             /** Request */
-            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["PasteRequest"];
+            request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
             /** Missing */
             missing: string[];
         };
@@ -4396,6 +4683,120 @@ export interface components {
             phrase?: components["schemas"]["GivenPhrase"] | null;
             /** Deleted */
             deleted?: boolean | null;
+        };
+        /**
+         * ControlOut
+         * @description A control over a span: its own values in equal steps, and what the groups above add to a level (else nothing).
+         */
+        ControlOut: {
+            /** Parameter */
+            parameter: string;
+            /**
+             * Mode
+             * @description Its track's mode.
+             */
+            mode: string;
+            /** Own */
+            own: number[];
+            /** Adds */
+            adds: number[];
+            /**
+             * Groups
+             * @description The groups that add, by name.
+             */
+            groups: string;
+            /** Drives */
+            drives: components["schemas"]["DrivesOut"][];
+        };
+        /**
+         * DeskOut
+         * @description What controls do from `start` on, a value every `step` beats.
+         */
+        DeskOut: {
+            /** Start */
+            start: number;
+            /** Step */
+            step: number;
+            /** Controls */
+            controls: components["schemas"]["ControlOut"][];
+        };
+        /**
+         * DrivesOut
+         * @description What drives a control over a span.
+         */
+        DrivesOut: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DeskIn
+         * @description Controls and a span; `request` are the passes ridden so far, if any are.
+         */
+        DeskIn: {
+            /** Parameters */
+            parameters: string[];
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Columns
+             * @default 2000
+             */
+            columns: number;
+            /** Request */
+            request?: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"]) | null;
+        };
+        /**
+         * HandOut
+         * @description A scripted hand on a control of the session; beats count from the start of the pass.
+         */
+        HandOut: {
+            /** Parameter */
+            parameter: string;
+            /** Mode */
+            mode: string;
+            /** Trim */
+            trim: boolean;
+            /** At */
+            at: number[];
+            /** Does */
+            does: ("touch" | "move" | "release")[];
+            /** Value */
+            value: (number | null)[];
+        };
+        /**
+         * RideOut
+         * @description A scripted ride as it would play here; `missing` names what it rides that is not here.
+         */
+        RideOut: {
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Length */
+            length: number;
+            /** Hands */
+            hands: components["schemas"]["HandOut"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * RideIn
+         * @description A ride file's text, and the controls on the desk, which hands that name none are put on.
+         */
+        RideIn: {
+            /** Text */
+            text: string;
+            /**
+             * Desk
+             * @default []
+             */
+            desk: string[];
         };
     };
     responses: never;
@@ -4686,7 +5087,9 @@ export interface operations {
     };
     importSession: {
         parameters: {
-            query?: never;
+            query?: {
+                ticket?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7772,6 +8175,192 @@ export interface operations {
             };
         };
     };
+    planInto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportInto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     matchTable: {
         parameters: {
             query?: never;
@@ -9132,6 +9721,298 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rides: {
+        parameters: {
+            query?: {
+                desk?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readRide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RideOut"];
                 };
             };
             /** @description Bad Request */

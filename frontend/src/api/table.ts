@@ -109,6 +109,15 @@ export const VERBS = [
     "then": ""
   },
   {
+    "id": "ride",
+    "name": "Ride",
+    "key": "D",
+    "written": "Shift d",
+    "purpose": "record",
+    "hint": "Choose lanes to ride.",
+    "then": "Press play, and take hold of a control."
+  },
+  {
     "id": "paste",
     "name": "Paste",
     "key": "v",
@@ -176,6 +185,9 @@ export const ACTIONS = {
   "clear": [
     "x"
   ],
+  "ride": [
+    "D"
+  ],
   "paste": [
     "v"
   ],
@@ -237,6 +249,12 @@ export const ACTIONS = {
   ],
   "let go": [
     "Escape"
+  ],
+  "play": [
+    " "
+  ],
+  "to the start": [
+    "Home"
   ],
   "keys": [
     "?"
@@ -322,6 +340,10 @@ export const KEYS = [
   {
     "written": "x",
     "says": "Clear, on the worksheet"
+  },
+  {
+    "written": "Shift d",
+    "says": "Ride, on the worksheet"
   },
   {
     "written": "v",
@@ -430,6 +452,22 @@ export const KEYS = [
   {
     "written": "Escape",
     "says": "let go of the range, the points and the regions"
+  },
+  {
+    "written": "Space",
+    "says": "play from the cursor, or stop"
+  },
+  {
+    "written": "Home",
+    "says": "back to the start"
+  },
+  {
+    "written": "Up, Down on the desk",
+    "says": "ride the controls in hand; with Alt finer, with Shift coarser"
+  },
+  {
+    "written": "1 to 9 on the desk",
+    "says": "take that control in hand, or let go of it"
   },
   {
     "written": "?",

@@ -14,6 +14,7 @@ import { useCurves, useFindings, useHeardLines, useValues } from './curves'
 import { beatAt, LEFT, RIGHT } from './geometry'
 import { useNear } from './near'
 import Overview from './Overview.vue'
+import Playhead from './Playhead.vue'
 import { usePaper } from './paper'
 import Ruler from './Ruler.vue'
 import Strip from './Strip.vue'
@@ -149,6 +150,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
           :options="GRIDS.map((grid) => ({ value: grid, label: grid === 'off' ? 'no snap' : grid }))"
         />
       </div>
+      <Playhead />
       <div ref="scroller" class="scroller">
         <div class="strips">
           <canvas ref="paper" class="paper" aria-hidden="true" />

@@ -35,12 +35,16 @@ export function fromAxis({ axis }: ParameterOut, y: number): number {
   return axis.logarithmic ? 2 ** y : y
 }
 
+/** The mark closest to a value: of named values the one that is meant. */
+export function nearestMark({ axis }: ParameterOut, value: number) {
+  return [...axis.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
+}
+
 /** A value for the label of a drag, in words where it has them; written as the server says values of this axis are. */
 export function valueText(parameter: ParameterOut, value: number): string {
   const { axis, unit } = parameter
   if (parameter.kind !== 'continuous') {
-    const nearest = [...axis.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
-    return nearest?.text ?? ''
+    return nearestMark(parameter, value)?.text ?? ''
   }
   if (axis.floor !== null && value <= axis.floor) return `${axis.floor_text} ${unit}`
   const digits =
@@ -105,7 +109,7 @@ export function bend(x: number, k: number): number {
 
 type Bars = SessionOut['bars']
 
-function lastAtOrBefore<T>(list: readonly T[], key: (item: T) => number, at: number): number {
+export function lastAtOrBefore<T>(list: readonly T[], key: (item: T) => number, at: number): number {
   let low = 0
   let high = list.length - 1
   while (low < high) {

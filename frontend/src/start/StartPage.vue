@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asked, csrfToken, refusal, sentence, type Format, type Problem, type SessionLine } from '../api/client'
 import Spark from '../ledger/Spark.vue'
+import { newTicket } from '../state/waiting'
 import { counted } from '../words'
 import ReportList from './ReportList.vue'
 import type { ReportOut } from '../api/client'
@@ -16,6 +17,7 @@ const trouble = ref('')
 const loading = ref(true)
 const over = ref(false)
 const progress = ref<number | null>(null)
+const reading = ref<number | null>(null)
 const imported = ref<{ id: number; name: string; report: ReportOut }[]>([])
 const removing = ref<number | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
@@ -110,6 +112,13 @@ function tooLarge(file: File): string {
 const endings = computed(() => formats.value.flatMap((f) => f.endings).join(','))
 const said = computed(() => formats.value.map((f) => `${f.called} (${f.endings[0]})`).join(' or '))
 
+const ASK_EVERY = 400 // ms
+/** How far the server has read what it has. */
+async function readSoFar(ticket: string): Promise<void> {
+  if (progress.value !== 100) return
+  const found = await asked(api.GET('/api/waiting/{ticket}', { params: { path: { ticket } } })).catch(() => null)
+  if (found?.part != null) reading.value = Math.round(found.part * 100)
+}
 /** Upload with progress, which fetch does not tell. */
 function send(file: File): Promise<void> {
   const large = tooLarge(file)
@@ -120,13 +129,16 @@ function send(file: File): Promise<void> {
   const form = new FormData()
   form.append('file', file)
   const call = new XMLHttpRequest()
-  call.open('POST', '/api/sessions/import')
+  const ticket = newTicket()
+  const asking = window.setInterval(() => void readSoFar(ticket), ASK_EVERY)
+  call.open('POST', `/api/sessions/import?ticket=${ticket}`)
   call.setRequestHeader('X-CSRFToken', csrfToken())
   call.upload.onprogress = (event) => (progress.value = event.lengthComputable ? (event.loaded / event.total) * 100 : 50)
   progress.value = 0
   return new Promise((done) => {
     call.onloadend = () => {
-      progress.value = null
+      window.clearInterval(asking)
+      progress.value = reading.value = null
       finish(call, file.name)
       done()
     }
@@ -182,7 +194,9 @@ function finish(call: XMLHttpRequest, name: string): void {
       <ElButton type="primary" @click="picker?.click()">Choose a file</ElButton>
       <ElButton @click="openDemo">Open a fresh Skerry Light, the sample</ElButton>
       <ElProgress v-if="progress !== null" :percentage="Math.round(progress)" :stroke-width="6" aria-label="Import progress" />
-      <p v-if="progress === 100" class="soft reading" role="status">All of it is here and is being read now.</p>
+      <p v-if="progress === 100" class="soft reading" role="status">
+        All of it is here and is being read now{{ reading === null ? '' : `: ${reading} %` }}.
+      </p>
     </section>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <section v-for="file in imported" :key="file.id" class="imported" :aria-label="`Import report of ${file.name}`">

@@ -34,6 +34,7 @@ export function useAsking<Q, A>(
   let running: AbortController | null = null
   let frame = 0
   let late = false
+  let unheard = false
 
   function stop(): void {
     running?.abort()
@@ -65,6 +66,7 @@ export function useAsking<Q, A>(
       if (isAbort(error) || running !== mine) return
       if (!(error instanceof ServerProblem)) throw error
       if (!keep) answer.value = null
+      unheard = error.gone
       problem.value = error.gone || error.status === 409 ? null : error.problem
       session.away(error, state)
     } finally {
@@ -79,6 +81,14 @@ export function useAsking<Q, A>(
     frame ||= requestAnimationFrame(() => void now())
   }
   watch(question, again, { immediate: true })
+  // What a server that was away had no answer to is asked again once it is back.
+  watch(
+    () => session.gone,
+    (gone) => {
+      if (!gone && unheard) again()
+      unheard &&= gone
+    },
+  )
   onScopeDispose(() => {
     cancelAnimationFrame(frame)
     stop()

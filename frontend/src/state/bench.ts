@@ -34,6 +34,8 @@ export const useBench = defineStore('bench', () => {
   const large = ref<string | null>(null)
   const cursor = ref(0)
   const hover = ref<number | null>(null)
+  /** Where time is, while it runs. */
+  const playhead = ref<number | null>(null)
   const grid = ref('1/4')
   /** The strip to be scrolled into sight. */
   const going = ref<string | null>(null)
@@ -263,6 +265,7 @@ export const useBench = defineStore('bench', () => {
     shared,
     cursor,
     hover,
+    playhead,
     grid,
     going,
     heardOn,

@@ -3,6 +3,7 @@ import type { SessionOut, Stepped } from '../api/client'
 
 /** The session after a step; what the step does not name stays the very same. */
 export function patched(before: SessionOut, step: Stepped): SessionOut {
+  const known = new Map(before.tracks.map((track) => [track.id, track]))
   const tracks = new Map(step.tracks.map((track) => [track.id, track]))
   const lanes = new Map(before.lanes.map((lane) => [lane.id, lane]))
   for (const id of step.gone) lanes.delete(id)
@@ -12,7 +13,7 @@ export function patched(before: SessionOut, step: Stepped): SessionOut {
   return {
     ...before,
     ...{ revision, name, precedence, undo, redo, activity, matches, damaged },
-    tracks: before.tracks.map((track) => tracks.get(track.id) ?? track),
+    tracks: (step.track_order ?? before.tracks.map((track) => track.id)).map((id) => tracks.get(id) ?? known.get(id)!),
     lanes: order.flatMap((id) => lanes.get(id) ?? []),
     linked: step.linked ?? before.linked,
     speaking: { ...before.speaking, ...step.speaking },

@@ -6,6 +6,11 @@ import { api, asked } from '../api/client'
 const PATIENCE = 1000 // ms before anything is said
 const EVERY = 300
 
+/** A word of its own for a call that may take long. */
+export function newTicket(): string {
+  return `ticket-${Math.random().toString(36).slice(2)}-${Date.now()}`
+}
+
 export const useWaiting = defineStore('waiting', () => {
   /** How far the call that takes long has come, 0 to 1; nothing while none does. */
   const part = ref<number | null>(null)
@@ -14,7 +19,7 @@ export const useWaiting = defineStore('waiting', () => {
 
   /** Make a call with a ticket of its own. One that is given up after a while is stopped on the server too. */
   async function ticketed<T>(call: (ticket: string) => Promise<T>, signal?: AbortSignal): Promise<T> {
-    const ticket = `ticket-${Math.random().toString(36).slice(2)}-${Date.now()}`
+    const ticket = newTicket()
     const began = performance.now()
     const givenUp = () => {
       if (performance.now() - began > EVERY) void stopTicket(ticket)

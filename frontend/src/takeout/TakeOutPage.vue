@@ -27,6 +27,7 @@ onMounted(() =>
   session.guarded(async () => {
     const path = { id: id.value }
     const usual = await asked(api.GET('/api/sessions/{id}/export/midi', { params: { path } }))
+    perBeat.value = usual.per_beat
     choices.value = usual.choices.map((c) => ({ ...c, chosen: true }))
   }),
 )
@@ -35,6 +36,13 @@ const question = computed(() => (body.value.choices.length ? { id: id.value, bod
 const { answer: report, problem } = useAsking(
   () => question.value,
   ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/export/midi', { params: { path: { id } }, body, signal })),
+)
+/** The file that the session came from, if it can be written back into, and what it would hold. */
+const source = computed(() => session.data!.source)
+const into = computed(() => (source.value ? { id: id.value, revision: session.data!.revision } : null))
+const { answer: intoReport, problem: intoProblem } = useAsking(
+  () => into.value,
+  ({ id }, signal) => asked(api.GET('/api/sessions/{id}/export/into/report', { params: { path: { id } }, signal })),
 )
 const trouble = computed(() => failed.value || (problem.value ? sentence(problem.value) : ''))
 
@@ -60,6 +68,15 @@ async function takeMidi(): Promise<void> {
 <template>
   <main class="takeout" aria-label="Take out">
     <h1>Take it out</h1>
+    <section v-if="source">
+      <h2>Into the file it came from</h2>
+      <p class="soft">
+        Only lanes that were changed are written anew in {{ source }}; its notes, texts and everything else stay event for event.
+      </p>
+      <a class="button" :href="`/api/sessions/${id}/export/into`" download>Take {{ source }}</a>
+      <p v-if="intoProblem" class="trouble" role="alert">{{ sentence(intoProblem) }}</p>
+      <ReportList v-else-if="intoReport" class="report" :report="intoReport" came="Written" />
+    </section>
     <section>
       <h2>As a Velmot session file</h2>
       <p class="soft">Everything, to the last bit, in an open format that reads back the same.</p>
@@ -74,7 +91,7 @@ async function takeMidi(): Promise<void> {
       >
     </section>
     <section>
-      <h2>As a MIDI file</h2>
+      <h2>{{ source ? 'As a new MIDI file' : 'As a MIDI file' }}</h2>
       <p class="soft">
         Each chosen parameter becomes a controller, with no more events than it takes to stay within half a step.
       </p>

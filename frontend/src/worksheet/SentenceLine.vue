@@ -13,7 +13,7 @@ const worksheet = useWorksheet()
 const preview = usePreview()
 const line = ref<HTMLElement | null>(null)
 const choosing = ref(false)
-const PURPOSES = ['move', 'reuse', 'shape', 'regions'] as const
+const PURPOSES = ['move', 'reuse', 'shape', 'regions', 'record'] as const
 
 const verb = computed(() => VERBS.find((v) => v.id === worksheet.verb)!)
 const wanted = computed(() => {

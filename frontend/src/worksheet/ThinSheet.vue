@@ -1,33 +1,25 @@
 <script setup lang="ts">
 // Thin: which lanes, over which bars, and how: within a bound for each unit, without loss, or steps as slopes.
 import { computed, ref } from 'vue'
-import type { AnyRequest, ParameterOut } from '../api/client'
+import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { counted } from '../words'
+import BoundFields from './BoundFields.vue'
 import LanesField from './LanesField.vue'
-import NumberField from './place/NumberField.vue'
 import RangeField from './RangeField.vue'
 
 type Thin = Extract<AnyRequest, { verb: 'thin' }>
-const USUAL: Record<string, number> = { dB: 0.1, octaves: 0.01 }
 const session = useSession()
 const selection = useSelection()
 const way = ref<Thin['way']>('within')
 const bounds = ref<Record<string, number>>({})
 const protecting = ref(true)
 
-/** The units of the chosen lanes, each with a parameter of it. */
-const units = computed(() => {
-  const all = new Map<string, ParameterOut>()
-  for (const id of selection.lanes) {
-    const p = session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter
-    if (p?.kind === 'continuous' && !all.has(p.axis.unit)) all.set(p.axis.unit, p)
-  }
-  return all
-})
-const boundOf = (unit: string, p: ParameterOut) => bounds.value[unit] ?? USUAL[unit] ?? +((p.high - p.low) / 200).toPrecision(6)
+const parameters = computed(() =>
+  selection.lanes.flatMap((id) => session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter ?? []),
+)
 const draft = computed<Thin>(() => ({
   verb: 'thin',
   lanes: selection.lanes,
@@ -65,17 +57,7 @@ function everything(): void {
         </ElRadioGroup>
       </div>
       <template v-if="way === 'within'">
-        <div v-for="[unit, p] in units" :key="unit" class="field" data-field="within">
-          <span>Nowhere further than</span>
-          <span class="pair">
-            <NumberField
-              :label="`Bound in ${unit || 'plain numbers'}`"
-              :value="boundOf(unit, p)"
-              @read="(n) => (bounds = { ...bounds, [unit]: n })"
-            />
-            {{ unit || 'plain numbers' }}
-          </span>
-        </div>
+        <BoundFields v-model="bounds" :parameters="parameters" label="Nowhere further than" />
         <div v-if="selection.pointCount" class="field" data-field="protected">
           <ElCheckbox v-model="protecting" :label="`${counted(selection.pointCount, 'picked point')} stay`" size="small" />
         </div>

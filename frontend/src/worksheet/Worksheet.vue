@@ -1,20 +1,25 @@
 <script setup lang="ts">
 // The worksheet: folded, a sentence with the preview's figures; unfolded, the verbs and the chosen verb's sheet beside
 // them. A verb's sheet is the file called after it; the verbs stand in the one table.
-import { computed, onMounted, ref, watch, type Component } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
 import { VERBS, type VerbId } from '../api/table'
+import { useTransport } from '../desk/transport'
 import { useKeys } from '../keys'
 import { useWorksheet } from '../state/worksheet'
 import IfApplied from './IfApplied.vue'
 import SentenceLine from './SentenceLine.vue'
 
 const worksheet = useWorksheet()
+const transport = useTransport()
 const box = ref<HTMLElement | null>(null)
 const files = import.meta.glob<{ default: Component }>('./*Sheet.vue', { eager: true })
 const sheetOf = (id: VerbId) => files[`./${id.charAt(0).toUpperCase()}${id.slice(1)}Sheet.vue`]!.default
 const sheet = computed(() => sheetOf(worksheet.verb))
+onBeforeUnmount(() => transport.stop()) // nothing could stop it on another page
 useKeys({
   ...Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb = verb.id)])),
+  play: () => transport.toggle(),
+  'to the start': () => transport.toStart(),
   fold: () => (worksheet.folded = !worksheet.folded),
 })
 
@@ -85,7 +90,7 @@ onMounted(showEdited)
   gap: 6px;
   width: 100%;
   padding: 0 14px;
-  line-height: 16.8px;
+  line-height: 15.7px;
   white-space: nowrap;
   border: 0;
   border-left: 4px solid transparent;

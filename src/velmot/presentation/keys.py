@@ -37,7 +37,7 @@ def written(key: str) -> str:
     return _NAMES.get(key, f"Shift {key.lower()}" if key.isupper() and len(key) == 1 else key)
 
 
-_NAMES = {"ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−"}
+_NAMES = {"ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−", " ": "Space"}
 _STRIP = "on a strip"
 _POINTS = "with points picked"
 
@@ -77,6 +77,10 @@ KEYS: tuple[Key, ...] = (
     Key("zoom to the range", "zoom to range", ("i",)),
     Key("zoom to the whole session", "zoom to session", ("o",)),
     Key("let go of the range, the points and the regions", "let go", ("Escape",)),
+    Key("play from the cursor, or stop", "play", (" ",)),
+    Key("back to the start", "to the start", ("Home",)),
+    Key("ride the controls in hand; with Alt finer, with Shift coarser", said="Up, Down", where="on the desk"),
+    Key("take that control in hand, or let go of it", said="1 to 9", where="on the desk"),
     Key("this list", "keys", ("?",)),
     Key("scroll the strips; sideways or with Shift move in time; with Ctrl or Alt zoom in and out", said="wheel"),
     Key("drag free of the grid; with Shift keep to one direction", said="Alt", where="while dragging"),

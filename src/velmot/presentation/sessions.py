@@ -21,7 +21,7 @@ from velmot.core.time import Ticks, beats_of
 from velmot.presentation.benches import Bench
 from velmot.presentation.linked import LinkedOut, linked_out
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
-from velmot.storage import benches, history, remembered, sessions
+from velmot.storage import benches, history, remembered, sessions, sources
 from velmot.storage.history import Step
 from velmot.storage.sessions import Listed, Opened
 from velmot.storage.snapshot import snapshot
@@ -118,6 +118,7 @@ class SessionOut(Standing):
     opening: OpeningOut
     bench: Bench
     report: ReportOut
+    source: str = Field(description="The name of the file it came from, where it can be written back into that.")
 
 
 class Stepped(Standing):
@@ -125,6 +126,7 @@ class Stepped(Standing):
 
     title: str | None = None
     tracks: list[TrackOut]
+    track_order: list[str] | None = Field(description="All tracks in their order, where that has changed.")
     lanes: list[LaneOut]
     gone: list[str] = Field(description="Lanes that are no longer there.")
     order: list[str] | None = Field(description="All lanes in their order, where that has changed.")
@@ -141,6 +143,7 @@ def session_out(id: int) -> SessionOut:
         standing = _standing(now)
         changed = history.last_changes(now.row)
         bench = benches.kept(now.row)
+        source = sources.name_of(now.row)
     session = now.session
     used = dict.fromkeys(lane.parameter for lane in session.lanes)
     return SessionOut(
@@ -160,6 +163,7 @@ def session_out(id: int) -> SessionOut:
         opening=_opening_out(session),
         bench=Bench(**bench),
         report=now.row.report,
+        source=source,
     )
 
 
@@ -179,12 +183,14 @@ def stepped_out(step: Step, title: str | None = None) -> Stepped:
         changed = history.last_changes(step.after.row, [x.id for x in redrawn_lanes])
     homes = {session.track_of_region(s.after.home).id for s in lanes if s.after and not s.after.on_track}
     homes |= {before.track_of_region(s.before.home).id for s in lanes if s.before and not s.before.on_track}
-    redrawn_tracks = {s.after.id for s in tracks} | homes
+    redrawn_tracks = {s.id for s in tracks} | homes
     ids = [lane.id for lane in session.lanes]
+    track_ids = [track.id for track in session.tracks]
     return Stepped(
         **standing,
         title=title,
         tracks=[track_out(session, t) for t in session.tracks if t.id in redrawn_tracks],
+        track_order=None if track_ids == [track.id for track in before.tracks] else track_ids,
         lanes=_lanes_out(session, redrawn_lanes, changed),
         gone=[s.id for s in lanes if s.after is None],
         order=None if ids == [lane.id for lane in before.lanes] else ids,
@@ -232,7 +238,7 @@ def _touched(before: Session, session: Session, lanes: Iterable[LaneSwap], track
         return [*dict.fromkeys(x.parameter for x in session.lanes)]
     known = {p.id for t in session.tracks for p in t.parameters}
     found = dict.fromkeys(s.parameter for s in lanes)
-    found |= dict.fromkeys(p.id for s in tracks for p in s.after.parameters)
+    found |= dict.fromkeys(p.id for s in tracks for p in s.track.parameters)
     return [p for p in found if p in known]
 
 

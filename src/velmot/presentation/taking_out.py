@@ -33,8 +33,8 @@ class MidiOut(BaseModel):
     per_beat: int = 960
 
 
-def midi_choices(session: Session) -> MidiOut:
-    """The choices that are usual for a session."""
+def midi_choices(session: Session, source: bytes | None = None) -> MidiOut:
+    """The choices that are usual for a session, at the resolution of the file it came from."""
     choices = [
         ChoiceIO(
             parameter=c.parameter,
@@ -45,7 +45,7 @@ def midi_choices(session: Session) -> MidiOut:
         )
         for c in midi.usual_choices(session)
     ]
-    return MidiOut(choices=choices)
+    return MidiOut(choices=choices, per_beat=midi.resolution(source) if source else midi.PER_BEAT)
 
 
 def midi_file(session: Session, wanted: MidiOut) -> tuple[bytes, Report]:

@@ -26,6 +26,7 @@ import { Film, type Known } from '../film'
 import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../geometry'
 import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../line'
 import { onPaper } from '../paper'
+import { linesOf, ridden } from '../ridden'
 import { inkOf, type Content } from './content'
 
 const HEAD = 18
@@ -102,6 +103,8 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     if (range) drawBand(c, box, range.start, range.end, inks)
     for (const one of rails.value) drawRails(c, box, scale.value, one, inks)
     drawStroke(c, stroke(), inks)
+    for (const hand of ridden.value.get(content.id) ?? [])
+      for (const line of linesOf(hand, box, scale.value)) drawStroke(c, line, inks)
   }
   function fill(c: Context, width: number, tall: number): void {
     c.fillStyle = isGuest.value ? readInks().guest : readInks().sheet
@@ -245,6 +248,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     soon()
   })
   watch(rails, soon)
+  watch(ridden, (now, before) => (now.has(content.id) || before.has(content.id)) && soon())
   watch([() => drawn.curves, () => drawn.heard], fuller)
   onMounted(() => {
     void document.fonts.ready.then(() => {

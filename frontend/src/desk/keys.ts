@@ -1,0 +1,54 @@
+// Riding by keys: up and down move every control in hand; a hand stays on for a moment after the last press.
+import { onBeforeUnmount } from 'vue'
+import { fromAxis, toAxis } from '../bench/geometry'
+import { useSession } from '../state/session'
+import { useRiding } from './riding'
+
+/** So long after the last press hands let go, in ms. */
+const LINGERS = 400
+const [FINER, COARSER] = [0.1, 10]
+
+export function useDeskKeys(focused: () => string | undefined) {
+  const session = useSession()
+  const riding = useRiding()
+  const mine = new Set<string>()
+  let timer = 0
+
+  function key(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || (event.target as HTMLElement).closest('input, [role=combobox], select')) return
+    const column = /^[1-9]$/.test(event.key) ? riding.known[Number(event.key) - 1] : undefined
+    if (column) riding.toggleInHand(column)
+    const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
+    const one = focused()
+    const ids = riding.inHand.length ? riding.inHand : one ? [one] : []
+    if (way && ids.length) step(event, ids, way * (event.altKey ? FINER : event.shiftKey ? COARSER : 1))
+    if (!column && !way) return
+    event.preventDefault()
+    event.stopPropagation()
+  }
+  function step(event: KeyboardEvent, ids: string[], steps: number): void {
+    for (const id of ids) {
+      const p = session.parameters.get(id)!.parameter
+      if (!mine.has(id)) riding.grab(id, undefined, riding.beatOf(event))
+      mine.add(id)
+      riding.move(id, stepped(id, p.axis.step * steps), riding.beatOf(event))
+    }
+    window.clearTimeout(timer)
+    timer = window.setTimeout(letGo, LINGERS)
+  }
+  function stepped(id: string, by: number): number {
+    const p = session.parameters.get(id)!.parameter
+    if (riding.trims(id)) return riding.valueOf(id) + by
+    const y = toAxis(p, riding.valueOf(id)) + by
+    return Math.min(Math.max(fromAxis(p, y), p.low), p.high)
+  }
+  function letGo(): void {
+    for (const id of mine) riding.letGo(id)
+    mine.clear()
+  }
+  onBeforeUnmount(() => {
+    window.clearTimeout(timer)
+    letGo()
+  })
+  return key
+}
