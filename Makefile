@@ -58,7 +58,7 @@ bench: $(VENV)/.tests $(FRONT)/dist/manifest.json /usr/bin/chromium
 	$(PY) -m tests.bench
 
 fuzz: $(VENV)/.tests
-	$(PY) -m tests.hostile 20000 2000
+	$(PY) -m tests.hostile 20000 30000
 
 # A sample of small breaks, and how many of them some test notices; SHARE=1 takes every one there is.
 mutants: $(VENV)/.tests

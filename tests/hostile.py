@@ -157,7 +157,8 @@ class Attack:
     def __init__(self, seed: int) -> None:
         from django.test import Client
 
-        from velmot.formats import container_file, midi, session_file
+        from velmot.core.starter_phrases import STARTERS
+        from velmot.formats import container_file, midi, phrases_file, points_table, ride_file, session_file
         from velmot.formats.midi.write import usual_choices
         from velmot.site.demo import skerry_light
         from velmot.site.paths import ROOT
@@ -171,6 +172,11 @@ class Attack:
             "x.velmot.json": session_file.write(demo),
             "x.mid": midi.write(demo, usual_choices(demo)[:6])[0],
             "x.velmot-container.json": container_file.write(demo, "foghorn.r1"),
+            "x.csv": points_table.write(demo, ["L1", "L2", "L12"])[0],
+            "x.velmot-phrases.json": phrases_file.write(
+                [phrases_file.Kept(one.phrase, one.says, one.tags) for one in STARTERS[:6]]
+            ),
+            "x.velmot-ride.json": ride_file.write(ride_file.shipped()[1]),
         }
         self.answers: Counter[int] = Counter()
         self.wrong: list[str] = []
@@ -189,23 +195,37 @@ class Attack:
             name = [*self.files][n % len(self.files)]
             data = io.BytesIO(self.draw.damaged(self.files[name]))
             data.name = name
-            path = "/api/sessions/import"
-            if "container" in name:
-                path = f"/api/sessions/{self.session}/container?track=bell&at=4"
             begun = time.monotonic()
-            answer = self.client.post(path, {"file": data})
+            answer = self._let_in(name, data)
             self.judge(answer, time.monotonic() - begun, f"{name} {data.getvalue()[:4000]!r}")
-            if answer.status_code == 200 and "container" not in name:
+            if answer.status_code == 200 and name in ("x.velmot.json", "x.mid", "x.csv"):
                 self._reads_back(answer.json()["id"])
+
+    def _let_in(self, name: str, data: io.BytesIO) -> Any:
+        if "container" in name:
+            return self.client.post(f"/api/sessions/{self.session}/container?track=bell&at=4", {"file": data})
+        if "phrases" in name:
+            return self.client.post("/api/book/file", {"file": data})
+        if "ride" in name:
+            text = data.getvalue().decode("utf-8", "surrogateescape").encode("utf-8", "replace").decode()
+            body = json.dumps({"text": text})
+            return self.client.post(f"/api/sessions/{self.session}/rides", body, content_type="application/json")
+        return self.client.post("/api/sessions/import", {"file": data})
 
     def _reads_back(self, id: int) -> None:
         """What was let in opens, and is written so that it can be read again."""
         from velmot.formats import session_file
-        from velmot.storage import sessions
+        from velmot.storage import sessions, sources
 
         written = session_file.write(sessions.load(id))
         assert session_file.write(session_file.read(written)[0]) == written
-        self.judge(self.client.get(f"/api/sessions/{id}"), 0, f"open {written[:2000]!r}")
+        opened = self.client.get(f"/api/sessions/{id}")
+        self.judge(opened, 0, f"open {written[:2000]!r}")
+        if opened.json()["source"]:
+            source = sources.source_of(id).data
+            taken = self.client.get(f"/api/sessions/{id}/export/into")
+            self.judge(taken, 0, f"into {source[:2000]!r}")
+            assert taken.content == source
         sessions.put_away(id)
         sessions.remove(id)
 
@@ -237,7 +257,7 @@ def main() -> None:
     from velmot.storage import upkeep
 
     upkeep.prepare(settings.DATA / settings.DATABASE)
-    requests, files = (int(n) for n in (*sys.argv[1:], 20_000, 2_000)[:2])
+    requests, files = (int(n) for n in (*sys.argv[1:], 20_000, 30_000)[:2])
     attack = Attack(seed=int(os.environ.get("SEED", "1")))
     attack.send(requests)
     attack.upload(files)

@@ -47,6 +47,7 @@ def _parser() -> argparse.ArgumentParser:
     convert.add_argument("source", type=Path)
     convert.add_argument("target", type=Path)
     convert.add_argument("--lanes", nargs="+", default=[], help="only these lanes, by id, where the target is a table")
+    convert.add_argument("--into", type=Path, help="the MIDI file the session came from, to be written back into")
     convert.set_defaults(run=_convert)
     for name, run, says in (
         ("plan", _plan, "say what a request would do to a session file"),
@@ -81,6 +82,13 @@ def _convert(chosen: argparse.Namespace) -> None:
             said = "only a table can hold some lanes alone"
             raise RequestError("lanes-table", said, place="--lanes", accepted="a target that ends in .csv")
         _wrote(chosen.target, *points_table.write(session, [session.lane(id).id for id in chosen.lanes]))
+        return
+    if chosen.into:
+        data = chosen.into.read_bytes()
+        if not files.comes_back(data):
+            said = f"{chosen.into.name} is no file that can be written back into"
+            raise RequestError("into-not", said, place="--into", accepted="a MIDI file")
+        _wrote(chosen.target, *files.into(session, data))
         return
     _write(session, chosen.target)
 
@@ -135,13 +143,14 @@ def _apply(chosen: argparse.Namespace) -> None:
 
 def _print_change(session: Session, change: Change) -> None:
     """The same figures and cautions as on screen."""
-    session = change.tracks_applied_to(session)
+    session = change.naming(session)
     for t in change.touched:
         far = session.parameter(t.parameter).format_distance(t.difference)
         points = f"{t.points_before} → {t.points_after} points"
         print(f"  {t.name}, {span_text(session, t.start, t.end)}: {points}, up to {far}")
-    for track in change.tracks:
-        print(f"  {track.after.name} changes too")
+    for swap in change.tracks:
+        happens = "changes too" if swap.before and swap.after else "is new" if swap.after else "goes"
+        print(f"  {swap.track.name} {happens}")
     if change.heard:
         print(f"  = {heard_text(session, change.heard)}")
     for caution in change.cautions:

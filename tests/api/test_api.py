@@ -9,6 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from tests.bench import wavy
+from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from tests.formats.test_session_file import MARKUP, small
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
@@ -190,6 +191,25 @@ def test_the_numbers_of_a_selection(client, demo):
     assert same["points"] == [0, 2], "both places where the rumble is on"
 
 
+def test_a_midi_file_is_kept_and_written_back_into_and_no_other_is(client, demo):
+    source = file_of(CONDUCTOR, PLAYER)
+    id = upload(client, source, "reed.mid").json()["id"]
+    assert client.get(f"/api/sessions/{id}").json()["source"] == "reed.mid"
+    assert client.get(f"/api/sessions/{demo}").json()["source"] == ""
+    answer = client.get(f"/api/sessions/{id}/export/into")
+    assert answer.content == source and 'filename="reed.mid"' in answer.headers["Content-Disposition"]
+    clear = {"verb": "clear", "scope": "lanes", "lanes": ["L1"]}
+    assert post(client, f"{id}/apply", {"revision": 0, "request": clear}).json()["revision"] == 1
+    report = client.get(f"/api/sessions/{id}/export/into/report").json()
+    assert "Reed, channel 1 Level: its events are taken out, as it has no lane any more" in report["changed"]
+    assert client.get(f"/api/sessions/{id}/export/into").content != source
+    assert post(client, f"{id}/undo", {"revision": 1}).json()["revision"] == 0
+    assert client.get(f"/api/sessions/{id}/export/into").content == source
+    for path in ("export/into", "export/into/report"):
+        answer = client.get(f"/api/sessions/{demo}/{path}")
+        assert answer.status_code == 404 and "came from no file" in answer.json()["message"]
+
+
 def test_import_and_take_out_again_is_the_same_file(client, demo):
     data = client.get(f"/api/sessions/{demo}/export/session").getvalue()
     answer = upload(client, data).json()
@@ -207,12 +227,16 @@ def test_markup_in_names_stays_text(client):
 def test_midi_out_and_in_again(client, demo):
     choices = client.get(f"/api/sessions/{demo}/export/midi").json()
     chosen = [c for c in choices["choices"] if c["parameter"] == "bell.level"]
+    low, high = chosen[0]["low"], chosen[0]["high"]
+    assert (low, high, choices["per_beat"]) == (*sessions.load(demo).lane("L1").envelope.extremes(0, 10**9), 960)
     data = post(client, f"{demo}/export/midi/file", choices | {"choices": chosen}).content
     answer = upload(client, data, "back.mid").json()
     session = sessions.load(answer["id"])
     assert [t.name for t in session.tracks] == ["Bell buoy"]
     lane, source = session.lanes[0].envelope, sessions.load(demo).lane("L1").envelope
-    assert float(lane.at(int(source.ticks[9]))) == pytest.approx((source.values[9] + 96) / 108 * 127, abs=0.51)
+    assert float(lane.at(int(source.ticks[9]))) == pytest.approx(
+        (source.values[9] - low) / (high - low) * 127, abs=0.51
+    )
 
 
 def test_rename_delete_and_bring_back(client, demo):

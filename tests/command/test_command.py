@@ -8,9 +8,10 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from velmot.command import main
 from velmot.core.time import ticks_of
-from velmot.formats import session_file
+from velmot.formats import midi, session_file
 from velmot.site.demo import skerry_light
 
 PAGE = Path(__file__).parents[2] / "docs" / "command-line.md"
@@ -85,3 +86,16 @@ def test_files_that_are_not_there_or_have_no_format(folder, capsys):
     assert main(["convert", "nothing.mid", "out.velmot.json"]) == 2
     assert main(["convert", "skerry-light.velmot.json", "out.spoon"]) == 2
     assert "names no format" in capsys.readouterr().err
+
+
+def test_what_was_changed_goes_back_into_the_midi_file_it_came_from(folder, capsys):
+    Path("reed.mid").write_bytes(source := file_of(CONDUCTOR, PLAYER))
+    assert main(["convert", "reed.mid", "reed.velmot.json"]) == 0
+    assert main(["convert", "reed.velmot.json", "same.mid", "--into", "reed.mid"]) == 0
+    assert Path("same.mid").read_bytes() == source
+    Path("r.json").write_text('{"verb": "clear", "scope": "lanes", "lanes": ["L1"]}')
+    assert main(["apply", "reed.velmot.json", "r.json", "-o", "less.velmot.json"]) == 0
+    assert main(["convert", "less.velmot.json", "less.mid", "--into", "reed.mid"]) == 0
+    assert "changed: Reed, channel 1 Level: its events are taken out" in capsys.readouterr().out
+    assert midi.read(Path("less.mid").read_bytes())[0].lanes[0].parameter == "t1.cc11"
+    assert main(["convert", "reed.velmot.json", "x.mid", "--into", "reed.velmot.json"]) == 2

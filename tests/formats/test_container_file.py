@@ -44,8 +44,9 @@ def test_hostile_bytes_are_refused_in_words(data):
     assert caught.value.accepted == container_file.ACCEPTED
 
 
-def test_points_that_cannot_be_name_the_point():
+def test_points_that_cannot_be_name_their_lane_and_the_point():
     good = json.loads(container_file.write(small(), "wave"))
     good["lanes"][0]["points"] = [[0, -10], [4, "loud"]]
-    with pytest.raises(RequestError, match=r"point 2: \[4, \"loud\"\] is not a point"):
+    with pytest.raises(FormatError, match=r"lane 1, “Level”: point 2: \[4, \"loud\"\] is not a point") as caught:
         container_file.read(json.dumps(good).encode())
+    assert caught.value.place == "lanes[0].points[1]"

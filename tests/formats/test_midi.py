@@ -195,14 +195,15 @@ def test_every_controller_of_the_table_reads_back_within_half_a_step(row):
     assert session.parameter(lane.parameter).name == row.name
 
 
-@given(envelopes(Axis.LEVEL), st.sampled_from([96, 480, 960]))
+@given(envelopes(Axis.LEVEL), st.sampled_from([96, 480, 960, 1001, 32749]))
 def test_a_curve_stays_within_half_a_step_with_no_event_too_many(curve, per_beat):
     track = Track("t", "t", parameters=(level("t.level"),))
     session = Session("s", 64 * BEAT, (track,), (Lane("L", "t.level", "track", curve),))
     data, _ = midi.write(session, [midi.Choice("t.level", "cc 7", -96, 12)], per_beat)
     events = midi.read(data, "s")[0].lanes[0].envelope
     ticks = np.unique(np.concatenate((curve.ticks, np.linspace(0, 64 * BEAT - 1, 400).astype(np.int64))))
-    ticks = (ticks // (BEAT // per_beat)) * (BEAT // per_beat)
+    file_ticks = np.unique(ticks * per_beat // BEAT)
+    ticks = (2 * file_ticks * BEAT + per_beat) // (2 * per_beat)  # as they are read
     wanted = (heard(session, "t.level").envelope.at(ticks) + 96) / 108 * 127
     assert np.abs(events.at(ticks) - wanted).max() <= 0.5 + 1e-6
     assert (np.diff(events.values) != 0).all(), "every event changes something"
@@ -282,9 +283,18 @@ def test_what_a_file_cannot_say_is_named():
     assert report.left_out == ["t Y: cc 20 is taken by X"]
     assert "t X goes beyond 20.0 to 80.0: clipped there" in report.changed
     assert "a tempo of 2 bpm raised to the slowest a MIDI file can say, 3.58" in report.changed
-    _, report = written(("t.level", line((0, -60.0), (4, 0.0))))
+    _, report = written(("t.level", line((0, -60.0), (4, 0.0))), choices=[midi.Choice("t.level", "cc 7", -96, 12)])
     assert report.changed == ["t Level is written in steps of 0.85 dB; 14 bits or a narrower span make them finer"]
     assert report.came[0].startswith("t Level as cc 7, −∞ dB to 12.0 dB in steps of 0.85 dB: 72 events")
+    usual = (
+        "t Level as cc 7, −30.0 dB to 0.0 dB in steps of 0.24 dB",
+        "t Level as cc 7 fine, −60.0 dB to 6.0 dB in steps of 0.00 dB",
+    )
+    for rows, said in zip((((0, -30.0), (4, 0.0)), ((0, -60.0), (4, 6.0))), usual, strict=True):
+        _, report = written(("t.level", line(*rows)))
+        assert report.changed == [] and report.came[0].startswith(said), (
+            "no wider than it is, with 14 bits where it must be"
+        )
     _, report = written(("t.level", line((0, -60.0))), parameters=[level("t.level"), CC], choices=AS_CC)
     assert report.left_out == ["t Level: no controller was chosen for it"]
     many = [replace(CC, id=f"t.{n}", name=f"{n}") for n in range(60)]

@@ -10,11 +10,13 @@ from hypothesis import given
 from tests.strategies import sessions
 from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
 from velmot.core.parameters import Family, Parameter, level
+from velmot.core.progress import watched
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.formats import points_table
+from velmot.formats import points_table, session_file
 from velmot.formats.files import read
 from velmot.formats.report import FormatError
 
@@ -38,6 +40,33 @@ def by_name(session):
 
 def curves(session):
     return {k: (e.ticks.tolist(), e.values.tolist(), e.bends[:-1].tolist()) for k, e in by_name(session).items()}
+
+
+def test_a_long_table_says_how_far_it_is_read_and_can_be_stopped(monkeypatch):
+    monkeypatch.setattr(points_table, "_OFTEN", 10)
+    data = b"track,parameter,beat,value\n" + b"".join(b"a,Level,%d,%d\n" % (n, -n) for n in range(60))
+    told = []
+    with watched(lambda part: told.append(part) or True):
+        points_table.read(data)
+    assert len(told) == 6 and told == sorted(told) and 0 < told[0] < told[-1] <= 0.8
+    with watched(lambda part: False), pytest.raises(RequestError, match="this was stopped"):
+        points_table.read(data)
+
+
+@pytest.mark.parametrize(("column", "length"), [("track", 301), ("parameter", 301), ("home", 301), ("unit", 21)])
+def test_a_text_that_no_session_could_hold_is_named(column, length):
+    row = {"track": "a", "parameter": "Level", "home": "", "beat": "0", "value": "1", "unit": ""}
+    for extra, wrong in ((0, True), (-1, False)):
+        lines = [",".join(row), ",".join((row | {column: "x" * (length + extra)}).values())]
+        if wrong:
+            with pytest.raises(
+                FormatError,
+                match=f"ine 2, column {column}: has {length} characters",
+            ):
+                points_table.read("\n".join(lines).encode())
+        else:
+            session = points_table.read("\n".join(lines).encode())[0]
+            assert session_file.read(session_file.write(session))[0] == session
 
 
 def test_one_row_a_point_with_its_place_and_shape():

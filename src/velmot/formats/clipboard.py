@@ -75,7 +75,7 @@ def read(text: str) -> tuple[tuple[Clip, ...], Tick, Tick]:
     except (ValueError, RecursionError, ValidationError):
         raise FormatError("clip-unread", "the clipboard holds no lanes", place="clipboard", accepted=ACCEPTED) from None
     within_points(board.lanes)
-    return tuple(clip_of(lane) for lane in board.lanes), ticks_of(board.start), ticks_of(board.length)
+    return clips_of(board.lanes), ticks_of(board.start), ticks_of(board.length)
 
 
 def clip_row(session: Session, parameter: Parameter, piece: Envelope) -> dict[str, Any]:
@@ -100,8 +100,19 @@ def within_points(rows: list[ClipShape]) -> None:
         raise FormatError("points-many", said, place="lanes", accepted=f"at most {MOST_SPOTS:,} points")
 
 
-def clip_of(row: ClipShape) -> Clip:
-    """The clip a row says."""
+def clips_of(rows: list[ClipShape]) -> tuple[Clip, ...]:
+    """The clips some rows say; FormatError that names the lane for points that cannot be."""
+    clips = []
+    for i, row in enumerate(rows):
+        try:
+            clips.append(_clip(row))
+        except RequestError as error:
+            said, place = f"lane {i + 1}, “{row.name}”: {error.message}", f"lanes[{i}].{error.place}"
+            raise FormatError(error.code, said, place=place, accepted=error.accepted) from None
+    return tuple(clips)
+
+
+def _clip(row: ClipShape) -> Clip:
     envelope = envelope_of(row.points, row.axis)
     points = tuple(ClipPoint(Tick(t), v, None if k == HOLD else k) for t, v, k in envelope.points())
     fields = row.model_dump(exclude={"points"})

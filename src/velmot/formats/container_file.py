@@ -13,7 +13,7 @@ from velmot.core.limits import LONGEST_NAME, MOST_CLIPS
 from velmot.core.operations.paste import Clip
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
-from velmot.formats.clipboard import MOST_BYTES, ClipShape, clip_of, clip_row, within_points
+from velmot.formats.clipboard import MOST_BYTES, ClipShape, clip_row, clips_of, within_points
 from velmot.formats.shaped import shaped
 
 ENDING = ".velmot-container.json"
@@ -47,4 +47,4 @@ def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...]]:
     """(name, length, clips) of a file's bytes; FormatError if it is anything else."""
     box = shaped(_Container, data, "container", MOST_BYTES, ACCEPTED)
     within_points(box.lanes)
-    return box.name, ticks_of(box.length), tuple(clip_of(lane) for lane in box.lanes)
+    return box.name, ticks_of(box.length), clips_of(box.lanes)

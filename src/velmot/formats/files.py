@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import PurePath
 
@@ -23,6 +23,22 @@ def taking_turns(size: int) -> Iterator[None]:
         return
     with _turn:
         yield
+
+
+def comes_back(data: bytes) -> bool:
+    """Whether a file is one that can be written back into, and so is kept with its session."""
+    return _writer_into(data) is not None
+
+
+def into(session: Session, source: bytes) -> tuple[bytes, Report]:
+    """The file a session came from, with what was changed in it, and the report of that."""
+    write_into = _writer_into(source)
+    assert write_into is not None, "only such files are kept"
+    return write_into(session, source)
+
+
+def _writer_into(data: bytes) -> Callable[[Session, bytes], tuple[bytes, Report]] | None:
+    return next((f.into for f in FORMATS if f.into is not None and f.fits(data)), None)
 
 
 def read(data: bytes, file_name: str) -> tuple[Session, Report]:

@@ -14,6 +14,7 @@ class Format:
     """A format of whole sessions: what it is called, how its files are told, read and written, and how large they may be.
 
     `endings` are lower case, the first is the one written; `fits` tells a file by its bytes; `largest` is in bytes.
+    `into` writes a session back into the bytes it came from, where the format holds more than Velmot works on.
     """
 
     called: str
@@ -23,6 +24,7 @@ class Format:
     write: Callable[[Session], tuple[bytes, Report]]
     largest: int
     media: str
+    into: Callable[[Session, bytes], tuple[bytes, Report]] | None = None
 
     @property
     def in_words(self) -> str:

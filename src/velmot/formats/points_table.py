@@ -14,8 +14,9 @@ import numpy as np
 from velmot.core.axes import SILENCE, Axis
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.limits import LARGEST_VALUE, MOST_POINTS, SMALLEST_LOG
+from velmot.core.limits import LARGEST_VALUE, LONGEST_NAME, LONGEST_UNIT, MOST_POINTS, SMALLEST_LOG
 from velmot.core.parameters import Family, Parameter
+from velmot.core.progress import come, part
 from velmot.core.segments import HOLD, MAX_BEND
 from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.time import (
@@ -42,6 +43,8 @@ MORE = ("family", "axis", "low", "high", "home_start", "home_length")
 NEEDED = ("track", "parameter", "beat", "value")
 FORMULA = re.compile(r"^[=+\-@\t\r']")
 _SEPARATORS = (",", ";", "\t")
+_OFTEN, _ROWS = 20_000, 0.8
+"""After how many rows it is said how far the reading has come; the part of the work that rows are."""
 
 
 # ── out ───────────────────────────────────────────────────────────────────────────────────────
@@ -123,7 +126,8 @@ def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     """The session a table holds: its lanes, on tracks and parameters of their names. Raises FormatError with line and column."""
     FORMAT.check_size(len(data))
     report = Report()
-    lanes = _gathered(_text(data, report), report)
+    with part(0.0, _ROWS):
+        lanes = _gathered(_text(data, report), report)
     try:
         session = _session(lanes, name, report).checked()
     except RequestError as error:
@@ -160,7 +164,8 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
     separator = max(_SEPARATORS, key=head.count)
     if separator != ",":
         report.changed.append(f"its columns are parted by {'tabs' if separator == chr(9) else 'semicolons'}")
-    rows = csv.reader(io.StringIO(text, newline=""), delimiter=separator)
+    lines = io.StringIO(text, newline="")
+    rows = csv.reader(lines, delimiter=separator)
     found: dict[Key, _Lane] = {}
     count = 0
     try:
@@ -173,6 +178,8 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
             if not row[where["track"]] and not any(cell.strip() for cell in row):
                 continue  # spreadsheets leave rows of nothing but separators
             count += 1
+            if count % _OFTEN == 0:
+                come(lines.tell() / len(text))
             if count > MOST_POINTS:
                 accepted = f"at most {MOST_POINTS:,} rows"
                 raise FormatError(
@@ -230,6 +237,14 @@ def _begun(row: list[str], where: dict[str, int], line: int) -> _Lane:
     for c in ("track", "parameter"):
         if not said[c]:
             raise _wrong(line, c, "is empty", "a name")
+    for c, most in (
+        ("track", LONGEST_NAME),
+        ("parameter", LONGEST_NAME),
+        ("home", LONGEST_NAME),
+        ("unit", LONGEST_UNIT),
+    ):
+        if len(said[c]) > most:
+            raise _wrong(line, c, f"has {len(said[c]):,} characters", f"at most {most}")
     return _Lane(said, line)
 
 

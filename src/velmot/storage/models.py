@@ -117,6 +117,14 @@ class KeptBench(models.Model):
     content = models.JSONField(default=dict)
 
 
+class StoredSource(models.Model):
+    """The file a session came from, as it was, for formats that can be written back into it. No step touches it."""
+
+    session = models.OneToOneField(StoredSession, on_delete=models.CASCADE, related_name="source")
+    name = models.CharField(max_length=300)
+    data = models.BinaryField(help_text="Its bytes, compressed.")
+
+
 class StoredRecipe(models.Model):
     """The settings of a carry or retarget under a name, for any session."""
 

@@ -21,10 +21,11 @@ from velmot.core.summary import summary_of
 from velmot.core.wording import parameter_name
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
-from velmot.storage import blobs, upkeep
+from velmot.storage import blobs, sources, upkeep
 from velmot.storage.errors import Damaged, NotFound
 from velmot.storage.models import NamedEnvelope, StoredEnvelope, StoredLane, StoredSession, StoredTrack
 from velmot.storage.snapshot import snapshot
+from velmot.storage.sources import Source
 
 _KEPT = 6
 
@@ -42,8 +43,8 @@ _cache: OrderedDict[tuple[int, int], tuple[Session, tuple[str, ...]]] = OrderedD
 _lock = threading.Lock()
 
 
-def create(session: Session, report: Report | None = None) -> int:
-    """Store a new session; gives its number. One transaction: all of it or nothing."""
+def create(session: Session, report: Report | None = None, source: Source | None = None) -> int:
+    """Store a new session, with the file it came from; gives its number. One transaction: all of it or nothing."""
     with transaction.atomic():
         head = structure(session)
         tracks = head.pop("tracks")
@@ -72,6 +73,8 @@ def create(session: Session, report: Report | None = None) -> int:
             ),
             batch_size=500,
         )
+        if source is not None:
+            sources.keep(row, source)
     remember(row.pk, 0, session)
     return row.pk
 

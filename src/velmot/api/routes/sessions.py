@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest
-from ninja import File, Router, Status
+from ninja import File, Query, Router, Status
 from ninja.files import UploadedFile
 
 from velmot.api.routes.answers import quick, text
@@ -16,9 +16,12 @@ from velmot.formats.report import MEGABYTE, FormatError
 from velmot.presentation.benches import Bench
 from velmot.presentation.formats import FormatOut, formats_out
 from velmot.presentation.sessions import SessionLine, SessionOut, line_text, session_out
+from velmot.presentation.waiting import ticketed
 from velmot.storage import benches, sessions
+from velmot.storage.sources import Source
 
 router = Router()
+Ticket = Annotated[str, Query(min_length=8, max_length=64)]
 
 
 @router.get("/formats", response={200: list[FormatOut]} | PROBLEMS, operation_id="listFormats")
@@ -33,16 +36,19 @@ def list_sessions(request: HttpRequest, deleted: bool = False) -> Any:
 
 
 @router.post("/sessions/import", response={200: Imported} | PROBLEMS, operation_id="importSession")
-def import_session(request: HttpRequest, file: File[UploadedFile]) -> Any:
+def import_session(request: HttpRequest, file: File[UploadedFile], ticket: Ticket | None = None) -> Any:
+    """Let a file in as a session. With a `ticket` it can be asked how far reading it has come, and it can be stopped."""
     _only_one(request)
     size = file.size or 0
     largest = (table.by_name(file.name or "") or max(table.FORMATS, key=lambda f: f.largest)).largest
     if size > largest:
         said = f"the file has {size // MEGABYTE} MB"
         raise FormatError("file-large", said, place="file", accepted=f"at most {largest // MEGABYTE} MB")
-    with files.taking_turns(size):
-        session, report = files.read(file.read(), file.name or "")
-        return {"id": sessions.create(session, report), "report": vars(report)}
+    with files.taking_turns(size), ticketed(ticket):
+        data, name = file.read(), file.name or ""
+        session, report = files.read(data, name)
+        source = Source(name, data) if files.comes_back(data) else None
+        return {"id": sessions.create(session, report, source), "report": vars(report)}
 
 
 def _only_one(request: HttpRequest) -> None:

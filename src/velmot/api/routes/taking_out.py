@@ -17,12 +17,12 @@ from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.seeing import RequestOut
 from velmot.core.operations.place_container import PlaceContainer
 from velmot.core.time import ticks_of
-from velmot.formats import clipboard, container_file, midi, points_table, session_file
+from velmot.formats import clipboard, container_file, files, midi, points_table, session_file
 from velmot.formats.report import FormatError
 from velmot.formats.requests import to_row
 from velmot.presentation.sessions import ReportOut
 from velmot.presentation.taking_out import MidiOut, midi_choices, midi_file
-from velmot.storage import sessions
+from velmot.storage import sessions, sources
 
 router = Router()
 
@@ -65,7 +65,8 @@ def read_container(request: HttpRequest, id: int, file: File[UploadedFile], trac
 @router.get("/sessions/{id}/export/midi", response={200: MidiOut} | PROBLEMS, operation_id="midiChoices")
 def choices(request: HttpRequest, id: int) -> Any:
     """What would usually be written to a MIDI file, and as what."""
-    return midi_choices(sessions.load(id))
+    session, source = sessions.load(id), sources.known(id)
+    return midi_choices(session, source.data if source else None)
 
 
 @router.post("/sessions/{id}/export/midi", response={200: ReportOut} | PROBLEMS, operation_id="planMidi")
@@ -78,6 +79,19 @@ def plan_midi(request: HttpRequest, id: int, body: MidiOut) -> Any:
 def export_midi(request: HttpRequest, id: int, body: MidiOut) -> HttpResponseBase:
     session = sessions.load(id)
     return _download(midi_file(session, body)[0], session.name + midi.FORMAT.endings[0], midi.FORMAT.media)
+
+
+@router.get("/sessions/{id}/export/into/report", response={200: ReportOut} | PROBLEMS, operation_id="planInto")
+def plan_into(request: HttpRequest, id: int) -> Any:
+    """What the file that the session came from would hold, with what was changed written into it."""
+    return vars(files.into(sessions.load(id), sources.source_of(id).data)[1])
+
+
+@router.get("/sessions/{id}/export/into", response={200: None} | PROBLEMS, operation_id="exportInto")
+def export_into(request: HttpRequest, id: int) -> HttpResponseBase:
+    """The file that the session came from, with what was changed written into it; all else is as it was."""
+    source = sources.source_of(id)
+    return _download(files.into(sessions.load(id), source.data)[0], source.name, midi.FORMAT.media)
 
 
 def _download(data: bytes | Iterator[bytes], name: str, kind: str) -> HttpResponseBase:

@@ -2,8 +2,10 @@
 
 from velmot.core.session import Session
 from velmot.formats.format import Format
+from velmot.formats.midi import into
 from velmot.formats.midi import read as reading
-from velmot.formats.midi.write import Choice, usual_choices, write
+from velmot.formats.midi.events import chunks_of
+from velmot.formats.midi.write import PER_BEAT, Choice, usual_choices, write
 from velmot.formats.report import MEGABYTE, Report
 
 
@@ -13,14 +15,20 @@ def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     return reading.read(data, name)
 
 
+def resolution(data: bytes) -> int:
+    """The ticks a beat of a MIDI file's bytes, as far as one can be written with them."""
+    return max(chunks_of(data).per_beat, 24)
+
+
 FORMAT = Format(
     called="a Standard MIDI File",
     endings=(".mid", ".midi"),
     fits=lambda data: data[:4] == b"MThd",
     read=read,
     write=lambda session: write(session, usual_choices(session)),
+    into=into.write,
     largest=16 * MEGABYTE,
     media="audio/midi",
 )
 
-__all__ = ["FORMAT", "Choice", "read", "usual_choices", "write"]
+__all__ = ["FORMAT", "PER_BEAT", "Choice", "read", "resolution", "usual_choices", "write"]

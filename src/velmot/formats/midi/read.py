@@ -14,6 +14,7 @@ import numpy as np
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Parameter
+from velmot.core.progress import come
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
 from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, Ticks
@@ -153,6 +154,17 @@ class _Found:
 
 def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     """The session a MIDI file holds, and the report. Raises FormatError if the file is damaged."""
+    session, report, _ = _read(data, name)
+    return session, report
+
+
+def read_placed(data: bytes) -> tuple[Session, dict[str, tuple[int, int]]]:
+    """The session, and for each of its tracks by id the file's track (from 0) and the channel (from 0) that it was read from."""
+    session, _, found = _read(data, "Imported")
+    return session, {track.id: place for track, place in zip(session.tracks, sorted(found.parts), strict=True)}
+
+
+def _read(data: bytes, name: str) -> tuple[Session, Report, _Found]:
     report = Report()
     found = _gathered(chunks_of(data), data)
     tempo = _tempo_map(found, report)
@@ -163,7 +175,7 @@ def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     except RequestError as error:
         raise FormatError(error.code, error.message, place=error.place, accepted=error.accepted) from None
     _summed_up(session, found, report)
-    return session, report
+    return session, report, found
 
 
 def _gathered(chunks: Chunks, data: bytes) -> _Found:
@@ -177,6 +189,7 @@ def _gathered(chunks: Chunks, data: bytes) -> _Found:
             f"the header promises {counted(chunks.promised, 'track')}; all {len(chunks.tracks)} were read"
         )
     for index, chunk in enumerate(chunks.tracks):
+        come(chunk.start / len(data))
         _gather_track(found, index, events_of(data, chunk))
     if found.tick(found.last) > MOST_TICKS // 2:
         raise FormatError(

@@ -15,7 +15,7 @@ from velmot.core.heard import heard, reading
 from velmot.core.parameters import Family, Parameter
 from velmot.core.segments import unbend
 from velmot.core.session import Session, Track
-from velmot.core.time import TICKS_PER_BEAT, Floats, among
+from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
 from velmot.core.wording import counted, limits_text, parameter_name
 from velmot.formats.midi.table import APART, COMMANDS, FREE
 from velmot.formats.midi.track_bytes import Timed, file_bytes, meta, track_bytes
@@ -25,6 +25,12 @@ PER_BEAT = 960
 SLOWEST_MICROS = 0xFFFFFF
 COARSE = 0.5
 """Decibels: steps that are larger are said."""
+
+_LEAST_USED, _MOST_USED = 0.02, 0.9
+"""Parts of a parameter's range: a span is narrowed to what lanes use between these; a lane that hardly moves says little."""
+
+_COARSER = {"dB": COARSE, "octaves": 1 / 12}
+"""Steps that are larger are too coarse for 7 bits; of other units a hundred and twenty-seventh of a range is fine enough."""
 
 _TIE = 1e-9
 """How near to the middle between two steps a value is exactly there."""
@@ -84,7 +90,11 @@ class _Stream:
 
 
 def usual_choices(session: Session) -> list[Choice]:
-    """A choice for every parameter that has a lane: its own controller, the usual one, or a free one."""
+    """A choice for every parameter that has a lane: its own controller, the usual one, or a free one.
+
+    What came as a controller goes out over its whole range, as it came. All else over the span its lanes use, where that
+    is narrower, and with 14 bits where steps would still be too coarse and the controller has a fine half.
+    """
     choices: list[Choice] = []
     for track in session.tracks:
         free: Iterator[int] = iter(FREE)
@@ -101,9 +111,26 @@ def usual_choices(session: Session) -> list[Choice]:
                 key = next((c for n in free if (c := f"cc {n}") not in taken), "")
             if not key:
                 continue
-            taken.add(key)
-            choices.append(Choice(p.id, key, p.low, p.high))
+            choice = Choice(p.id, key, p.low, p.high) if p.controller else _finest(session, p, key)
+            taken |= {key, choice.controller}
+            choices.append(choice)
     return choices
+
+
+def _finest(session: Session, p: Parameter, key: str) -> Choice:
+    """A choice whose steps are as fine as a lane needs."""
+    low, high = p.low, p.high
+    if not p.holds_only:
+        lows, highs = zip(*(x.envelope.extremes(0, MOST_TICKS) for x in session.lanes_of(p.id)), strict=True)
+        used = float(min(lows)), float(max(highs))
+        wide = [float(p.axis.coordinate(v)) for v in used]
+        if _LEAST_USED * p.span <= wide[1] - wide[0] <= _MOST_USED * p.span:
+            low, high = used
+    size = float(p.axis.coordinate(high) - p.axis.coordinate(low)) / 127
+    number = int(key[3:]) if key.startswith("cc ") else 127
+    coarse = size > _COARSER.get(p.distance_unit, np.inf) or len(p.labels) > 128
+    fine = number < 32 and coarse
+    return Choice(p.id, key + (" fine" if fine else ""), low, high)
 
 
 def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT) -> tuple[bytes, Report]:
@@ -118,17 +145,21 @@ def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT)
     chosen = {c.parameter: c for c in choices}
     report = Report()
     end = _file_tick(session.length, per_beat)
-    bodies = [track_bytes(session.name, _conductor(session, per_beat, report), end)]
+    bodies, messages = [track_bytes(session.name, _conductor(session, per_beat, report), end)], 0
     tracks = [t for t in session.tracks if any(p.id in chosen for p in t.parameters)]
     for number, track in enumerate(tracks):
-        bodies.append(track_bytes(track.name, _track(session, track, number, chosen, per_beat, report), end))
+        said = _track(session, track, number, chosen, per_beat, report)
+        messages += len(said)
+        bodies.append(track_bytes(track.name, said, end))
     if len(tracks) > 16:
         report.changed.append("more than 16 tracks: channels are shared, each track stays a track of its own")
     for parameter in _without_choice(session, chosen):
         report.left_out.append(f"{parameter_name(session, parameter)}: no controller was chosen for it")
     data = file_bytes(bodies, per_beat)
     if len(data) > MEGABYTE:
-        report.changed.append(f"the file has {len(data) / MEGABYTE:.1f} MB: coarser controllers make it smaller")
+        report.changed.append(
+            f"the file has {len(data) / MEGABYTE:.1f} MB in {messages:,} messages: coarser controllers make it smaller"
+        )
     return data, report
 
 
@@ -230,16 +261,24 @@ def _track(
             report.left_out.append(f"{name}: {choice.controller} is taken by {other}")
             continue
         taken |= dict.fromkeys(stream.occupies, parameter.name)
-        curve = heard(reading(session), parameter.id, groups=False).envelope  # the fader, not its net level
-        said = _curve_events(curve, choice, stream, channel, per_beat, session.length)
-        size = parameter.format_distance((_span(curve, choice)[1] - _span(curve, choice)[0]) / stream.steps)
-        report.came.append(
-            f"{name} as {choice.controller}, {parameter.format(choice.low)} to {parameter.format(choice.high)} "
-            f"in steps of {size}: {counted(len(said), 'event')}"
-        )
-        report.changed += _shortcomings(name, parameter, choice, stream, curve)
-        events += said
+        events += curve_said(session, parameter, choice, channel, per_beat, report)
     return events
+
+
+def curve_said(
+    session: Session, parameter: Parameter, choice: Choice, channel: int, per_beat: int, report: Report
+) -> list[Timed]:
+    """The events of one parameter's lanes, as they are heard with every track reading; the report says how."""
+    name, stream = parameter_name(session, parameter.id), _stream(choice.controller, parameter, choice)
+    curve = heard(reading(session), parameter.id, groups=False).envelope  # the fader, not its net level
+    said = _curve_events(curve, choice, stream, channel, per_beat, session.length)
+    size = parameter.format_distance((_span(curve, choice)[1] - _span(curve, choice)[0]) / stream.steps)
+    report.came.append(
+        f"{name} as {choice.controller}, {parameter.format(choice.low)} to {parameter.format(choice.high)} "
+        f"in steps of {size}: {counted(len(said), 'event')}"
+    )
+    report.changed += _shortcomings(name, parameter, choice, stream, curve)
+    return said
 
 
 def _shortcomings(name: str, parameter: Parameter, choice: Choice, stream: _Stream, curve: Envelope) -> Iterator[str]:
@@ -307,17 +346,20 @@ def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, leng
     """
     low, high = _span(curve, choice)
     marks = _crossings(curve, low, (high - low) / stream.steps, stream.steps)
-    crossed = np.ceil(marks * (per_beat / TICKS_PER_BEAT) - 1e-6).astype(np.int64)
-    on_points = -((-curve.ticks * per_beat) // TICKS_PER_BEAT)
-    if stream.kind == "program":  # each is sent, as a bank may have been chosen before it
-        on_points = -((-curve.only_heard().ticks * per_beat) // TICKS_PER_BEAT)
+    # A file's tick is read up to half a tick later than it is: the first one beyond a crossing is this or the next.
+    crossed = np.ceil((marks - 0.5) * (per_beat / TICKS_PER_BEAT) - 1e-6).astype(np.int64)
+    # Each program is sent, as a bank may have been chosen before it.
+    points = curve.only_heard().ticks if stream.kind == "program" else curve.ticks
+    on_points = _reached(points, per_beat)
     first = int(curve.ticks[0]) * per_beat // TICKS_PER_BEAT  # up to its first point a curve is still
+    if _read_back(on_points[:1], per_beat)[0] == curve.ticks[0]:
+        first = int(on_points[0])
     ticks = np.sort(np.concatenate(([first], crossed, crossed + 1, on_points, on_points + 1)))
     ticks = ticks[np.append(True, ticks[1:] != ticks[:-1])]
     ticks = ticks[(ticks >= max(first, 0)) & (ticks * TICKS_PER_BEAT <= length * per_beat)]
     if not len(ticks):
         return [], []
-    at = (2 * ticks * TICKS_PER_BEAT + per_beat) // (2 * per_beat)
+    at = _read_back(ticks, per_beat)
     y = np.clip((curve.coordinate_at(at) - low) / (high - low) * stream.steps, 0, stream.steps)
     least, most = np.ceil(y - 0.5 - _TIE).astype(np.int64), np.floor(y + 0.5 + _TIE).astype(np.int64)
     sent = among(ticks, on_points) if stream.kind == "program" else np.zeros(len(ticks), dtype=bool)
@@ -325,6 +367,16 @@ def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, leng
         changes = np.append(True, least[1:] != least[:-1]) | sent
         return ticks[changes].tolist(), least[changes].tolist()
     return _fewest(ticks.tolist(), least.tolist(), most.tolist(), sent.tolist())
+
+
+def _read_back(ticks: Ticks, per_beat: int) -> Ticks:
+    """The session's ticks that a file's are read as: the nearest."""
+    return np.asarray((2 * ticks * TICKS_PER_BEAT + per_beat) // (2 * per_beat))
+
+
+def _reached(ticks: Ticks, per_beat: int) -> Ticks:
+    """The first ticks of the file that are read as these of the session, or as later ones."""
+    return np.asarray(-((1 - 2 * ticks) * per_beat // (2 * TICKS_PER_BEAT)))
 
 
 def _fewest(ticks: list[int], least: list[int], most: list[int], sent: list[bool]) -> tuple[list[int], list[int]]:
