@@ -214,6 +214,24 @@ def bench_folding(client: Client) -> None:
     row("preview a fold into 40 members of 2,000 points", timed(ask, 5))
 
 
+def bench_riding(client: Client) -> None:
+    """A pass of three minutes with four controls, a hundred events a second on each."""
+    id = sessions.create(skerry_light.session())
+    chance = np.random.default_rng(5)
+    controls = []
+    for parameter in ("gulls.level", "rain.level", "bell.level", "keeper.level"):
+        hand = np.cumsum(np.convolve(chance.normal(0, 0.03, 18_000), np.ones(40) / 40, "same")) - 14
+        does = ["touch", *["move"] * 17_999]
+        columns = {"at": np.linspace(0, 250, 18_000).round(4).tolist(), "does": does, "value": hand.round(2).tolist()}
+        controls.append({"parameter": parameter, "mode": "latch", "hand": columns})
+    request = {"verb": "ride", "passes": [{"start": 0, "end": 252, "controls": controls}]}
+    view = {"start": 0, "end": 64, "columns": 1190, "strips": ["bell.level", "keeper.level"]}
+    body = json.dumps({"revision": 0, "request": request, "view": view})
+    ask = lambda: client.post(f"/api/sessions/{id}/preview", body, content_type="application/json")  # noqa: E731
+    assert ask().status_code == 200, ask().content
+    row("preview a pass, 4 controls of 18,000 events", timed(ask, 5))
+
+
 def bench_thinning() -> None:
     """The core alone: a recorded lane of 100,000 points, and a session of 1,000,000 cleaned without loss."""
     chance = np.random.default_rng(3)
@@ -393,6 +411,13 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flag
         wait_until_drawn(page)
         page.wait_for_timeout(800)
         row("a frame while panning 24 strips of 5,000 points", page.evaluate(FRAMES, [24, 240]))
+        page.get_by_role("button", name="Play", exact=True).click()
+        row("a frame while time runs over 24 strips", page.evaluate(STILL, 240))
+        page.keyboard.press("D")
+        page.wait_for_selector("[data-control]")
+        page.wait_for_timeout(600)
+        row("a frame while time runs, 8 controls on the desk", page.evaluate(STILL, 240))
+        page.close()
         measure_heard(browser, url)
         measure_mapping(browser, url, demo)
         measure_sentence(browser, url, demo)
@@ -489,6 +514,18 @@ def _a_point(page, id: int, view: tuple[float, float]) -> list[float]:
     return [x, box["y"] + 290 - (value - low) / (high - low) * (290 - 24)]
 
 
+STILL = """steps => new Promise(done => {
+  const times = []
+  let last = performance.now()
+  const frame = now => {
+    times.push(now - last); last = now
+    if (times.length >= steps) return done(times.slice(3))
+    requestAnimationFrame(frame)
+  }
+  requestAnimationFrame(frame)
+})"""
+
+
 SCROLL = """steps => new Promise(done => {
   const box = document.querySelector('main.book .scroller')
   const times = []
@@ -561,6 +598,7 @@ def main() -> None:
     bench_links(client)
     bench_reshaping(client)
     bench_folding(client)
+    bench_riding(client)
     bench_thinning()
     demo, big = bench_opening(client)
     bench_kept(client)

@@ -66,6 +66,7 @@ def all_views(desk: Desk) -> None:
     take(desk, "take-out")
     page.get_by_role("link", name="Bench").click()
     phrase_views(desk)
+    desk_view(desk)
     dark_and_wide(desk)
 
 
@@ -96,15 +97,32 @@ def phrase_views(desk: Desk) -> None:
     page.get_by_role("link", name="Bench").click()
 
 
+def desk_view(desk: Desk) -> None:
+    """A narration ridden by a scripted hand, in the middle of the pass."""
+    page = desk.page
+    page.reload()
+    desk.drag_range("keeper.level", 36, 46)
+    page.keyboard.press("Shift+D")
+    desk.choose("Put on the desk", "Keeper: level, pan, mute and sends")
+    desk.choose("Put on the desk", "Bell buoy Level")
+    desk.choose("Mode of all", "latch")
+    desk.choose("Whose hand", "Ride the narration")
+    page.get_by_role("group", name="Transport").get_by_role("button", name="Play").click()
+    page.wait_for_timeout(4200)
+    take(desk, "desk")
+    page.get_by_role("group", name="Transport").get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Throw pass 1 away").click()
+    page.keyboard.press("c")
+
+
 def dark_and_wide(desk: Desk) -> None:
-    """The same papers in the dark, with the finder open; and the ledger wide."""
+    """The same papers in the dark, with the ledger wide and the finder open."""
     page = desk.page
     edge = page.get_by_role("separator", name="Width of the ledger").bounding_box()
     page.mouse.move(edge["x"] + 3, 400)
     page.mouse.down()
     page.mouse.move(edge["x"] + 183, 400, steps=4)
     page.mouse.up()
-    take(desk, "wide-ledger")
     page.get_by_role("button", name="Dark", exact=True).click()
     page.keyboard.press("j")
     page.keyboard.type("kelp")
