@@ -11,6 +11,7 @@ import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
 import EdgesField from './EdgesField.vue'
 import KeepField from './KeepField.vue'
+import { allRead } from './reading'
 import LanesField from './LanesField.vue'
 import MatchTable from './MatchTable.vue'
 import PickList from './PickList.vue'
@@ -34,6 +35,10 @@ const missing = ref<'leave out' | 'add'>('leave out')
 const every = ref({ length: 0, text: 'back to back' })
 const matchStatic = ref(false)
 const tableShown = ref(false)
+/** Back to the sheet, once the server has read what was typed into the table; what it cannot read stays on view. */
+async function leaveTable(): Promise<void> {
+  if (await allRead()) tableShown.value = false
+}
 /** What was decided here for a parameter and a track; null goes back to the usual match. */
 const decided = ref<Record<string, Match | null>>({})
 
@@ -134,7 +139,7 @@ watch(
     <template v-if="tableShown">
       <p class="lead">
         <b>Match table</b> <span class="soft">{{ said }}. What is decided here is remembered for these tracks.</span>
-        <button class="link" type="button" @click="tableShown = false">back to the sheet</button>
+        <button class="link" type="button" @click="leaveTable">back to the sheet</button>
       </p>
       <MatchTable
         v-if="table?.cells.length"
