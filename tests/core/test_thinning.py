@@ -1,5 +1,7 @@
 """Thinning: never further than asked for, never more points, as few as there can be; and what stays."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -20,6 +22,7 @@ from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
 from velmot.core.tube import Station, fewest_lines
+from velmot.formats import session_file
 
 tolerances = st.sampled_from([0.01, 0.1, 0.5, 2.0, 20.0])
 
@@ -35,7 +38,6 @@ def test_never_further_than_asked_and_never_more_points(curve, tolerance):
     assert len(made) <= len(curve)
     assert made.ticks[0] == curve.ticks[0]
     assert made.ticks[-1] == curve.ticks[-1] and made.values[-1] == curve.values[-1]
-    assert len(thinned_within(made, tolerance)) <= len(made)
 
 
 @given(envelopes(most=30))
@@ -136,6 +138,49 @@ def test_only_the_range_is_thinned_and_what_is_said():
     assert 7 * BEAT in kept.lane("a").envelope.ticks
     with pytest.raises(RequestError, match="lets nothing be thinned"):
         planned(session, lanes=("a",), within=(Within("dB", 0.0),))
+
+
+ways = st.sampled_from(["within", "without loss", "steps to slopes"])
+ranges = st.sampled_from([(None, None), (0, LENGTH), (LENGTH // 3, LENGTH // 2)])
+
+
+@given(envelopes(Axis.LEVEL, most=30), tolerances, ways, ranges, st.booleans())
+def test_thinning_what_was_thinned_changes_nothing(curve, amount, way, span, some_stay):
+    lane = Lane("a", "p", "track", curve)
+    session = Session("s", LENGTH, (Track("t", "T", parameters=(level("p"),)),), (lane,)).checked()
+    stay = curve.ticks[1::3] if some_stay else curve.ticks[:0]
+
+    def asked(session):
+        points = tuple(np.flatnonzero(np.isin(session.lane("a").envelope.ticks, stay)).tolist())
+        start, end = (x if x is None else Tick(x) for x in span)
+        within, protected = (Within("dB", amount),), (Picked("a", points),)
+        return planned(session, lanes=("a",), start=start, end=end, way=way, within=within, protected=protected)
+
+    after = asked(session).applied_to(session)
+    assert asked(after).applied_to(after) == after
+    assert session_file.read(session_file.write(after))[0] == after
+
+
+def test_what_changed_since_or_need_not_stay_is_thinned_again():
+    wave = line(*((n / 4, -20 + 3 * np.sin(n / 5) + (n % 3) / 20) for n in range(257)))
+    session = Session("s", 64 * BEAT, (Track("t", "T", parameters=(level("p"),)),), (Lane("a", "p", "track", wave),))
+    stay = (Picked("a", (10, 11, 12)),)
+    after = planned(session, lanes=("a",), protected=stay).applied_to(session)
+    all_stay = (Picked("a", tuple(range(99))),)
+    (caution,) = planned(after, lanes=("a",), protected=all_stay).cautions
+    assert caution.code == "thinned-before" and "T Level: it was thinned within 0.10 dB" in caution.message
+    assert planned(after, lanes=("a",), start=Tick(BEAT), end=Tick(9 * BEAT), protected=all_stay).cautions == (caution,)
+    assert planned(after, lanes=("a",)).lanes, "three points need not stay any more"
+    free = planned(session, lanes=("a",)).applied_to(session)
+    assert not planned(free, lanes=("a",)).lanes and planned(free, lanes=("a",), within=(Within("dB", 1.0),)).lanes
+    middle = planned(session, lanes=("a",), start=Tick(16 * BEAT), end=Tick(32 * BEAT)).applied_to(session)
+    for start, end, thins in ((16, 32, False), (20, 30, False), (8, 32, True), (16, 40, True)):
+        assert bool(planned(middle, lanes=("a",), start=Tick(start * BEAT), end=Tick(end * BEAT)).lanes) == thins
+    moved = replace(after.lane("a"), envelope=line(*((n / 4, -20 + (n % 3) / 20) for n in range(257))))
+    assert planned(replace(after, lanes=(moved,)), lanes=("a",), protected=stay).lanes, "another curve"
+    for damage in ("[]", "7", '{"curve": 1}', '{"within": "x"}', '{"kept": [1e400]}'):
+        odd = replace(after, lanes=(replace(after.lane("a"), extra=(("thinned", damage),)),))
+        planned(odd, lanes=("a",))
 
 
 @given(envelopes(Axis.LEVEL, most=30), tolerances)

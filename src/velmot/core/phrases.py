@@ -31,6 +31,7 @@ from velmot.core.warps import backwards, stretched, turned
 _MOST_KNOWN = 64
 
 Extra = tuple[tuple[str, str], ...]
+"""What a file says beside what everything has, such as keys this version does not know: (key, JSON text) pairs."""
 
 
 @dataclass(frozen=True)

@@ -32,12 +32,10 @@ from velmot.core.limits import (
     MOST_TRACKS,
 )
 from velmot.core.parameters import Parameter
+from velmot.core.phrases import Extra as Extra
 from velmot.core.phrases import Phrase, Placement
 from velmot.core.segments import HOLD
 from velmot.core.time import MOST_TICKS, TempoMap
-
-Extra = tuple[tuple[str, str], ...]
-"""What a file said that this version does not know: (key, JSON text) pairs, kept for writing back."""
 
 ON_THE_TRACK = "track"
 

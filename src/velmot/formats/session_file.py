@@ -19,6 +19,7 @@ from velmot.core.phrases import Phrase, Placement
 from velmot.core.segments import HOLD
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
 from velmot.core.shapes import Shape
+from velmot.core.thinned import KEY
 from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, Tick, beats_array, beats_of, ticks_array, ticks_of
 from velmot.core.wording import counted
 from velmot.formats.format import Format
@@ -307,8 +308,9 @@ def _report(session: Session, shape: SessionShape) -> Report:
     parts += [(f"lane {x.id}", x) for x in shape.lanes]
     parts += [(f"phrase {p.name}", p) for p in shape.phrases] + [(f"placement {p.id}", p) for p in shape.placements]
     for owner, part in parts:
-        if part.model_extra:
-            report.changed.append(f"{owner}: kept without using: {', '.join(part.model_extra)}")
+        used = {KEY} if isinstance(part, LaneShape) else set()
+        if unknown := [key for key in part.model_extra or {} if key not in used]:
+            report.changed.append(f"{owner}: kept without using: {', '.join(unknown)}")
     return report
 
 

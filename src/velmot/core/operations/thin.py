@@ -22,6 +22,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.progress import come, part
 from velmot.core.session import Lane, Session
+from velmot.core.thinned import Thinned, is_thinned, mark_of, remembering
 from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import Tick, Ticks
 from velmot.core.wording import counted
@@ -96,19 +97,28 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
     whole = first == 0 and last == length
     before = lane.envelope
     piece = Fragment(before, length) if whole else editing.cut(before, first, last)
-    keep = _protected(lane, request) - (0 if whole else first)
+    kept = _protected(lane, request)
+    keep = kept - (0 if whole else first)
     way = "without loss" if parameter.holds_only else request.way
-    made = _made(piece.envelope, way, bound_of(session, lane, request), keep, parameter)
-    curve = made if whole else editing.splice(before, Fragment(made, piece.length), first)
+    bound = bound_of(session, lane, request)
     name = session.lane_name(lane)
+    if way == "within" and is_thinned(lane, bound, first, last, kept):
+        said = f"{name}: it was thinned within {parameter.format_distance(bound)} and nothing was changed since"
+        work.cautions.append(Caution("thinned-before", said, lane=lane.id))
+        return
+    made = _made(piece.envelope, way, bound, keep, parameter)
+    curve = made if whole else editing.splice(before, Fragment(made, piece.length), first)
     if len(curve) >= len(before):
         said = f"{name}: nothing was found with fewer points"
         if way == "within" and not before.bends.any() and not len(keep):  # then it is known to be the least there is
-            far = parameter.format_distance(bound_of(session, lane, request))
+            far = parameter.format_distance(bound)
             said = f"{name}: no curve of straight lines within {far} has fewer points"
         work.cautions.append(Caution("nothing-fewer", said, lane=lane.id))
         return
     work.rewrite(lane, curve, first, last)
+    if way == "within":
+        thinned = Thinned(mark_of(curve.from_zero()), bound, first, last, frozenset(kept.tolist()))
+        work.remember(lane, remembering(lane, thinned))
     apart, at = largest_difference(before, curve, 0, length)
     if apart > SAME:
         said = f"{name}: {len(before):,} → {counted(len(curve), 'point')}, {parameter.format_distance(apart)} apart at most"

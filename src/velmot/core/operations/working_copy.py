@@ -17,7 +17,7 @@ from velmot.core.mapping import Mapped
 from velmot.core.operations import cautions as say
 from velmot.core.operations.landing import Budget, Landed, laid
 from velmot.core.parameters import Parameter
-from velmot.core.session import ON_THE_TRACK, Lane, Mode, Region, Session, Track
+from velmot.core.session import ON_THE_TRACK, Extra, Lane, Mode, Region, Session, Track
 
 Span = tuple[int, int]
 Home = tuple[str, str]
@@ -31,6 +31,7 @@ class _Written:
     envelope: Envelope | None
     span: Span | None
     limited: int = 0
+    extra: Extra | None = None
 
     def also(self, span: Span | None, limited: int) -> None:
         """Count another change of the same lane."""
@@ -103,6 +104,10 @@ class WorkingCopy:
         zero, end = self.session.zero_of(lane), self.session.span(lane)[1]
         stop = max(min(zero + last, end), zero + first + 1)
         self.write(lane.parameter, lane.home, envelope, (zero + first, stop), limited)
+
+    def remember(self, lane: Lane, extra: Extra) -> None:
+        """Put what a lane that was written holds beside its points."""
+        self._lanes[lane.parameter, lane.home].extra = extra
 
     def lay(
         self,
@@ -225,7 +230,8 @@ class WorkingCopy:
             after = None
             if written.envelope is not None:
                 id = before.id if before else next(new_ids)
-                after = Lane(id, parameter, home, written.envelope, before.extra if before else ())
+                extra = written.extra if written.extra is not None else before.extra if before else ()
+                after = Lane(id, parameter, home, written.envelope, extra)
             if before != after:
                 swaps.append(LaneSwap(before, after))
         return tuple(swaps)
