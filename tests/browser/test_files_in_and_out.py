@@ -126,9 +126,13 @@ def test_a_file_that_is_too_large_is_not_even_sent(page, server, tmp_path):
     huge = tmp_path / "huge.mid"
     with huge.open("wb") as file:
         file.truncate(330 * 1024 * 1024)
+    page.route("**/api/formats", lambda route: (page.wait_for_timeout(300), route.continue_()))
+    sent = []
+    page.on("request", lambda request: sent.append(request.url))
     page.goto(server.url)
-    page.get_by_label("File to import").set_input_files(huge)
+    page.get_by_label("File to import").set_input_files(huge)  # before the page knows how large one may be
     expect(page.get_by_role("alert")).to_contain_text("has 330 MB. Expected: a file of at most 16 MB")
+    assert not [url for url in sent if "/import" in url]
 
 
 def test_markup_in_names_is_shown_as_text(page, server):

@@ -34,8 +34,11 @@ async function guarded(work: () => Promise<void>): Promise<boolean> {
     return false
   }
 }
-async function list(): Promise<void> {
+async function knowFormats(): Promise<void> {
   formats.value = await asked(api.GET('/api/formats'))
+}
+async function list(): Promise<void> {
+  await knowFormats()
   lines.value = await asked(api.GET('/api/sessions', {}))
   away.value = await asked(api.GET('/api/sessions', { params: { query: { deleted: true } } }))
   loading.value = false
@@ -94,6 +97,7 @@ function picked(): void {
 async function sendAll(files: File[]): Promise<void> {
   imported.value = []
   trouble.value = ''
+  if (!formats.value.length && !(await guarded(knowFormats))) return // they say how large a file may be
   for (const file of files) await send(file)
   if (imported.value.length) void list().catch(() => undefined)
 }
