@@ -15,6 +15,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import OPERATIONS, plan
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.keep_phrase import KeepPhrase
 from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
@@ -93,20 +94,20 @@ def _lane_curve(random: Random, parameter: Parameter) -> Envelope:
 
 
 @st.composite
-def sessions(draw: st.DrawFn) -> Session:
-    """Three tracks of all forms, with regions (some overlap) and lanes at random homes."""
+def sessions(draw: st.DrawFn, regions: int = 0) -> Session:
+    """Three tracks of all forms, with regions (at least so many each, some overlap) and lanes at random homes."""
     random = Random(draw(st.integers(0, 2**32)))
     tracks, lanes = [], []
     for name in ("one", "two", "three"):
-        spans = draw(st.lists(ranges(), max_size=3))
+        spans = draw(st.lists(ranges(), min_size=regions, max_size=3))
         if len(spans) > 1 and spans[0][1] < LENGTH and draw(st.booleans()):
             spans[1] = (spans[0][1], draw(st.integers(spans[0][1] + 1, LENGTH)))  # two that touch
         muted = st.sampled_from([False, False, False, True])
-        regions = tuple(Region(f"{name}.r{i}", f"r{i}", a, b - a, draw(muted)) for i, (a, b) in enumerate(spans))
-        track = Track(name, name, mode=draw(st.sampled_from(Mode)), parameters=parameters_of(name), regions=regions)
+        made = tuple(Region(f"{name}.r{i}", f"r{i}", a, b - a, draw(muted)) for i, (a, b) in enumerate(spans))
+        track = Track(name, name, mode=draw(st.sampled_from(Mode)), parameters=parameters_of(name), regions=made)
         tracks.append(track)
         for parameter in track.parameters:
-            for home in ("track", *(r.id for r in regions)):
+            for home in ("track", *(r.id for r in made)):
                 if draw(st.booleans()):
                     lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
     precedence = draw(st.sampled_from(Precedence))
@@ -139,12 +140,21 @@ def _fader_curve(random: Random) -> Envelope:
     return Envelope.of(rows, Axis.LEVEL)
 
 
+OF_REGIONS = ("carry regions", "cut regions", "join regions", "change regions", "remove regions", "embed", "lift")
+OF_GROUPS = ("fold", "gather", "change group", "dissolve group")
+OF_PLACES = ("place", "change places", "set free", "change phrase")
+
+
 @st.composite
-def linked_sessions(draw: st.DrawFn) -> Session:
-    """Random sessions in which a phrase and a shape have some places, all forms of reading among them."""
-    session, random = draw(sessions()), Random(draw(st.integers(0, 2**32)))
-    session = grouped(session, random) if random.random() < 0.5 else session
-    for _ in range(random.choice((0, 0, 1, 2))):
+def linked_sessions(draw: st.DrawFn, verb: str = "") -> Session:
+    """Random sessions in which a phrase and a shape have some places, all forms of reading among them.
+
+    A verb of regions, groups or places mostly finds some.
+    """
+    session = draw(sessions(regions=1 if verb in OF_REGIONS else 0))
+    random = Random(draw(st.integers(0, 2**32)))
+    session = grouped(session, random) if random.random() < (0.9 if verb in OF_GROUPS else 0.5) else session
+    for _ in range(random.choice((1, 2) if verb in OF_PLACES else (0, 0, 1, 2))):
         lanes = [x for x in session.lanes if session.span(x)[1] - session.span(x)[0] > 8]
         if not lanes:
             break
@@ -201,7 +211,13 @@ TYPED = ("-3 dB", "+2", "*0.5", "=-3", "muted", "1e9", "440 Hz", "-inf", "")
 def requests(session: Session, verb: str) -> st.SearchStrategy[Any]:
     """Any request of a verb: most of its ids are the session's, most places lie in it, and not all of it makes sense."""
     made = _built(OPERATIONS[verb].request, session)
-    return st.builds(_one_of_three, made, st.integers(0, 2), seldom) if verb == "place" else made
+    if verb == "place":
+        return st.builds(_one_of_three, made, st.integers(0, 2), seldom)
+    if verb == "fold":  # some members only where all of a group is folded
+        return st.builds(
+            lambda one, odd: one if odd or not one.members else replace(one, start=None, end=None), made, seldom
+        )
+    return made
 
 
 def _one_of_three(request: Place, which: int, odd: bool) -> Place:
@@ -238,6 +254,10 @@ def _any_of(name: str, hint: Any, session: Session) -> st.SearchStrategy[Any]:
         return seldom.flatmap(lambda empty: st.just(()) if none or empty else some)
     if get_origin(hint) in (Union, UnionType):
         return st.one_of(*(st.none() if x is type(None) else _any_of(name, x, session) for x in inner))
+    if name in LIKELY and hint in (int, float):
+        return seldom.flatmap(lambda odd: _number(hint) if odd else LIKELY[name])
+    if hint is Picked:
+        return seldom.flatmap(lambda odd: _built(hint, session) if odd else _picked(session))
     if hint is Clip:
         return _clips(session) | _built(hint, session)
     if is_dataclass(hint):
@@ -248,13 +268,45 @@ def _any_of(name: str, hint: Any, session: Session) -> st.SearchStrategy[Any]:
         odd = st.sampled_from([-1, 0, 1, LENGTH, LENGTH + 1, *edges])
         middles = st.sampled_from(inside) if inside and name == "at" else ticks
         return st.one_of(ticks, middles, middles, st.integers(1, LENGTH // 16), odd).map(Tick)
-    if hint is int:
-        return st.one_of(*[st.integers(0, 2)] * 5, st.sampled_from([-1, 6, 1_000_000]))
-    if hint is float:
-        return st.one_of(st.floats(0, 1), st.floats(-120, 120), st.sampled_from([0.0, 1.0, -96.0, 1e300]))
+    if hint in (int, float):
+        return _number(hint)
     if hint is str:
         return st.sampled_from(_words(name.removesuffix("s"), session))
     return st.from_type(hint)  # bool, and the families, kinds and axes of clips
+
+
+LIKELY = {
+    "times": st.integers(1, 3),
+    "depth": st.floats(1, 100),
+    "hysteresis": st.floats(0, 2),
+    "skew": st.floats(0, 1),
+    "lean": st.floats(0, 1),
+    "hurry": st.floats(0.5, 2),
+    "cycles": st.floats(0.5, 4),
+    "grow_from": st.floats(0, 100),
+    "grow_to": st.floats(0, 100),
+    "amount": st.floats(0.01, 6),
+    "tolerance": st.floats(0, 6),
+    "factor": st.floats(0.5, 2),
+    "bend": st.floats(-12, 12),
+}
+"""What makes sense under these names; elsewhere a number may be anything."""
+
+
+def _number(hint: type[int] | type[float]) -> st.SearchStrategy[Any]:
+    if hint is int:
+        return st.one_of(*[st.integers(0, 2)] * 5, st.sampled_from([-1, 6, 1_000_000]))
+    return st.one_of(st.floats(0, 1), st.floats(-120, 120), st.sampled_from([0.0, 1.0, -96.0, 1e300]))
+
+
+@st.composite
+def _picked(draw: st.DrawFn, session: Session) -> Picked:
+    """Some of the points that a lane has."""
+    lane = draw(st.sampled_from([x for x in session.lanes if len(x.envelope)] or [None]))
+    if lane is None:
+        return Picked("nowhere", (0,))
+    points = st.lists(st.integers(0, len(lane.envelope) - 1), min_size=1, max_size=4, unique=True)
+    return Picked(lane.id, tuple(draw(points)))
 
 
 @st.composite
@@ -297,7 +349,7 @@ def _words(name: str, session: Session) -> list[str]:
         "name": ["Level", "Pan", "wave", ""],
         "unit": ["dB", "Hz", ""],
     }
-    return [*known.get(name, ["Level"]) * 9, "nowhere"]
+    return [*known.get(name, ["Level"]) * 24, "nowhere"]
 
 
 def probes(*curves: Envelope, extra: tuple[int, ...] = ()) -> np.ndarray:

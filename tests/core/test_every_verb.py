@@ -17,7 +17,7 @@ from velmot.formats.requests import from_row, to_row
 @settings(max_examples=settings().max_examples // 5)
 @given(st.data())
 def test_anything_asked_is_planned_or_refused_in_words(verb, data):
-    session = data.draw(linked_sessions())
+    session = data.draw(linked_sessions(verb))
     request = data.draw(requests(session, verb))
     links = data.draw(st.sampled_from(["follow", "here", "free"]))
     before = session_file.write(session)

@@ -10,15 +10,18 @@ export function usePick() {
   const worksheet = useWorksheet()
   const selection = useSelection()
   const bench = useBench()
-  return (way: Schemas['PickIn']['way']) =>
-    session.guarded(async () => {
-      const id = session.data!.id
-      const picked = selection.pointRows
-      const lanes = selection.lanes.length ? selection.lanes : picked.map((p) => p.lane)
-      const { start, end } = selection.range ?? { start: bench.cursor, end: bench.length }
-      const body = { lanes, way, start, end, picked }
-      const found = await asked(api.POST('/api/sessions/{id}/pick', { params: { path: { id } }, body }))
-      selection.points = Object.fromEntries(found.map((p) => [p.lane, p.points]))
-      worksheet.verb = 'points'
-    })
+  async function pick(way: Schemas['PickIn']['way']): Promise<void> {
+    const id = session.data!.id
+    const picked = selection.pointRows
+    const lanes = selection.lanes.length ? selection.lanes : picked.map((p) => p.lane)
+    const { start, end } = selection.range ?? { start: bench.cursor, end: bench.length }
+    const body = { lanes, way, start, end, picked }
+    const found = await asked(api.POST('/api/sessions/{id}/pick', { params: { path: { id } }, body }))
+    selection.points = Object.fromEntries(found.map((p) => [p.lane, p.points]))
+    worksheet.verb = 'points'
+  }
+  return (way: Schemas['PickIn']['way']) => (last = last.then(() => session.guarded(() => pick(way))))
 }
+
+/** The pick before: the next one goes on from what it has found. */
+let last: Promise<unknown> = Promise.resolve()

@@ -1,5 +1,5 @@
 // Asking the server: once a frame at most, the newest question wins, refusals are said, bugs are not swallowed.
-import { onScopeDispose, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import { ServerProblem, type Problem } from '../api/client'
 import { useSession } from './session'
 
@@ -8,6 +8,8 @@ export interface Asking<A> {
   answer: ShallowRef<A | null>
   problem: Ref<Problem | null>
   waiting: Ref<boolean>
+  /** Whether the answer, or the problem, is that of the question as it stands now. */
+  current: ComputedRef<boolean>
   /** Ask once more, though the question is the same. */
   again: () => void
 }
@@ -31,6 +33,8 @@ export function useAsking<Q, A>(
   const answer = shallowRef<A | null>(null)
   const problem = ref<Problem | null>(null)
   const waiting = ref(false)
+  const settled = shallowRef<Q | null>(null)
+  const current = computed(() => settled.value === question())
   let running: AbortController | null = null
   let frame = 0
   let late = false
@@ -51,7 +55,7 @@ export function useAsking<Q, A>(
     const wanted = question()
     if (wanted === null) {
       if (!keep) answer.value = null
-      problem.value = null
+      problem.value = settled.value = null
       return
     }
     const mine = (running = new AbortController())
@@ -62,10 +66,12 @@ export function useAsking<Q, A>(
       if (running !== mine) return
       answer.value = found
       problem.value = null
+      settled.value = wanted
     } catch (error) {
       if (isAbort(error) || running !== mine) return
       if (!(error instanceof ServerProblem)) throw error
       if (!keep) answer.value = null
+      settled.value = wanted
       unheard = error.gone
       problem.value = error.gone || error.status === 409 ? null : error.problem
       session.away(error, state)
@@ -93,5 +99,5 @@ export function useAsking<Q, A>(
     cancelAnimationFrame(frame)
     stop()
   })
-  return { answer, problem, waiting, again }
+  return { answer, problem, waiting, current, again }
 }

@@ -9,6 +9,7 @@ import { useAsking } from '../state/asking'
 import { useClipboard } from '../state/clipboard'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import { readUntil } from './reading'
 import TypedField from './TypedField.vue'
 
 const session = useSession()
@@ -25,12 +26,13 @@ const question = computed(() => {
   const target = onto.value === 'chosen' ? parameter.value : null
   return { id, body: { text: clipboard.text, at: at.value, onto: target, how: how.value } }
 })
-const { answer, problem } = useAsking(
+const { answer, problem, current } = useAsking(
   () => question.value,
   ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/clipboard', { params: { path: { id } }, body, signal })),
 )
 const request = computed<AnyRequest | null>(() => answer.value?.request ?? null)
 usePreviewOf(request)
+readUntil(current)
 
 const start = computed(() => (request.value?.verb === 'paste' ? (request.value.at ?? request.value.start) : 0))
 const names = computed(() => (request.value?.verb === 'paste' ? request.value.clips.map((c) => `${c.track} ${c.name}`) : []))

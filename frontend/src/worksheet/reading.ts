@@ -1,10 +1,26 @@
 // Typed fields whose text the server is still reading: what is applied by key waits for them.
+import { onScopeDispose, watch, type Ref } from 'vue'
+
 const readings = new Set<Promise<boolean>>()
 
 /** Remember a reading until it has ended; it says whether the text could be read. */
 export function begun(reading: Promise<boolean>): void {
   readings.add(reading)
   void reading.finally(() => readings.delete(reading))
+}
+
+/** Whenever something is asked that a request is made from, what is applied waits until `current` says that it is answered. */
+export function readUntil(current: Ref<boolean>): void {
+  let heard: (() => void) | null = null
+  watch(
+    current,
+    (now) => {
+      if (now) heard?.()
+      else begun(new Promise((done) => (heard = () => done(true))))
+    },
+    { flush: 'sync' },
+  )
+  onScopeDispose(() => heard?.())
 }
 
 /** Read the field that is being typed in, wait for all readings, and say whether every text could be read. */
