@@ -23,12 +23,12 @@ WHOLE = ("revision", "name", "precedence", "undo", "redo", "activity", "matches"
 
 def patched(before: dict, step: dict) -> dict:
     """What a page has after a step, put together as the page does it."""
-    tracks = {t["id"]: t for t in step["tracks"]}
+    tracks = {t["id"]: t for t in [*before["tracks"], *step["tracks"]]}
     new = {x["id"]: x for x in step["lanes"]}
     lanes = {x["id"]: new.get(x["id"], x) for x in before["lanes"] if x["id"] not in step["gone"]} | new
     order = [x["id"] for x in before["lanes"]] if step["order"] is None else step["order"]
     after = before | {name: step[name] for name in WHOLE}
-    after["tracks"] = [tracks.get(t["id"], t) for t in before["tracks"]]
+    after["tracks"] = [tracks[id] for id in step["track_order"] or [t["id"] for t in before["tracks"]]]
     after["lanes"] = [lanes[id] for id in order]
     if step["linked"] is not None:
         after["linked"] = step["linked"]
@@ -48,7 +48,8 @@ def check(step, before: dict) -> dict:
         and one.in_session_time(y) == other.in_session_time(x)
         for id, x in kept.items()
     )
-    for p in {p.id for t in one.tracks for p in t.parameters} - set(said["heard"]):
+    there, stays = ({p.id for t in x.tracks for p in t.parameters} for x in (one, other))
+    for p in there & stays - set(said["heard"]):
         assert heard(one, p).envelope == heard(other, p).envelope
     return now
 
