@@ -369,7 +369,7 @@ def _size(file: Path) -> int:
 def bench_screen(demo: int, big: int, pan_id: int) -> None:
     from playwright.sync_api import sync_playwright
 
-    from tests.browser.conftest import FLAGS
+    from tests.browser.conftest import CHROMIUM, FLAGS
 
     server = subprocess.Popen(
         [sys.executable, "-m", "velmot.site", "--port", "0"],
@@ -380,7 +380,7 @@ def bench_screen(demo: int, big: int, pan_id: int) -> None:
     )
     url = f"http://127.0.0.1:{re.search(r':([0-9]+)/', server.stdout.readline())[1]}"
     try:
-        _measure_screen(sync_playwright, url, demo, big, pan_id, FLAGS)
+        _measure_screen(sync_playwright, url, demo, big, pan_id, CHROMIUM, FLAGS)
     finally:
         server.kill()
 
@@ -390,9 +390,9 @@ def wait_until_drawn(page) -> None:
         time.sleep(0.005)
 
 
-def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, flags: list[str]) -> None:
+def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, path, flags: list[str]) -> None:
     with sync_playwright() as p:
-        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        browser = p.chromium.launch(executable_path=path, args=flags)
         for name, id in (("the demo", demo), ("200 tracks, 1,000,000 points", big)):
             times = []
             for _ in range(4):

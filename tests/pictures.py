@@ -8,7 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import sync_playwright
 
-from tests.browser.conftest import FLAGS, Desk, Server
+from tests.browser.conftest import CHROMIUM, FLAGS, Desk, Server
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -24,7 +24,7 @@ def main(folder: Path = FOLDER) -> None:
     server = Server(Path(tempfile.mkdtemp()) / "data").ready()
     try:
         with sync_playwright() as p:
-            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
             desk = Desk(browser.new_page(viewport={"width": 1280, "height": 800}), server)
             all_views(desk)
             browser.close()

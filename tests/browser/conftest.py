@@ -20,6 +20,10 @@ from tests.browser.nursery import Nursery
 from velmot.core.session import Session
 from velmot.formats import session_file
 
+_THERE = [path for path in ("/usr/bin/chromium-headless-shell", "/usr/bin/chromium") if Path(path).exists()]
+CHROMIUM = (_THERE or ["/usr/bin/chromium"])[0]
+"""Debian's Chromium, without a window's frame where that is installed."""
+
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -33,7 +37,7 @@ FLAGS = [
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args):
-    return browser_type_launch_args | {"executable_path": "/usr/bin/chromium", "args": FLAGS}
+    return browser_type_launch_args | {"executable_path": CHROMIUM, "args": FLAGS}
 
 
 @pytest.fixture(scope="session")

@@ -119,13 +119,17 @@ def overlaid(curve: Envelope, pieces: list[Piece]) -> Envelope:
     last = np.searchsorted(base.ticks, ends, side="right") - 1
     follows = np.append(starts[1:] == ends[:-1], False)  # nothing of the base is left between two that meet
     last[follows] = first[1:][follows[:-1]]
+    if len(pieces) == 1:  # as most often
+        i, j, (_, new) = int(first[0]), max(int(last[0]), int(first[0])), _laid(pieces)
+        columns = [np.concatenate((old[:i], one, old[j:])) for old, one in zip(base.arrays(), new, strict=True)]
+        return _without_idle(columns[0], columns[1], columns[2], curve)
     keep = np.ones(len(base), dtype=bool)
     keep[_ranges(first, last)] = False
     counts, new = _laid(pieces)
     where = np.repeat(np.cumsum(keep)[first - 1], counts)
     pairs = [(old[keep], column) for old, column in zip(base.arrays(), new, strict=True)]
     ticks, values, bends = inserted(where, pairs)
-    return _without_idle(ticks, values, bends, curve.axis)
+    return _without_idle(ticks, values, bends, curve)
 
 
 def straightened(curve: Envelope, spans: list[tuple[int, int]], hold: bool) -> Envelope:
@@ -166,7 +170,7 @@ def joined(curve: Envelope, other: Envelope, tick: int) -> Envelope:
     pair = np.array([tick])
     parts = _between(curve.split_at(pair), None, tick), _between(other.split_at(pair), tick, None)
     ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
-    return _without_seam(_without_idle(ticks, values, bends, curve.axis), tick)
+    return _without_seam(_without_idle(ticks, values, bends, curve), tick)
 
 
 def map_axis(curve: Envelope, scale: float, offset: float, to: Axis | None = None) -> Envelope:
@@ -187,7 +191,10 @@ def _mapped(curve: Envelope, scale: float, offset: float, target: Axis, levels: 
     values = target.value_of(scale * curve.coordinates + offset)
     if levels:
         values = np.where(curve.axis.silent(curve.values), curve.values, values)
-    return Envelope(curve.ticks, values, curve.bends, target)
+    values = values + 0.0  # no negative zero
+    if np.isfinite(values).all() and (not target.logarithmic or values.min(initial=1.0) > 0):
+        return curve.trusted(curve.ticks, values, curve.bends, target)
+    return Envelope(curve.ticks, values, curve.bends, target)  # says which point cannot be
 
 
 def limit(curve: Envelope, low: float, high: float) -> tuple[Envelope, int]:
@@ -307,13 +314,15 @@ def _laid(pieces: list[Piece]) -> tuple[Ticks, tuple[Ticks, Floats, Floats]]:
     return counts, (every, values, np.concatenate([piece.curve.bends for piece in pieces]))
 
 
-def _without_idle(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Envelope:
-    """Points of curves that meet, without those that close a curve and say nothing: held before, or alike after."""
+def _without_idle(ticks: Ticks, values: Floats, bends: Floats, curve: Envelope) -> Envelope:
+    """On a curve's axis the points of curves that meet, without those that close a curve and say nothing: held before, or alike after."""
     closing = np.append(ticks[1:] == ticks[:-1], False)
     held = np.append(False, np.isposinf(bends[:-1]) & (ticks[1:] > ticks[:-1]))
     alike = np.append(values[1:] == values[:-1], False)
     keep = ~(closing & (held | alike))
-    return Envelope(ticks[keep], values[keep], bends[keep], axis)
+    bends = bends[keep]
+    bends[-1:] = 0.0
+    return curve.trusted(ticks[keep], values[keep], bends)
 
 
 def _edges(spans: list[tuple[int, int]]) -> tuple[Ticks, Ticks]:

@@ -107,11 +107,18 @@ class Envelope:
         """The points' axis coordinates, shape (n,)."""
         return self.axis.coordinate(self.values)
 
-    def at(self, ticks: Ticks | int, side: Side = "right") -> Floats:
-        """Values at ticks. `side="left"` gives the limit from before, which differs at jumps."""
+    def at(self, ticks: Ticks | int, side: Side = "right", index: Ticks | None = None) -> Floats:
+        """Values at ticks. `side="left"` gives the limit from before, which differs at jumps.
+
+        `index` is the last point before (on the right side: at) each, where that is known already.
+        """
         asked = np.asarray(ticks, dtype=np.int64)
-        index = np.searchsorted(self.ticks, asked, side=side) - 1
-        y = self.axis.value_of(self.coordinates_in(index, asked))
+        if index is None:
+            index = np.searchsorted(self.ticks, asked, side=side) - 1
+        inside = self.coordinates_in(index, asked)
+        if side == "right" and not self.axis.logarithmic:
+            return inside  # coordinates are values here, and a segment's start is its point's to the last bit
+        y = self.axis.value_of(inside)
         a, b = self.values[np.maximum(index, 0)], self.values[np.minimum(index + 1, len(self) - 1)]
         y = np.minimum(
             np.maximum(y, np.minimum(a, b)), np.maximum(a, b)
@@ -165,6 +172,13 @@ class Envelope:
         flat[:-1] |= self.values[:-1] == self.values[1:]
         flat[-1:] = True
         return flat
+
+    @cached_property
+    def jumps_to(self) -> Flags:
+        """Which points may have another value than what comes before them: those after a hold, and at a tick with another."""
+        jumps = np.zeros(len(self), dtype=bool)
+        jumps[1:] = np.isposinf(self.bends[:-1]) | (self.ticks[1:] == self.ticks[:-1])
+        return jumps
 
     @cached_property
     def unheard(self) -> Flags:
@@ -248,8 +262,8 @@ class Envelope:
             parts.append((np.array([high]), self.values[-1:], np.zeros(1)))
         if len(parts) == 1:
             return self.split_at(ticks)
-        made = (np.concatenate(column) for column in zip(*parts, strict=True))
-        return self.trusted(*made).split_at(ticks)
+        at, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+        return self.trusted(at, values, bends).split_at(ticks)
 
     def arrays(self) -> tuple[Ticks, Floats, Floats]:
         """(ticks, values, bends)."""
@@ -284,9 +298,9 @@ class Envelope:
         self.__dict__.update(ticks=ticks, values=values, bends=bends, axis=axis)
         return self
 
-    def trusted(self, ticks: Ticks, values: Floats, bends: Floats) -> Envelope:
-        """Other points on the same axis, not looked at again: they are known to be possible."""
-        return self._made(ticks, values, bends, self.axis)
+    def trusted(self, ticks: Ticks, values: Floats, bends: Floats, axis: Axis | None = None) -> Envelope:
+        """Other points on the same axis or another, not looked at again: they are known to be possible."""
+        return self._made(ticks, values, bends, axis or self.axis)
 
 
 def inserted(where: Ticks, pairs: list[tuple[Any, Any]]) -> list[Any]:

@@ -18,13 +18,13 @@ def outline(envelope: Envelope, edges: Ticks) -> tuple[Floats, Floats]:
 
     Segments never turn between points, so points and column edges hold every extreme.
     """
-    at_edges = envelope.at(edges)
+    index, beyond = (np.searchsorted(envelope.ticks, edges, side) for side in ("left", "right"))
+    at_edges = envelope.at(edges, "right", beyond - 1)
     from_edge, to_edge = at_edges[:-1], at_edges[1:].copy()
-    on_points = among(edges[1:], envelope.ticks)  # elsewhere both sides are the same
+    on_points = (index < beyond)[1:]  # elsewhere both sides are the same
     if on_points.any():
         to_edge[on_points] = envelope.at(edges[1:][on_points], "left")
     lows, highs = np.minimum(from_edge, to_edge), np.maximum(from_edge, to_edge)
-    index = np.searchsorted(envelope.ticks, edges)
     full = np.flatnonzero(index[:-1] < index[1:])
     if len(full):
         # Columns without points add nothing, so the groups of the others are neighbours.

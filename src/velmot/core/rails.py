@@ -142,7 +142,7 @@ def _within(bare: Envelope, axis: Axis, low: float, high: float) -> tuple[Envelo
     made, spans = editing.limit(bare, least, most)
     values = np.clip(axis.value_of(made.values), low, high)
     values = np.where(made.values <= least, low, np.where(made.values >= most, high, values))
-    return Envelope(made.ticks, values, made.bends, axis), spans
+    return made.trusted(made.ticks, values + 0.0, made.bends, axis), spans
 
 
 # ── where rails are not parallel ──────────────────────────────────────────────────────────────

@@ -27,6 +27,8 @@ def bend(x: Floats, k: Floats) -> Floats:
     >>> float(bend(np.array(0.5), np.array(0.0))), float(bend(np.array(0.5), np.array(HOLD)))
     (0.5, 0.0)
     """
+    if not k.any():  # nothing is bent or held
+        return np.array(np.broadcast_to(x, np.broadcast_shapes(x.shape, k.shape)), dtype=np.float64)
     if x.shape != k.shape:
         x, k = np.broadcast_arrays(x, k)
     progress = np.where(np.isposinf(k), x >= 1, x).astype(np.float64)

@@ -23,7 +23,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Parameter
 from velmot.core.rails import UNCHANGED, Map, Rails, exact, led, led_whole, maps_between, rails_of
 from velmot.core.session import ON_THE_TRACK, Lane, Session
-from velmot.core.time import Tick, merged
+from velmot.core.time import Floats, Tick, merged
 from velmot.core.wording import counted, parameter_name
 
 Pivot = Literal["middle", "mean", "rest", "value"]
@@ -299,11 +299,7 @@ def _sums(before: Session, after: Session, parameters: list[str]) -> list[Cautio
     said = []
     for id in parameters[:MOST_SUMS]:
         was, now = (heard(reading(s), id, groups=False).envelope for s in (before, after))
-        ticks = merged(was.ticks, now.ticks, [0])
-        apart = np.concatenate(
-            [now.coordinate_at(ticks, side) - was.coordinate_at(ticks, side) for side in ("right", "left")]
-        )
-        apart = apart[~np.concatenate([was.axis.silent(was.at(ticks, side)) for side in ("right", "left")])]
+        apart = _apart(was, now)
         if not len(apart):
             continue
         parameter, furthest = after.parameter(id), float(apart[np.abs(apart).argmax()])
@@ -314,6 +310,15 @@ def _sums(before: Session, after: Session, parameters: list[str]) -> list[Cautio
         text = f"{name} is heard {far} {way} everywhere" if even else f"{name} is heard up to {far} {way}"
         said.append(Caution("sum", text, track=after.owner(id).id))
     return said
+
+
+def _apart(was: Envelope, now: Envelope) -> Floats:
+    """How much higher one curve is than another, in axis units, on both sides of all points; not where that is silent."""
+    ticks = merged(was.ticks, now.ticks, [0])
+    jumps = merged(*(curve.ticks[1:][curve.jumps_to[1:]] for curve in (was, now)))
+    before = np.concatenate([was.coordinate_at(ticks), was.coordinate_at(jumps, "left")])
+    after = np.concatenate([now.coordinate_at(ticks), now.coordinate_at(jumps, "left")])
+    return np.asarray((after - before)[~was.axis.silent(was.axis.value_of(before))])
 
 
 # ── what can be wrong, and the sentence ───────────────────────────────────────────────────────
