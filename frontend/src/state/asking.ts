@@ -1,4 +1,4 @@
-// Asking the server: once a frame at most, the newest question wins, refusals are said, bugs are not swallowed.
+// Asking the server: at once, then once a frame at most; the newest question wins, refusals are said, bugs are not swallowed.
 import { computed, onScopeDispose, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import { ServerProblem, type Problem } from '../api/client'
 import { useSession } from './session'
@@ -36,7 +36,8 @@ export function useAsking<Q, A>(
   const settled = shallowRef<Q | null>(null)
   const current = computed(() => settled.value === question())
   let running: AbortController | null = null
-  let frame = 0
+  let frame = 0 // the one after which it may be asked again
+  let more = false
   let late = false
   let unheard = false
 
@@ -46,7 +47,6 @@ export function useAsking<Q, A>(
     waiting.value = false
   }
   async function now(): Promise<void> {
-    frame = 0
     if (running && patient()) {
       late = true
       return
@@ -84,7 +84,16 @@ export function useAsking<Q, A>(
     }
   }
   const again = () => {
-    frame ||= requestAnimationFrame(() => void now())
+    if (frame) {
+      more = true
+      return
+    }
+    frame = requestAnimationFrame(() => {
+      frame = 0
+      if (more) again()
+    })
+    more = false
+    void now()
   }
   watch(question, again, { immediate: true })
   // What a server that was away had no answer to is asked again once it is back.
