@@ -337,6 +337,29 @@ DRAG = """([x, y, steps]) => new Promise(done => {
 })"""
 
 
+LATENCIES = """() => {
+  window.latencies = []
+  let moved = 0
+  addEventListener('pointermove', () => (moved = performance.now()), true)
+  const real = window.fetch
+  window.fetch = async (...all) => {
+    const from = moved, address = all[0].url ?? String(all[0]), answer = await real(...all)
+    if (moved && address.endsWith('/preview')) {
+      const text = answer.text.bind(answer), json = answer.json.bind(answer)
+      const told = said => {
+        // The frame after the one in which it is drawn: it stands on the screen by then.
+        requestAnimationFrame(() => requestAnimationFrame(now => window.latencies.push(now - from)))
+        return said
+      }
+      answer.text = () => text().then(told)
+      answer.json = () => json().then(told)
+    }
+    return answer
+  }
+}"""
+"""From the newest move of the pointer when a preview is asked for to when its picture stands on the screen."""
+
+
 def bench_kept(client: Client) -> None:
     """Listing many sessions, the log of many revisions, and what edits of a long lane take."""
     for _ in range(200):
@@ -422,6 +445,7 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, path
         measure_mapping(browser, url, demo)
         measure_sentence(browser, url, demo)
         measure_find_and_drag(browser, url)
+        measure_rails(browser, url)
         measure_book(browser, url)
         browser.close()
 
@@ -481,6 +505,32 @@ def measure_mapping(browser, url: str, demo: int) -> None:
     page.wait_for_selector("figure svg circle")
     page.wait_for_timeout(500)
     row("a frame while dragging on the mapping graph", page.evaluate(GRAPH, 180))
+    page.close()
+
+
+def measure_rails(browser, url: str) -> None:
+    """A rail pulled over 24 lanes of 2,000 points, all of them on view."""
+    id = sessions.create(straight(panning(24, 2000)))
+    pins = [f"t{n}.level" for n in range(24)]
+    kept = {"view": {"start": 0, "end": 256}, "pins": pins, "range": {"start": 64, "end": 192}}
+    kept |= {"chosen": [f"L{n}" for n in range(24)]}
+    page = browser.new_page(viewport={"width": 1920, "height": 1080})
+    page.add_init_script(f"localStorage['velmot.bench.{id}'] ??= {json.dumps(json.dumps(kept))}")
+    page.add_init_script(f"({LATENCIES})()")
+    page.goto(f"{url}/sessions/{id}")
+    wait_until_drawn(page)
+    page.wait_for_selector("section.worksheet")
+    page.keyboard.press("r")
+    page.wait_for_timeout(900)
+    box = page.locator("section.strip .plot").first.bounding_box()
+    x = box["x"] + box["width"] / 2
+    for y in range(round(box["y"]), round(box["y"] + box["height"])):
+        page.mouse.move(x, y)
+        if "on-rail" in page.locator("section.strip .plot").first.get_attribute("class"):
+            break
+    page.evaluate("latencies.length = 0")
+    row("a frame while a rail of 24 lanes is pulled", page.evaluate(DRAG, [x, y, 180]))
+    row("from the pointer to its picture", page.evaluate("latencies"))
     page.close()
 
 
@@ -556,6 +606,7 @@ def measure_find_and_drag(browser, url: str) -> None:
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     page.goto(f"{url}/sessions/{many}")
     wait_until_drawn(page)
+    page.wait_for_selector("nav.ledger input[type=search]")
     row("a key of find in 2,000 lanes, drawn", page.evaluate(TYPE, ["nav.ledger input[type=search]", "track 17 level"]))
     dense = sessions.create(pair(20_000))
     ticks = sessions.load(dense).lanes[0].envelope.ticks

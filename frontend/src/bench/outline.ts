@@ -2,7 +2,7 @@
 // as asking a canvas for thousands of thin shapes takes far longer.
 import type { Curve } from '../api/client'
 import { LEFT, xOf, yOf, type Scale } from './geometry'
-import { AIR, wholeOf, type Box, type Pixels } from './line'
+import { AIR, type Box, type Pixels } from './line'
 
 type Context = CanvasRenderingContext2D
 
@@ -27,15 +27,16 @@ export function drawOutline(
   const width = Math.ceil((box.width + 2 * AIR) * ratio)
   const height = Math.ceil(box.height * ratio)
   const pixel = (x: number) => (x - LEFT + AIR) * ratio
-  const [[low, high]] = wholeOf(box)
-  const from = Math.max(Math.floor(pixel(low)), 0)
-  const to = Math.min(Math.ceil(pixel(high)), width)
-  if (to <= from) return
-  const runs = runsOf(curve, box, scale, ratio, width, from - 1, to + 1)
-  const picture = pictureOf(Math.ceil((to - from) / 256) * 256, height)
-  for (const [a, b] of parts) paint(picture, runs, pen, [pixel(a), pixel(b)], ratio, from)
-  picture.context.putImageData(picture.image, 0, 0, 0, 0, to - from, height)
-  c.drawImage(picture.canvas, 0, 0, to - from, height, LEFT - AIR + from / ratio, 0, (to - from) / ratio, height / ratio)
+  for (const part of parts) {
+    const [a, b] = [pixel(part[0]), pixel(part[1])]
+    const [from, to] = [Math.max(Math.floor(a), 0), Math.min(Math.ceil(b), width)]
+    if (to <= from) continue
+    const runs = runsOf(curve, box, scale, ratio, width, from - 1, to + 1)
+    const picture = pictureOf(to - from, height)
+    paint(picture, runs, pen, [a, b], ratio, from)
+    picture.context.putImageData(picture.image, 0, 0, 0, 0, to - from, height)
+    c.drawImage(picture.canvas, 0, 0, to - from, height, LEFT - AIR + from / ratio, 0, (to - from) / ratio, height / ratio)
+  }
 }
 
 /** Of some columns of pixels. Between the middles of two columns a run goes straight from the one to the other, so that slopes are smooth. */
@@ -102,14 +103,16 @@ interface Picture {
 
 let kept: Picture | null = null
 
-/** An empty picture of a size; the same one again and again. */
+const STEP = 256 // pixels in which a picture grows
+
+/** An empty picture of at least a width; the same one again and again. */
 function pictureOf(width: number, height: number): Picture {
-  if (kept?.image.width !== width || kept.image.height !== height) {
+  if (!kept || kept.image.width < width || kept.image.height !== height) {
     const canvas = kept?.canvas ?? document.createElement('canvas')
-    canvas.width = width
+    canvas.width = Math.ceil(width / STEP) * STEP
     canvas.height = height
     const context = canvas.getContext('2d', { willReadFrequently: true })!
-    const image = context.createImageData(width, height)
+    const image = context.createImageData(canvas.width, height)
     kept = { canvas, context, image, pixels: new Uint32Array(image.data.buffer) }
   }
   kept.pixels.fill(0)
