@@ -272,6 +272,13 @@ class Desk:
         self.page.get_by_role("option", name=name, exact=True).click()
         self.page.keyboard.press("Tab")
 
+    def slow(self, milliseconds: int) -> None:
+        """From now on every answer of the server takes so much longer."""
+        wire = self.page.context.new_cdp_session(self.page)
+        wire.send("Network.enable")
+        any_speed = {"downloadThroughput": -1, "uploadThroughput": -1, "offline": False}
+        wire.send("Network.emulateNetworkConditions", any_speed | {"latency": milliseconds})
+
     def until(self, expression: str) -> None:
         """Wait until a script's expression holds (the page's policy lets no eval do this)."""
         for _ in range(100):

@@ -122,11 +122,11 @@ def test_bad_files_are_refused_in_words_and_leave_nothing(page, server, name, da
     assert [s["name"] for s in server.json("sessions")] == ["Skerry Light"]
 
 
-def test_a_file_that_is_too_large_is_not_even_sent(page, server, tmp_path):
+def test_a_file_that_is_too_large_is_not_even_sent(desk, page, server, tmp_path):
     huge = tmp_path / "huge.mid"
     with huge.open("wb") as file:
         file.truncate(330 * 1024 * 1024)
-    page.route("**/api/formats", lambda route: (page.wait_for_timeout(300), route.continue_()))
+    desk.slow(300)
     sent = []
     page.on("request", lambda request: sent.append(request.url))
     page.goto(server.url)

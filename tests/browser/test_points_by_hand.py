@@ -275,7 +275,7 @@ def test_same_values_are_picked_and_shift_keeps_a_drag_to_one_direction(desk, se
     page.keyboard.press("ArrowDown")
     page.keyboard.press("Enter")
     page.keyboard.press("p")
-    page.route("**/pick", lambda route: (page.wait_for_timeout(300), route.continue_()))
+    desk.slow(300)
     page.get_by_role("button", name="next", exact=True).click()
     page.get_by_role("button", name="same value").click()  # goes on from the point that is on its way
     expect(page.get_by_text("6 of Keeper Muted")).to_be_visible()

@@ -250,6 +250,33 @@ def test_a_pass_is_offered_again_when_the_window_was_closed_and_kept_while_the_s
     expect(page.get_by_role("button", name="take up again")).to_have_count(0)
 
 
+def test_two_windows_that_ride_at_once_keep_the_passes_of_both(desk, server, page, ride_file):
+    desk.open()
+    desk.drag_range("keeper.level", 36, 38)
+    desk.until_kept(lambda bench: bench["range"])
+    other = page.context.new_page()
+    other.goto(f"{server.url}/sessions/1")
+    for window in (other, page):
+        window.bring_to_front()
+        expect(window.get_by_role("region", name="Worksheet")).to_be_visible()
+        window.keyboard.press("Shift+D")
+        from_file(window, ride_file(("Keeper", "Level", "latch", False, STEADY)))
+        expect(column(window, "keeper.level").locator("footer")).to_contain_text("latch")
+        expect(window.get_by_text("from before, not saved")).to_have_count(0), "nobody left these"
+        play_once(window)
+    other.close()
+    page.reload()
+    expect(page.get_by_role("region", name="Worksheet")).to_be_visible()
+    page.keyboard.press("Shift+D")
+    expect(page.get_by_text("2 passes from before, not saved")).to_be_visible()
+    page.get_by_role("button", name="throw away").click()
+    page.reload()
+    expect(page.get_by_role("region", name="Worksheet")).to_be_visible()
+    page.keyboard.press("Shift+D")
+    expect(page.get_by_text("Press play and take hold")).to_be_visible()
+    expect(page.get_by_text("from before, not saved")).to_have_count(0)
+
+
 def test_what_is_ridden_while_the_server_is_away_is_kept_until_it_is_back(desk, server, page, ride_file):
     desk.open()
     desk.drag_range("keeper.level", 36, 38)

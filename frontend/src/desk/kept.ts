@@ -1,27 +1,51 @@
 // Passes that are not saved yet, kept in the browser: a window may close, or the server be away, in the middle of one.
+// Each window keeps its own under a name that it holds a lock on for as long as it is there; what nobody holds was left.
 import type { Pass } from './riding'
 
-const key = (id: number) => `velmot.ride.${id}`
+export interface Left {
+  /** Under which names they are kept. */
+  names: string[]
+  passes: Pass[]
+}
 
-export function keep(id: number, passes: Pass[]): void {
+let mine = ''
+let letGo = (): void => undefined
+let gone: Promise<unknown> = Promise.resolve()
+
+const all = (id: number) => `velmot.ride.${id}`
+
+/** Begin to keep passes of a session, and find those that were left by windows that are not there any more. */
+export async function startKeeping(id: number): Promise<Left> {
+  letGo()
+  await gone
+  mine = `${all(id)}.${crypto.randomUUID()}`
+  const held = new Promise<void>((done) => (letGo = done))
+  gone = navigator.locks.request(mine, () => held)
+  const there = new Set((await navigator.locks.query()).held?.map((lock) => lock.name))
+  const names = Object.keys(localStorage).filter((name) => name === all(id) || name.startsWith(`${all(id)}.`))
+  const left = names.filter((name) => name !== mine && !there.has(name)).sort()
+  return { names: left, passes: left.flatMap(read) }
+}
+export function keep(passes: Pass[]): void {
   try {
-    localStorage.setItem(key(id), JSON.stringify(passes))
+    if (passes.length) localStorage.setItem(mine, JSON.stringify(passes))
+    else localStorage.removeItem(mine)
   } catch {
     // No room: they stay in the page.
   }
 }
-export function forget(id: number): void {
-  localStorage.removeItem(key(id))
+export function forget(names: string[]): void {
+  for (const name of names) localStorage.removeItem(name)
 }
-/** What was kept of a session; nothing where that is none of Velmot's. */
-export function kept(id: number): Pass[] | null {
+/** What is kept under a name; nothing where that is none of Velmot's. */
+function read(name: string): Pass[] {
   try {
-    const found = JSON.parse(localStorage.getItem(key(id)) ?? '[]') as Pass[]
+    const found = JSON.parse(localStorage.getItem(name) ?? '[]') as Pass[]
     const whole = found.every(
       (pass) => Number.isFinite(pass.end) && pass.controls.every((c) => c.hand.at.length === c.hand.seen.length),
     )
-    return whole && found.length ? found : null
+    return whole ? found : []
   } catch {
-    return null
+    return []
   }
 }

@@ -9,7 +9,7 @@ import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { note, noHand, noteMove, ridden, until, type Hand } from '../bench/ridden'
-import { forget, keep, kept } from './kept'
+import { forget, keep, startKeeping, type Left } from './kept'
 import { useTransport } from './transport'
 
 export type Ride = Extract<AnyRequest, { verb: 'ride' }>
@@ -78,8 +78,9 @@ export const useRiding = defineStore('riding', () => {
   const grips = shallowRef(new Map<string, Grip>())
   const live = shallowRef<Live | null>(null)
   const passes = shallowRef<Pass[]>([])
-  /** What was ridden before the page was left, to be taken up again or thrown away. */
-  const offered = shallowRef<Pass[] | null>(null)
+  /** What was ridden before a page was left, to be taken up again or thrown away. */
+  const left = shallowRef<Left | null>(null)
+  const offered = computed(() => (left.value?.passes.length ? left.value.passes : null))
 
   // ── what is on the desk ────────────────────────────────────────────────────────────────────
 
@@ -306,13 +307,10 @@ export const useRiding = defineStore('riding', () => {
   // ── kept until it is saved ─────────────────────────────────────────────────────────────────
 
   function save(): void {
-    const id = session.data?.id
-    if (id === undefined) return
+    if (!left.value) return
     lately = performance.now()
     const going = asPass(transport.now())
-    const all = [...(offered.value ?? []), ...passes.value, ...(going ? [going] : [])]
-    if (all.length) keep(id, all)
-    else forget(id)
+    keep([...passes.value, ...(going ? [going] : [])])
   }
   window.addEventListener('pagehide', save)
   watch(
@@ -322,7 +320,8 @@ export const useRiding = defineStore('riding', () => {
       passes.value = []
       grips.value = new Map()
       live.value = null
-      offered.value = id === undefined ? null : kept(id)
+      left.value = null
+      if (id !== undefined) void startKeeping(id).then((found) => session.data?.id === id && (left.value = found))
     },
     { immediate: true },
   )
@@ -330,12 +329,13 @@ export const useRiding = defineStore('riding', () => {
     const found = offered.value?.filter((pass) => pass.controls.every((c) => session.parameters.has(c.parameter))) ?? []
     put(found.flatMap((pass) => pass.controls.map((c) => c.parameter)))
     passes.value = [...found, ...passes.value]
-    offered.value = null
     save()
+    turnDown()
   }
   function turnDown(): void {
-    offered.value = null
-    save()
+    if (!left.value) return
+    forget(left.value.names)
+    left.value = { names: [], passes: [] }
   }
   // What was applied lies in the lanes now.
   watch(

@@ -195,6 +195,8 @@ def _corners(
     hollow side by the tolerance, so that a line between two of them may have twice its arrow: in widths of
     √(tolerance/|hollow|) the first and the last piece are 1 + √2 long, those between √8.
     """
+    bent = np.flatnonzero(np.abs(hollow) > 4 * tolerance * (1 - 5 / _SHORTEST))  # the others are one line each
+    start, end, low, high, hollow = start[bent], end[bent], low[bent], high[bent], hollow[bent]
     first, between = 1 + np.sqrt(2), np.sqrt(8)
     span = end - start
     long = span / np.maximum(np.sqrt(np.abs(hollow) / tolerance) / between, 1.0)  # of a piece, in ticks
@@ -213,7 +215,7 @@ def _corners(
     x = (ticks - start[owner]) / span[owner]
     aside = np.where(coarse, 0.0, within)[owner]
     y = low[owner] + (high - low)[owner] * x - hollow[owner] * x * (1 - x)
-    return owner, ticks, y - np.sign(hollow[owner]) * aside
+    return bent[owner], ticks, y - np.sign(hollow[owner]) * aside
 
 
 def _joined(
@@ -224,12 +226,14 @@ def _joined(
 ) -> Envelope:
     """Lines through the segments' starts, inner corners and ends; where one starts from where the last ended, one point."""
     start, end, low, high = segments
-    number = np.arange(len(start))
+    owner, corner_ticks, corner_y = inner
     ends = np.append(high[:-1] != low[1:], True)
-    owner = np.concatenate((number, inner[0], number[ends]))
-    order = np.concatenate((np.zeros(len(start)), np.ones(len(inner[0])), np.full(int(ends.sum()), 2)))
-    ticks = np.concatenate((start, inner[1], end[ends]))
-    y = np.concatenate((low, inner[2], high[ends]))
-    bends = np.concatenate((np.where(still, HOLD, 0.0), np.zeros(len(inner[0]) + int(ends.sum()))))
-    place = np.lexsort((ticks, order, owner))
-    return Envelope(ticks[place], axis.value_of(y[place]), bends[place], axis)
+    corners = np.bincount(owner, minlength=len(start))
+    first = np.concatenate(([0], np.cumsum(1 + corners + ends)))  # where each segment's points begin
+    closing = first[1:][ends] - 1
+    inside = first[owner] + 1 + np.arange(len(owner)) - (np.cumsum(corners) - corners)[owner]
+    ticks, y, bends = np.empty(first[-1], dtype=np.int64), np.empty(first[-1]), np.zeros(first[-1])
+    for column, at_start, at_corners, at_end in ((ticks, start, corner_ticks, end), (y, low, corner_y, high)):
+        column[first[:-1]], column[inside], column[closing] = at_start, at_corners, at_end[ends]
+    bends[first[:-1]] = np.where(still, HOLD, 0.0)
+    return Envelope(ticks, axis.value_of(y), bends, axis)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 from pydantic import BaseModel, Field
 
 from velmot.core.operations.reshape import Railed, Reshape, railed
@@ -56,7 +57,7 @@ def rails_out(session: Session, request: Any) -> list[RailedOut]:
 
 def _railed_out(session: Session, one: Railed) -> RailedOut:
     parameter = session.parameter(session.lane(one.lane).parameter)
-    after = [_value(parameter, y) for y in one.after]
+    before, after = (_values(parameter, rails) for rails in (one.before, one.after))
     texts = [parameter.format(v) for v in after]
     return RailedOut(
         lane=one.lane,
@@ -64,13 +65,14 @@ def _railed_out(session: Session, one: Railed) -> RailedOut:
         start=beats_of(one.start),
         end=beats_of(one.end),
         flat=one.before.low_start == one.before.high_start,
-        before=RailsOut(**dict(zip(Rails._fields, (_value(parameter, y) for y in one.before), strict=True))),
+        before=RailsOut(**dict(zip(Rails._fields, before, strict=True))),
         after=RailsOut(**dict(zip(Rails._fields, after, strict=True))),
         texts=RailTexts(**dict(zip(Rails._fields, texts, strict=True))),
     )
 
 
-def _value(parameter: Parameter, coordinate: float) -> float:
+def _values(parameter: Parameter, rails: Rails) -> list[float]:
+    """Where rails stand, as values the parameter can have."""
     low, high = parameter.reach
-    value = float(parameter.axis.value_of(min(max(coordinate, low), high)))
-    return min(max(value, parameter.low), parameter.high)
+    values = parameter.axis.value_of(np.clip(rails, low, high))
+    return [float(v) for v in np.clip(values, parameter.low, parameter.high)]
