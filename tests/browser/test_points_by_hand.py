@@ -114,6 +114,7 @@ def test_one_sentence_of_the_narration_is_raised_in_a_crowded_session(desk, serv
     page.keyboard.press("Enter")
     page.keyboard.press("r")
     page.get_by_role("button", name="the bars on view").click()
+    desk.slow(100)  # a ramp is read where the range will be by then
     for label, text in (("Range end", "15"), ("Range start", "10"), ("Ramp before", "80 ms"), ("Ramp after", "80 ms")):
         field = page.get_by_role("textbox", name=label)
         field.fill(text)

@@ -128,16 +128,10 @@ def test_a_region_is_repeated(folded, server, page):
 
 def test_what_is_typed_and_hurried_waits_for_what_is_on_its_way(desk, page):
     """The server is slow: the next field keeps what is typed into it, and Ctrl Enter applies once the preview is there."""
-
-    def slowly(route):
-        page.wait_for_timeout(500)
-        route.continue_()
-
     desk.open()
     desk.drag_range("bell.level", 32, 48)
     desk.choose_track("Gulls")
-    page.route("**/typed", slowly)
-    page.route("**/preview", slowly)
+    desk.slow(500)
     start, end = (page.get_by_role("textbox", name=name) for name in ("Range start", "Range end"))
     start.fill("17")  # beyond the end, which moves along
     start.press("Enter")

@@ -3,7 +3,7 @@
 import { nextTick, ref, watch } from 'vue'
 import { api, asked, refusal, sentence } from '../api/client'
 import { useSession } from '../state/session'
-import { begun } from './reading'
+import { begun, earlierRead } from './reading'
 
 const props = defineProps<{
   label: string
@@ -38,10 +38,10 @@ function isMarked(): boolean {
 }
 
 function read(): void {
-  begun(readText())
+  begun(readText(earlierRead()))
 }
-/** Have the server read what is typed; of two readings the newer one counts. */
-async function readText(): Promise<boolean> {
+/** Have the server read what is typed, once what was typed before has been; of two readings the newer one counts. */
+async function readText(earlier: Promise<void>): Promise<boolean> {
   const id = session.data?.id
   const mine = ++newest
   if (id === undefined || typed.value === props.text) {
@@ -49,6 +49,8 @@ async function readText(): Promise<boolean> {
     return true
   }
   const said = typed.value
+  await earlier
+  if (mine !== newest) return true
   try {
     const body = { kind: props.kind, text: said, start: props.start ?? 0, parameter: props.parameter ?? null }
     const answer = await asked(api.POST('/api/sessions/{id}/typed', { params: { path: { id } }, body }))

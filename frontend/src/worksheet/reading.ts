@@ -1,7 +1,12 @@
 // Typed fields whose text the server is still reading: what is applied by key waits for them.
-import { onScopeDispose, watch, type Ref } from 'vue'
+import { nextTick, onScopeDispose, watch, type Ref } from 'vue'
 
 const readings = new Set<Promise<boolean>>()
+
+/** Until everything that is being read now has been: what is typed next may count from it. */
+export async function earlierRead(): Promise<void> {
+  if (readings.size) await Promise.all(readings).then(() => nextTick())
+}
 
 /** Remember a reading until it has ended; it says whether the text could be read. */
 export function begun(reading: Promise<boolean>): void {

@@ -88,6 +88,11 @@ watch([placed, first, kind], () => {
   const usual = usualDepth(p, placed.value ? unitOf(placed.value) : null)
   ;[deep.value, depth.value] = [usual.deep, usual.depth]
 })
+/** What was typed stays, also where the phrase it is for has only been asked for. */
+function setDepth(percent: number): void {
+  depth.value = percent
+  deepChosen.value = true
+}
 const upsideDown = ref(false)
 const backwards = ref(false)
 const stagger = ref(0)
@@ -223,7 +228,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
         <ElRadioButton value="unit" :disabled="kind === 'shape'">own numbers</ElRadioButton>
       </ElRadioGroup>
       <span v-if="deep === 'range' || deep === 'static'" class="pair">
-        <NumberField label="Depth in percent" :value="depth" @read="(n) => (depth = n)" /> %
+        <NumberField label="Depth in percent" :value="depth" @read="setDepth" /> %
       </span>
     </div>
     <div v-if="deep === 'between' && first" class="field" data-field="low high">
