@@ -5,6 +5,7 @@ import { useKeys } from '../keys'
 import { later, stripsStand } from '../later'
 import LedgerEdge from '../ledger/LedgerEdge.vue'
 import { GRIDS, useBench } from '../state/bench'
+import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useSets } from '../state/sets'
@@ -14,16 +15,17 @@ import { useCurves, useFindings, useHeardLines, useValues } from './curves'
 import { beatAt, LEFT, RIGHT } from './geometry'
 import { useNear } from './near'
 import Overview from './Overview.vue'
-import Playhead from './Playhead.vue'
 import { usePaper } from './paper'
 import Ruler from './Ruler.vue'
 import Strip from './Strip.vue'
+import Uprights from './Uprights.vue'
 import { useWalking } from './walking'
 import Chooser from '../Chooser.vue'
 
 const Ledger = later('Ledger')
 const Worksheet = later('Worksheet')
 const session = useSession()
+const preview = usePreview()
 const bench = useBench()
 const selection = useSelection()
 const sets = useSets()
@@ -36,9 +38,11 @@ const { near, above, below } = useNear(scroller)
 const { curves, version } = useCurves(near)
 const lines = useHeardLines(near)
 const findings = useFindings(near)
+/** Where values are read: while a hand drags it is busy with others. */
+const readAt = computed<number>((before) => (preview.gesture && before !== undefined ? before : (bench.hover ?? bench.cursor)))
 const reading = useValues(
   () => near.value,
-  () => bench.hover ?? bench.cursor,
+  () => readAt.value,
 )
 let sizes: ResizeObserver | null = null
 usePaper(paper, scroller)
@@ -150,7 +154,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
           :options="GRIDS.map((grid) => ({ value: grid, label: grid === 'off' ? 'no snap' : grid }))"
         />
       </div>
-      <Playhead />
+      <Uprights />
       <div ref="scroller" class="scroller">
         <div class="strips">
           <canvas ref="paper" class="paper" aria-hidden="true" />

@@ -70,7 +70,7 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
       c.restore()
     }
     drawEdges(c, box)
-    drawUprights(c, box)
+    drawCursor(c, box)
   }
 
   function x(beat: number): number | null {
@@ -87,19 +87,10 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
     }
   }
 
-  /** The cursor, and where the pointer is. */
-  function drawUprights(c: CanvasRenderingContext2D, box: Box): void {
+  function drawCursor(c: CanvasRenderingContext2D, box: Box): void {
+    const at = x(bench.cursor)
     c.fillStyle = readInks().ink
-    for (const [beat, alpha] of [
-      [bench.cursor, 1],
-      [bench.hover, 0.35],
-    ] as const) {
-      const at = beat === null ? null : x(beat)
-      if (at === null) continue
-      c.globalAlpha = alpha
-      c.fillRect(Math.round(at) - 0.5, 0, 1.2, box.height)
-    }
-    c.globalAlpha = 1
+    if (at !== null) c.fillRect(Math.round(at) - 0.5, 0, 1.2, box.height)
   }
 
   function soon(): void {
@@ -112,10 +103,7 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
     if (top !== before) soon()
   }
 
-  watch(
-    [papers, () => bench.view, () => bench.plotWidth, () => selection.range, () => bench.cursor, () => bench.hover, tops],
-    soon,
-  )
+  watch([papers, () => bench.view, () => bench.plotWidth, () => selection.range, () => bench.cursor, tops], soon)
   onMounted(() => {
     sizes = new ResizeObserver(soon)
     sizes.observe(scroller.value!)
