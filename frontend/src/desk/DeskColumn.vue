@@ -43,6 +43,7 @@ const percent = (part: number) => `${Math.min(Math.max(part, 0), 1) * 100}%`
 const stands = computed(() => percent(partOf(value.value)))
 /** Where its lane goes on without the hand. */
 const lane = computed(() => (trims.value || !held.value ? null : percent(partOf(riding.standing(props.parameterId, riding.at)))))
+const LOWEST = 0.05 // of the rule: what stands there is named above its line
 const APART = 0.1 // of the rule, at least, between the names of marks
 const marks = computed(() => {
   const all = trims.value ? [{ value: 0, text: '0' }] : p.value.axis.marks
@@ -133,7 +134,12 @@ function valueAt(y: number): number {
       :aria-valuenow="value"
       @pointerdown="press"
     >
-      <i v-for="mark in marks" :key="mark.value" class="mark" :style="{ bottom: percent(partOf(mark.value)) }"
+      <i
+        v-for="mark in marks"
+        :key="mark.value"
+        class="mark"
+        :class="{ lowest: partOf(mark.value) < LOWEST }"
+        :style="{ bottom: percent(partOf(mark.value)) }"
         ><small>{{ mark.text }}</small></i
       >
       <i v-if="lane" class="lane" :style="{ bottom: lane }" />
@@ -257,6 +263,9 @@ header b {
   font: 10px/13px var(--mono);
   color: var(--soft);
   white-space: nowrap;
+}
+.lowest small {
+  top: -14px;
 }
 .stands {
   width: 100%;
