@@ -90,7 +90,8 @@ $(FRONT)/dist/manifest.json: $(FRONT)/node_modules/.done $(SOURCES)
 	touch $@
 
 $(BROWSER):
-	apt-get update -q && apt-get install -y -q --no-install-recommends $(notdir $(BROWSER))
+	apt-get update -q
+	apt-get install -y -q --no-install-recommends $(notdir $(BROWSER)) || apt-get install -y -q --no-install-recommends chromium
 
 pictures: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 	$(PY) -m tests.pictures
