@@ -160,9 +160,8 @@ def _twisted(piece: Fragment, one: Map, other: Map, tolerance: float) -> Envelop
     silences = silent[:-1][lasting], np.where(held, silent[:-1], silent[1:])[lasting]
     new_from = _mapped(base.axis, start / piece.length, from_y, silences[0], one, other)
     new_to = _mapped(base.axis, end / piece.length, to_y, silences[1], one, other)
-    hollow = (
-        (other.gain - one.gain) * (end - start) / piece.length * (to_y - from_y)
-    )  # the parabola's arrow is a quarter
+    # Four times the parabola's arrow.
+    hollow = (other.gain - one.gain) * (end - start) / piece.length * (to_y - from_y)
     hollow = np.where(silences[0] | silences[1], 0.0, hollow)
     rows = _corners(start, end, new_from, new_to, hollow, left)
     still = silences[0] & silences[1]
