@@ -1,6 +1,8 @@
 """What every test shares: a steady Hypothesis profile."""
 
+import json
 import os
+from pathlib import Path
 
 import pytest
 from django.conf import settings as django_settings
@@ -28,6 +30,9 @@ settings.load_profile("velmot")
 def a_built_page(tmp_path_factory: pytest.TempPathFactory) -> None:
     """The page's script stands in for the built one, so that nothing below the browser needs a front end that is built."""
     manifest = tmp_path_factory.mktemp("built") / "manifest.json"
-    manifest.write_text('{"src/main.ts": {"file": "assets/main.js", "src": "src/main.ts", "isEntry": true}}')
+    names = ["src/main.ts", *django_settings.FIRST_FONTS]
+    manifest.write_text(
+        json.dumps({n: {"file": f"assets/{Path(n).name}", "src": n, "isEntry": n == names[0]} for n in names})
+    )
     django_settings.DJANGO_VITE["default"]["manifest_path"] = manifest
     DjangoViteAssetLoader._instance = None  # which has read the other one already

@@ -59,6 +59,17 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
     assert session_file.write(sessions.load(demo)) == before
 
 
+def test_the_first_strips_come_along_where_they_are_asked_for(client, demo):
+    assert client.get(f"/api/sessions/{demo}").json()["first"] is None
+    client.patch(
+        f"/api/sessions/{demo}/bench", {"pins": ["choir.level"], "view": {"start": 8, "end": 24}}, "application/json"
+    )
+    first = client.get(f"/api/sessions/{demo}?first=true").json()["first"]
+    assert (first["start"], first["end"], first["parameters"]) == (-8, 40, ["choir.level"])
+    query = f"lanes={first['curves'][0]['lane']}&start=-8&end=40&columns={first['columns']}"
+    assert first["curves"] == client.get(f"/api/sessions/{demo}/curves?{query}").json() != []
+
+
 def test_a_missing_parameter_is_added_previewed_and_undone(client, demo):
     before = session_file.write(sessions.load(demo))
     request = {"verb": "carry", "lanes": ["L15"], "targets": ["gulls"], "missing": "add"}

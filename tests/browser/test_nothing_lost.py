@@ -61,6 +61,8 @@ def test_two_thousand_strips_are_asked_for_as_they_come_into_sight(desk, server,
 
     page.on("response", note)
     page.get_by_role("button", name="Open it").click()
+    expect(page.locator("[data-strip='p3'] .read-out")).to_have_text("−3.0 dB")
+    assert not [id for id in asked if id], "the curves of the first strips came along with the session"
     page.get_by_role("button", name="show all", exact=True).first.click()
     expect(page.locator("[data-strip='p3']")).to_be_visible()
     assert page.locator("section.strip").count() < 40, "the others are not even made"

@@ -88,7 +88,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Open Session */
+        /**
+         * Open Session
+         * @description Everything but the curves; with `first` those of the first strips too.
+         */
         get: operations["openSession"];
         put?: never;
         post?: never;
@@ -3189,6 +3192,35 @@ export interface components {
             ledger?: number | null;
         };
         /**
+         * Curve
+         * @description A lane's curve in view: its points with neighbours on each side, or exact lows and highs a column.
+         *
+         *     `shapes` holds a bend number, or null for hold. The columns part `start` to `end` evenly.
+         */
+        Curve: {
+            /** Lane */
+            lane: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * First
+             * @description Which of the lane's points comes first here.
+             */
+            first: number;
+            /** Beats */
+            beats: number[];
+            /** Values */
+            values: number[];
+            /** Shapes */
+            shapes: (number | null)[];
+            /** Lows */
+            lows: number[];
+            /** Highs */
+            highs: number[];
+        };
+        /**
          * DeviceOut
          * @description A device of a track.
          */
@@ -3207,6 +3239,68 @@ export interface components {
             name: string;
             /** Called */
             called: string;
+        };
+        /**
+         * FindingOut
+         * @description Something that is likely to surprise someone who listens.
+         */
+        FindingOut: {
+            /** Kind */
+            kind: string;
+            /** Parameter */
+            parameter: string;
+            /**
+             * Lane
+             * @description The lane it is about; none where it is about what is heard in its span.
+             */
+            lane: string | null;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Words */
+            words: string;
+            /**
+             * Size
+             * @description How large it is, in words; empty where that says nothing.
+             */
+            size: string;
+            /**
+             * Sure
+             * @description How likely it is a mistake, 0 to 1.
+             */
+            sure: number;
+            /**
+             * Mend
+             * @description The request that would mend it, ready for a preview.
+             */
+            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"]) | null;
+        };
+        /**
+         * FirstStrips
+         * @description Curves and findings of the first strips; a strip shows its own lanes and those of parameters that share it.
+         */
+        FirstStrips: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Columns */
+            columns: number;
+            /**
+             * Detail
+             * @description Pixels a beat that the curves are drawn for.
+             */
+            detail: number;
+            /** Curves */
+            curves: components["schemas"]["Curve"][];
+            /**
+             * Parameters
+             * @description The strips whose findings these are.
+             */
+            parameters: string[];
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
         };
         /**
          * KeptSet
@@ -3473,7 +3567,7 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Everything the screen needs to draw a session but its curves.
+         * @description Everything the screen needs to draw a session but its curves, or those of its first strips alone.
          */
         SessionOut: {
             /** Revision */
@@ -3527,6 +3621,8 @@ export interface components {
             kinds: components["schemas"]["FindingKind"][];
             opening: components["schemas"]["OpeningOut"];
             bench: components["schemas"]["Bench"];
+            /** @description What the first strips show, where that was asked for. */
+            first: components["schemas"]["FirstStrips"] | null;
             report: components["schemas"]["ReportOut"];
             /**
              * Source
@@ -3612,35 +3708,6 @@ export interface components {
             revision: number;
         };
         /**
-         * Curve
-         * @description A lane's curve in view: its points with neighbours on each side, or exact lows and highs a column.
-         *
-         *     `shapes` holds a bend number, or null for hold. The columns part `start` to `end` evenly.
-         */
-        Curve: {
-            /** Lane */
-            lane: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /**
-             * First
-             * @description Which of the lane's points comes first here.
-             */
-            first: number;
-            /** Beats */
-            beats: number[];
-            /** Values */
-            values: number[];
-            /** Shapes */
-            shapes: (number | null)[];
-            /** Lows */
-            lows: number[];
-            /** Highs */
-            highs: number[];
-        };
-        /**
          * ReadOut
          * @description What is heard of a parameter at a moment, as people read it, and why; and what its lanes say.
          */
@@ -3704,42 +3771,6 @@ export interface components {
             end: number;
             /** Why */
             why: string;
-        };
-        /**
-         * FindingOut
-         * @description Something that is likely to surprise someone who listens.
-         */
-        FindingOut: {
-            /** Kind */
-            kind: string;
-            /** Parameter */
-            parameter: string;
-            /**
-             * Lane
-             * @description The lane it is about; none where it is about what is heard in its span.
-             */
-            lane: string | null;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /** Words */
-            words: string;
-            /**
-             * Size
-             * @description How large it is, in words; empty where that says nothing.
-             */
-            size: string;
-            /**
-             * Sure
-             * @description How likely it is a mistake, 0 to 1.
-             */
-            sure: number;
-            /**
-             * Mend
-             * @description The request that would mend it, ready for a preview.
-             */
-            mend: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"]) | null;
         };
         /**
          * Understood
@@ -5191,7 +5222,9 @@ export interface operations {
     };
     openSession: {
         parameters: {
-            query?: never;
+            query?: {
+                first?: boolean;
+            };
             header?: never;
             path: {
                 id: number;

@@ -47,26 +47,29 @@ const reading = useValues(
 let sizes: ResizeObserver | null = null
 usePaper(paper, scroller)
 
+function measure(): void {
+  const inner = scroller.value?.clientWidth ?? 0
+  if (inner) bench.plotWidth = Math.max(inner - LEFT - RIGHT, 100)
+  bench.room = scroller.value?.clientHeight ?? bench.room
+}
 onMounted(() => {
-  sizes = new ResizeObserver(() => {
-    const inner = scroller.value?.clientWidth ?? 0
-    if (inner) bench.plotWidth = Math.max(inner - LEFT - RIGHT, 100)
-    bench.room = scroller.value?.clientHeight ?? bench.room
-  })
-  if (scroller.value) sizes.observe(scroller.value)
+  measure() // before anything is drawn, so that it is not drawn for another size first
+  sizes = new ResizeObserver(measure)
+  sizes.observe(scroller.value!)
 })
 onBeforeUnmount(() => sizes?.disconnect())
 
-// The first frame after the first curves came: a mark for whoever measures, and then the rest of the screen comes.
-const stopMarking = watch(version, () => {
+// Once the first curves are painted: a mark for whoever measures, and then the rest of the screen comes.
+function mark(): void {
   requestAnimationFrame(() =>
-    requestAnimationFrame(() => {
+    window.setTimeout(() => {
       performance.mark('strips drawn')
       stripsStand()
     }),
   )
-  stopMarking()
-})
+}
+if (version.value) onMounted(mark)
+else watch(version, mark, { once: true })
 watch(
   () => session.data && !bench.strips.length,
   (bare) => bare && stripsStand(),

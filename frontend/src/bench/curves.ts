@@ -20,6 +20,7 @@ export function useCurves(near: Ref<string[]>) {
   const { answers, version } = useAnswers<Curve>({
     wanted: () => wanted.value,
     changed: (step) => step.redrawn,
+    first: ({ curves }) => curves.map((curve) => [curve.lane, curve]),
     windowed: true,
     ask: async ({ session: id, ids, view, columns }, signal) => {
       const pieces = inPieces(ids).map((some) => {
@@ -54,14 +55,20 @@ export function useFindings(parameters: Ref<string[]>) {
   const { answers } = useAnswers<Finding[]>({
     wanted: () => parameters.value,
     changed: (step) => step.heard,
+    first: (first) => byParameter(first.parameters, first.findings),
     windowed: false,
     ask: async ({ session: id, ids }, signal) => {
       const query = { parameters: ids.join('\n') }
       const found = await asked(api.GET('/api/sessions/{id}/findings', { params: { path: { id }, query }, signal }))
-      return ids.map((p): [string, Finding[]] => [p, found.filter((f) => f.parameter === p && f.lane === null)])
+      return byParameter(ids, found)
     },
   })
   return answers
+}
+
+/** What is found on strips, but not on one lane of them alone. */
+function byParameter(parameters: string[], found: Finding[]): [string, Finding[]][] {
+  return parameters.map((p) => [p, found.filter((f) => f.parameter === p && f.lane === null)])
 }
 
 /** What is heard of parameters at a beat, and what their lanes say there. */

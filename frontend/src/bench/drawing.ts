@@ -1,5 +1,6 @@
 // Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
 import type { Curve, RegionOut, Schemas, SessionOut } from '../api/client'
+import { BOLD, MONO, SANS } from '../fonts'
 import { LEFT, RIGHT, xOf, yOf, type Scale } from './geometry'
 import { cutTo, lineOf, seen, wholeOf, type Box, type Line, type Pixels } from './line'
 import { drawOutline } from './outline'
@@ -128,11 +129,14 @@ function marksOf(scale: Scale): { y: number; text: string }[] {
   return out
 }
 
-const SANS = "11px 'Atkinson Hyperlegible Next Variable', sans-serif"
-const BOLD = `700 ${SANS}`
-const MONO = "11px 'Atkinson Hyperlegible Mono Variable', monospace"
 const clips = new Map<string, string>()
 const widths = new Map<string, number>()
+
+/** What was measured while a typeface was still on its way is not as wide as that. */
+export function forgetWidths(): void {
+  clips.clear()
+  widths.clear()
+}
 
 /** A text short enough for a width; remembered, as the same is asked at every drawing. */
 function clipped(c: Context, font: string, text: string, width: number): string {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One chart of a comparison: one or two curves over the whole session, each in its own ink and scale.
+import { onFonts } from '../fonts'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Curve, ParameterOut } from '../api/client'
 import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../bench/drawing'
@@ -69,9 +70,9 @@ onMounted(() => {
     draw()
   })
   if (host.value) sizes.observe(host.value)
-  void document.fonts.ready.then(draw)
 })
 onBeforeUnmount(() => sizes?.disconnect())
+onFonts(draw)
 watch([papers, () => props.curves, () => props.mark, width], draw)
 </script>
 

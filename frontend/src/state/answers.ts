@@ -2,7 +2,7 @@
 import { computed, shallowRef, watch, type ShallowRef } from 'vue'
 import { columnsFor, detailOf, serves, widened } from '../bench/fetching'
 import type { View } from '../bench/geometry'
-import type { Stepped } from '../api/client'
+import type { Schemas, Stepped } from '../api/client'
 import { useAsking } from './asking'
 import { useBench } from './bench'
 import { useSession } from './session'
@@ -30,6 +30,8 @@ interface Sort<A> {
   wanted: () => string[]
   changed: (step: Stepped) => string[]
   ask: (asked: Asked, signal: AbortSignal) => Promise<[string, A][]>
+  /** What of it came along with the session, for the strips that are drawn first. */
+  first?: (first: Schemas['FirstStrips']) => [string, A][]
   /** Whether the answers are drawn over a window of time, and have to be asked for anew when it moves far. */
   windowed: boolean
 }
@@ -42,16 +44,24 @@ export function useAnswers<A>(sort: Sort<A>): { answers: ShallowRef<Map<string, 
   const version = shallowRef(0)
   const had = shallowRef<Had<A> | null>(null)
 
+  function takeFirst(): void {
+    const first = session.last ? null : session.data?.first
+    if (!first || !sort.first) return
+    const { start, end, detail, columns } = first
+    answers.value = new Map(sort.first(first))
+    had.value = { session: session.data!.id, answers: answers.value, stale: new Set(), view: { start, end }, detail, columns }
+    version.value++
+  }
   // At once, as the next step may come before anything else is done.
   watch(
     () => session.data,
     (now) => {
       const known = had.value
-      if (!known) return
+      if (!known) return takeFirst()
       if (!now || now.id !== known.session || !session.last) had.value = null
       else had.value = { ...known, stale: new Set([...known.stale, ...sort.changed(session.last)]) }
     },
-    { flush: 'sync' },
+    { flush: 'sync', immediate: true },
   )
   const stillServes = (x: { view: View; detail: number }) =>
     !sort.windowed || serves(x.view, x.detail, bench.view, bench.plotWidth)

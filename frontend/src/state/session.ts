@@ -95,7 +95,8 @@ export const useSession = defineStore('session', () => {
     await guarded(async () => {
       const before = data.value
       last.value = null
-      data.value = await asked(api.GET('/api/sessions/{id}', { params: { path: { id } } }))
+      const query = before ? {} : { first: true }
+      data.value = await asked(api.GET('/api/sessions/{id}', { params: { path: { id }, query } }))
       if (before?.id !== id) sayDamaged(data.value)
       newer.value = null
     })

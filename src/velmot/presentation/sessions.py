@@ -13,12 +13,12 @@ from pydantic import BaseModel, Field
 from velmot.core.activity import activity
 from velmot.core.change import LaneSwap, TrackSwap
 from velmot.core.findings import KINDS, findings_of_lanes
-from velmot.core.opening import opening_of
 from velmot.core.operations.heard_change import swaps_between
 from velmot.core.parameters import Family
 from velmot.core.session import ON_THE_TRACK, Lane, Session, groups_above
 from velmot.core.time import Ticks, beats_of
 from velmot.presentation.benches import Bench
+from velmot.presentation.first_strips import FirstStrips, OpeningOut, first_strips, opening_out
 from velmot.presentation.linked import LinkedOut, linked_out
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
 from velmot.storage import benches, history, remembered, sessions, sources
@@ -95,16 +95,8 @@ class Standing(BaseModel):
     damaged: list[str] = Field(description="In words, lanes that are damaged in the database and were left out.")
 
 
-class OpeningOut(BaseModel):
-    """Where a session opens: the parameters to show first, and the span of beats."""
-
-    parameters: list[str]
-    start: float
-    end: float
-
-
 class SessionOut(Standing):
-    """Everything the screen needs to draw a session but its curves."""
+    """Everything the screen needs to draw a session but its curves, or those of its first strips alone."""
 
     id: int
     length: float
@@ -117,6 +109,7 @@ class SessionOut(Standing):
     kinds: list[FindingKind]
     opening: OpeningOut
     bench: Bench
+    first: FirstStrips | None = Field(description="What the first strips show, where that was asked for.")
     report: ReportOut
     source: str = Field(description="The name of the file it came from, where it can be written back into that.")
 
@@ -136,16 +129,17 @@ class Stepped(Standing):
     heard: Annotated[list[str], Field(description="Parameters that may be heard otherwise than before.")]
 
 
-def session_out(id: int) -> SessionOut:
-    """Everything but the curves, as one moment's rows say it."""
+def session_out(id: int, first: bool = False) -> SessionOut:
+    """Everything but the curves, as one moment's rows say it; if asked for, with those of the first strips."""
     with snapshot():
         now = sessions.opened(id)
         standing = _standing(now)
         changed = history.last_changes(now.row)
-        bench = benches.kept(now.row)
+        bench = Bench(**benches.kept(now.row))
         source = sources.name_of(now.row)
     session = now.session
     used = dict.fromkeys(lane.parameter for lane in session.lanes)
+    opening = opening_out(session)
     return SessionOut(
         **standing,
         id=now.row.pk,
@@ -160,16 +154,12 @@ def session_out(id: int) -> SessionOut:
         speaking={p: speaking_out(session, p) for p in used},
         linked=linked_out(session),
         kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
-        opening=_opening_out(session),
-        bench=Bench(**bench),
+        opening=opening,
+        bench=bench,
+        first=first_strips(session, bench, opening) if first else None,
         report=now.row.report,
         source=source,
     )
-
-
-def _opening_out(session: Session) -> OpeningOut:
-    found = opening_of(session)
-    return OpeningOut(parameters=[*found.parameters], start=beats_of(found.start), end=beats_of(found.end))
 
 
 def stepped_out(step: Step, title: str | None = None) -> Stepped:

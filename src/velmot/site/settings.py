@@ -82,6 +82,12 @@ DJANGO_VITE = {
     }
 }
 
+_TYPEFACES = "node_modules/@fontsource-variable/atkinson-hyperlegible"
+FIRST_FONTS = tuple(
+    f"{_TYPEFACES}-{x}/files/atkinson-hyperlegible-{x}-latin-wght-normal.woff2" for x in ("next", "mono")
+)
+"""What the page's first text is set in, as the built page's list names it."""
+
 LARGEST_UPLOAD = table.LARGEST + 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FILES = 16  # more than one is refused in words, by the route

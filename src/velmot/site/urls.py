@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.urls import path, re_path
@@ -28,9 +29,9 @@ def open_demo(request: HttpRequest) -> Any:
 
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
-    """The one page; a session's is told to fetch that session while its script is still being read."""
+    """The one page; it is told to fetch its typefaces, and its session, while its script is still being read."""
     found = re.match(r"/sessions/(\d{1,18})(?:/|$)", request.path)
-    return render(request, "index.html", {"session": found[1] if found else None})
+    return render(request, "index.html", {"session": found[1] if found else None, "fonts": settings.FIRST_FONTS})
 
 
 def nothing_here(request: HttpRequest) -> HttpResponse:

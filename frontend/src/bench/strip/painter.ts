@@ -1,5 +1,6 @@
 // Paints one strip: what slides along when panning is kept as a picture, the range and a stroke go on top.
-import { computed, onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
+import { computed, onBeforeUnmount, watch, type Ref } from 'vue'
+import { onFonts } from '../../fonts'
 import { papers } from '../../theme'
 import type { Curve, Finding, TouchedOut } from '../../api/client'
 import { useBench } from '../../state/bench'
@@ -10,6 +11,7 @@ import {
   drawBand,
   drawChart,
   drawCurve,
+  forgetWidths,
   drawFinding,
   drawHeard,
   drawMarkTexts,
@@ -250,11 +252,10 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   watch(rails, soon)
   watch(ridden, (now, before) => (now.has(content.id) || before.has(content.id)) && soon())
   watch([() => drawn.curves, () => drawn.heard], fuller)
-  onMounted(() => {
-    void document.fonts.ready.then(() => {
-      marked = null
-      anew()
-    })
+  onFonts(() => {
+    forgetWidths()
+    marked = null
+    anew()
   })
   onBeforeUnmount(() => film.invalidate())
 

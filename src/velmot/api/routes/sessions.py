@@ -60,8 +60,9 @@ def _only_one(request: HttpRequest) -> None:
 
 
 @router.get("/sessions/{id}", response={200: SessionOut} | PROBLEMS, operation_id="openSession")
-def open_session(request: HttpRequest, id: int) -> Any:
-    return quick(session_out(id))
+def open_session(request: HttpRequest, id: int, first: bool = False) -> Any:
+    """Everything but the curves; with `first` those of the first strips too."""
+    return quick(session_out(id, first))
 
 
 @router.get("/sessions/{id}/head", response={200: Head} | PROBLEMS, operation_id="sessionHead")
