@@ -1,11 +1,17 @@
-"""Every random envelope, session and request the property tests draw."""
+"""Every random envelope, session and request the property tests draw.
+
+A session and a request are made out of one random number each: drawing every part of them takes most of a test.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import fields, is_dataclass, replace
+from enum import Enum
+from functools import cache
 from random import Random
 from types import UnionType
-from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
+from typing import Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
 
 import numpy as np
 from hypothesis import strategies as st
@@ -54,6 +60,25 @@ def ranges(draw: st.DrawFn, end: int = LENGTH) -> tuple[int, int]:
     return start, draw(st.integers(start + 1, end))
 
 
+T = TypeVar("T")
+
+
+def seeded(make: Callable[[Random], T]) -> st.SearchStrategy[T]:
+    """What is made out of one random number."""
+    return st.integers(0, 2**32).map(lambda seed: make(Random(seed)))
+
+
+def _range(random: Random, end: int = LENGTH) -> tuple[int, int]:
+    start = random.randint(0, end - 1)
+    return start, random.randint(start + 1, end)
+
+
+def _between(random: Random, low: float, high: float) -> float:
+    """A number of a span, at its ends and whole ones more often than they would come up."""
+    anywhere = random.uniform(low, high)
+    return random.choice((low, high, min(max(float(round(anywhere)), low), high), anywhere, anywhere))
+
+
 def parameters_of(track: str) -> tuple[Parameter, ...]:
     """One parameter of each form: level, pan, switch, log, stepped."""
     words = tuple(Label(float(v), text) for v, text in enumerate(("off", "light", "heavy")))
@@ -73,7 +98,7 @@ def held_values(parameter: Parameter) -> tuple[float, ...]:
 
 
 def _lane_curve(random: Random, parameter: Parameter) -> Envelope:
-    """What `envelopes` draws, out of one random number: a session has many, and drawing each point takes most of a test."""
+    """As `envelopes` draws them, within what a parameter can be."""
     low, high = parameter.low, parameter.high
     spots = [random.choice((0, 1, LENGTH, random.randint(0, LENGTH))) for _ in range(random.randint(1, 4))]
     spots += [random.randint(0, LENGTH) for _ in range(random.randint(0, 4))]
@@ -84,34 +109,37 @@ def _lane_curve(random: Random, parameter: Parameter) -> Envelope:
     if held := held_values(parameter):
         return Envelope.of([(t, random.choice(held), HOLD) for t in at], parameter.axis)
 
-    def value() -> float:
-        return random.choice((low, high, round(random.uniform(low, high)), random.uniform(low, high)))
-
     def bend() -> float:
         return random.choice((0.0, HOLD, 12.0, -12.0, random.uniform(-12, 12)))
 
-    return Envelope.of([(t, min(max(value(), low), high), bend()) for t in at], parameter.axis)
+    return Envelope.of([(t, _between(random, low, high), bend()) for t in at], parameter.axis)
 
 
-@st.composite
-def sessions(draw: st.DrawFn, regions: int = 0) -> Session:
+def sessions(regions: int = 0) -> st.SearchStrategy[Session]:
     """Three tracks of all forms, with regions (at least so many each, some overlap) and lanes at random homes."""
-    random = Random(draw(st.integers(0, 2**32)))
-    tracks, lanes = [], []
+    return seeded(lambda random: _session(random, regions))
+
+
+def _session(random: Random, regions: int = 0) -> Session:
+    tracks: list[Track] = []
+    lanes: list[Lane] = []
     for name in ("one", "two", "three"):
-        spans = draw(st.lists(ranges(), min_size=regions, max_size=3))
-        if len(spans) > 1 and spans[0][1] < LENGTH and draw(st.booleans()):
-            spans[1] = (spans[0][1], draw(st.integers(spans[0][1] + 1, LENGTH)))  # two that touch
-        muted = st.sampled_from([False, False, False, True])
-        made = tuple(Region(f"{name}.r{i}", f"r{i}", a, b - a, draw(muted)) for i, (a, b) in enumerate(spans))
-        track = Track(name, name, mode=draw(st.sampled_from(Mode)), parameters=parameters_of(name), regions=made)
+        made = tuple(_regions(random, name, random.randint(regions, 3)))
+        track = Track(name, name, mode=random.choice([*Mode]), parameters=parameters_of(name), regions=made)
         tracks.append(track)
         for parameter in track.parameters:
             for home in ("track", *(r.id for r in made)):
-                if draw(st.booleans()):
+                if random.random() < 0.5:
                     lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
-    precedence = draw(st.sampled_from(Precedence))
+    precedence = random.choice([*Precedence])
     return Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence).checked()
+
+
+def _regions(random: Random, track: str, count: int) -> list[Region]:
+    spans = [_range(random) for _ in range(count)]
+    if count > 1 and spans[0][1] < LENGTH and random.random() < 0.5:
+        spans[1] = (spans[0][1], random.randint(spans[0][1] + 1, LENGTH))  # two that touch
+    return [Region(f"{track}.r{i}", f"r{i}", a, b - a, random.random() < 0.25) for i, (a, b) in enumerate(spans)]
 
 
 def grouped(session: Session, random: Random) -> Session:
@@ -145,14 +173,16 @@ OF_GROUPS = ("fold", "gather", "change group", "dissolve group")
 OF_PLACES = ("place", "change places", "set free", "change phrase")
 
 
-@st.composite
-def linked_sessions(draw: st.DrawFn, verb: str = "") -> Session:
+def linked_sessions(verb: str = "") -> st.SearchStrategy[Session]:
     """Random sessions in which a phrase and a shape have some places, all forms of reading among them.
 
     A verb of regions, groups or places mostly finds some.
     """
-    session = draw(sessions(regions=1 if verb in OF_REGIONS else 0))
-    random = Random(draw(st.integers(0, 2**32)))
+    return seeded(lambda random: _linked(random, verb))
+
+
+def _linked(random: Random, verb: str) -> Session:
+    session = _session(random, regions=1 if verb in OF_REGIONS else 0)
     session = grouped(session, random) if random.random() < (0.9 if verb in OF_GROUPS else 0.5) else session
     for _ in range(random.choice((1, 2) if verb in OF_PLACES else (0, 0, 1, 2))):
         lanes = [x for x in session.lanes if session.span(x)[1] - session.span(x)[0] > 8]
@@ -210,111 +240,127 @@ TYPED = ("-3 dB", "+2", "*0.5", "=-3", "muted", "1e9", "440 Hz", "-inf", "")
 
 def requests(session: Session, verb: str) -> st.SearchStrategy[Any]:
     """Any request of a verb: most of its ids are the session's, most places lie in it, and not all of it makes sense."""
-    made = _built(OPERATIONS[verb].request, session)
-    if verb == "place":
-        return st.builds(_one_of_three, made, st.integers(0, 2), seldom)
-    if verb == "fold":  # some members only where all of a group is folded
-        return st.builds(
-            lambda one, odd: one if odd or not one.members else replace(one, start=None, end=None), made, seldom
-        )
+    return seeded(lambda random: _request(random, session, verb))
+
+
+def _request(random: Random, session: Session, verb: str) -> Any:
+    made = _built(random, OPERATIONS[verb].request, session)
+    if verb == "place" and not _seldom(random):
+        return _one_of_three(made, random.choice(("phrase", "given", "shape")))
+    if verb == "fold" and made.members and not _seldom(random):  # some members only where all of a group is folded
+        return replace(made, start=None, end=None)
     return made
 
 
-def _one_of_three(request: Place, which: int, odd: bool) -> Place:
+def _one_of_three(request: Place, kept: str) -> Place:
     """A place request that names one thing to place, as most that are made do."""
-    kept = ("phrase", "given", "shape")[which]
-    shape = request.shape or Shape()
-    wanted = {"phrase": request.phrase or "phrase1", "given": request.given, "shape": shape}
-    return request if odd else replace(request, **{name: wanted[name] if name == kept else None for name in wanted})
+    wanted = {"phrase": request.phrase or "phrase1", "given": request.given, "shape": request.shape or Shape()}
+    return replace(request, **{name: wanted[name] if name == kept else None for name in wanted})
 
 
-seldom = st.sampled_from([False] * 15 + [True])
+def _seldom(random: Random) -> bool:
+    return random.random() < 1 / 16
 
 
-def _built(kind: type[Any], session: Session) -> st.SearchStrategy[Any]:
-    hints = get_type_hints(kind)
-    made = st.builds(kind, **{f.name: _any_of(f.name, hints[f.name], session) for f in fields(kind)})
-    if not {"start", "end"} <= hints.keys():
+_hints_of = cache(get_type_hints)
+
+
+def _built(random: Random, kind: type[Any], session: Session) -> Any:
+    hints = _hints_of(kind)
+    made = kind(**{f.name: _any_of(random, f.name, hints[f.name], session) for f in fields(kind)})
+    if not {"start", "end"} <= hints.keys() or _seldom(random):
         return made
-    in_order = ranges().map(lambda pair: {"start": Tick(pair[0]), "end": Tick(pair[1])})
-    return st.builds(lambda one, pair, odd: one if odd else replace(one, **pair), made, in_order, seldom)
+    start, end = _range(random)
+    return replace(made, start=Tick(start), end=Tick(end))
 
 
-def _any_of(name: str, hint: Any, session: Session) -> st.SearchStrategy[Any]:
+def _any_of(random: Random, name: str, hint: Any, session: Session) -> Any:
     """Anything a field may hold, by its type; what a string means is told by the field's name."""
     inner = get_args(hint)
     if get_origin(hint) is Literal:
-        return st.sampled_from(inner)
+        return random.choice(inner)
     if get_origin(hint) is tuple:
-        least, most = (2, 4) if name == "stroke" else (1, 2 if is_dataclass(inner[0]) else 4)
-        some = st.lists(_any_of(name, inner[0], session), min_size=least, max_size=most).map(tuple)
-        if name == "regions":
-            some = some | st.sampled_from([*_neighbours(session), ("nowhere",)])
-        none = inner[0] is str and name == "devices"  # random sessions have none
-        return seldom.flatmap(lambda empty: st.just(()) if none or empty else some)
+        return _some_of(random, name, inner[0], session)
     if get_origin(hint) in (Union, UnionType):
-        return st.one_of(*(st.none() if x is type(None) else _any_of(name, x, session) for x in inner))
-    if name in LIKELY and hint in (int, float):
-        return seldom.flatmap(lambda odd: _number(hint) if odd else LIKELY[name])
-    if hint is Picked:
-        return seldom.flatmap(lambda odd: _built(hint, session) if odd else _picked(session))
-    if hint is Clip:
-        return _clips(session) | _built(hint, session)
+        one = random.choice(inner)
+        return None if one is type(None) else _any_of(random, name, one, session)
+    if name in LIKELY and hint in (int, float) and not _seldom(random):
+        low, high = LIKELY[name]
+        return random.randint(int(low), int(high)) if hint is int else _between(random, low, high)
+    if hint is Picked and not _seldom(random):
+        return _picked(random, session)
+    if hint is Clip and random.random() < 0.5:
+        return _clip(random, session)
     if is_dataclass(hint):
-        return _built(hint, session)
+        return _built(random, hint, session)
     if hint is Tick:
-        edges = [e for t in session.tracks for r in t.regions for e in (r.start, r.end)]
-        inside = [(r.start + r.end) // 2 for t in session.tracks for r in t.regions]
-        odd = st.sampled_from([-1, 0, 1, LENGTH, LENGTH + 1, *edges])
-        middles = st.sampled_from(inside) if inside and name == "at" else ticks
-        return st.one_of(ticks, middles, middles, st.integers(1, LENGTH // 16), odd).map(Tick)
-    if hint in (int, float):
-        return _number(hint)
+        return _tick(random, name, session)
     if hint is str:
-        return st.sampled_from(_words(name.removesuffix("s"), session))
-    return st.from_type(hint)  # bool, and the families, kinds and axes of clips
+        return random.choice(_words(name.removesuffix("s"), session))
+    if hint is bool:
+        return random.random() < 0.5
+    return random.choice([*hint]) if issubclass(hint, Enum) else _number(random, hint)
+
+
+def _some_of(random: Random, name: str, hint: Any, session: Session) -> tuple[Any, ...]:
+    """A few of what a list may hold, seldom nothing."""
+    if name == "devices" or _seldom(random):  # random sessions have no devices
+        return ()
+    if name == "regions" and random.random() < 0.5:
+        return random.choice([*_neighbours(session), ("nowhere",)])
+    least, most = (2, 4) if name == "stroke" else (1, 2 if is_dataclass(hint) else 4)
+    return tuple(_any_of(random, name, hint, session) for _ in range(random.randint(least, most)))
 
 
 LIKELY = {
-    "times": st.integers(1, 3),
-    "depth": st.floats(1, 100),
-    "hysteresis": st.floats(0, 2),
-    "skew": st.floats(0, 1),
-    "lean": st.floats(0, 1),
-    "hurry": st.floats(0.5, 2),
-    "cycles": st.floats(0.5, 4),
-    "grow_from": st.floats(0, 100),
-    "grow_to": st.floats(0, 100),
-    "amount": st.floats(0.01, 6),
-    "tolerance": st.floats(0, 6),
-    "factor": st.floats(0.5, 2),
-    "bend": st.floats(-12, 12),
+    "times": (1, 3),
+    "depth": (1.0, 100.0),
+    "hysteresis": (0.0, 2.0),
+    "skew": (0.0, 1.0),
+    "lean": (0.0, 1.0),
+    "hurry": (0.5, 2.0),
+    "cycles": (0.5, 4.0),
+    "grow_from": (0.0, 100.0),
+    "grow_to": (0.0, 100.0),
+    "amount": (0.01, 6.0),
+    "tolerance": (0.0, 6.0),
+    "factor": (0.5, 2.0),
+    "bend": (-12.0, 12.0),
 }
-"""What makes sense under these names; elsewhere a number may be anything."""
+"""Between what numbers under these names make sense; elsewhere one may be anything."""
 
 
-def _number(hint: type[int] | type[float]) -> st.SearchStrategy[Any]:
+def _number(random: Random, hint: type[int] | type[float]) -> float:
     if hint is int:
-        return st.one_of(*[st.integers(0, 2)] * 5, st.sampled_from([-1, 6, 1_000_000]))
-    return st.one_of(st.floats(0, 1), st.floats(-120, 120), st.sampled_from([0.0, 1.0, -96.0, 1e300]))
+        return random.choice((-1, 6, 1_000_000)) if random.random() < 1 / 6 else random.randint(0, 2)
+    return random.choice((_between(random, 0, 1), _between(random, -120, 120), random.choice((0.0, 1.0, -96.0, 1e300))))
 
 
-@st.composite
-def _picked(draw: st.DrawFn, session: Session) -> Picked:
+def _tick(random: Random, name: str, session: Session) -> Tick:
+    """Anywhere, in the middle of a region, early, or at and beyond an edge of something."""
+    regions = [r for t in session.tracks for r in t.regions]
+    anywhere = random.randint(0, LENGTH)
+    inside = [(r.start + r.end) // 2 for r in regions] if name == "at" else []
+    middle = random.choice(inside or [anywhere])
+    odd = random.choice([-1, 0, 1, LENGTH, LENGTH + 1, *(e for r in regions for e in (r.start, r.end))])
+    return Tick(random.choice((anywhere, middle, middle, random.randint(1, LENGTH // 16), odd)))
+
+
+def _picked(random: Random, session: Session) -> Picked:
     """Some of the points that a lane has."""
-    lane = draw(st.sampled_from([x for x in session.lanes if len(x.envelope)] or [None]))
-    if lane is None:
+    lanes = [x for x in session.lanes if len(x.envelope)]
+    if not lanes:
         return Picked("nowhere", (0,))
-    points = st.lists(st.integers(0, len(lane.envelope) - 1), min_size=1, max_size=4, unique=True)
-    return Picked(lane.id, tuple(draw(points)))
+    lane = random.choice(lanes)
+    count = len(lane.envelope)
+    return Picked(lane.id, tuple(random.sample(range(count), random.randint(1, min(count, 4)))))
 
 
-@st.composite
-def _clips(draw: st.DrawFn, session: Session) -> Clip:
+def _clip(random: Random, session: Session) -> Clip:
     """What a copy of a lane would hold."""
-    track = draw(st.sampled_from(session.tracks))
-    p = draw(st.sampled_from(track.parameters))
-    rows = draw(envelopes(p.axis, held_values(p))).points()
+    track = random.choice(session.tracks)
+    p = random.choice(track.parameters)
+    rows = _lane_curve(random, p).points()
     points = tuple(ClipPoint(Tick(at), value, None if bend == HOLD else bend) for at, value, bend in rows)
     return Clip(track.name, p.name, p.family, p.kind, p.unit, p.axis, p.low, p.high, points)
 

@@ -2,6 +2,7 @@
 
 from hypothesis import given
 from hypothesis import strategies as st
+from pytest import approx
 
 from tests.strategies import sessions
 from velmot.core.session import Session
@@ -34,7 +35,7 @@ def test_the_lanes_of_the_strips_and_of_what_shares_them_however_the_bench_was_l
     assert {c.lane for c in found.curves} == {x.id for x in session.lanes if x.parameter in shown}
     view = View(start=found.start, end=found.end, columns=found.columns)
     assert all(c == lane_curve(session, session.lane(c.lane), view) for c in found.curves)
-    assert found.detail == 1400 / ((found.end - found.start) / 3), "a third of what is sent is on view"
+    assert found.detail == approx(1400 / ((found.end - found.start) / 3)), "a third of what is sent is on view"
     _covers(found, bench, opening, beats_of(session.length))
 
 
