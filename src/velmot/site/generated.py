@@ -19,13 +19,14 @@ _SCHEMA = {"$schema": "https://json-schema.org/draft/2020-12/schema"}
 
 def pages() -> dict[Path, str]:
     """Every file that is generated, and its text."""
+    from velmot.api.document import Document
     from velmot.formats.phrases_file import PhrasesShape
     from velmot.formats.session_shape import SessionShape
     from velmot.presentation.keys import keys_page
     from velmot.site.urls import api
 
     return {
-        ROOT / "docs" / "openapi.json": json.dumps(api.get_openapi_schema(), indent=2, default=str) + "\n",
+        ROOT / "docs" / "openapi.json": json.dumps(Document(api, "/api/"), indent=2, default=str) + "\n",
         ROOT / "docs" / "velmot-session.schema.json": _json(SessionShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "velmot-phrases.schema.json": _json(PhrasesShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "keys.md": keys_page(),
