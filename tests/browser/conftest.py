@@ -151,7 +151,7 @@ class Servers:
 
     def __init__(self, folder: Callable[[str], Path], fresh_data: Path) -> None:
         self.folder, self.fresh_data = folder, fresh_data
-        self.nursery = Nursery(folder("nursery") / "data")
+        self.nursery = Nursery(shutil.copytree(fresh_data, folder("nursery") / "data"))
         self.free = [0, 0]
         self.waiting = self.begun()
 

@@ -1,4 +1,4 @@
-"""Servers that stand at once: one process that has read all of Velmot's code, and forks itself for each folder.
+"""Servers that stand at once: one process that has read all of Velmot's code and the demo, and forks itself for each folder.
 
 Run as a module it reads lines of a folder and a port, and answers each with a process and what its server prints.
 """
@@ -17,10 +17,11 @@ ROOT = Path(__file__).resolve().parents[2]
 class Nursery:
     """Gives processes that serve as `python -m velmot.site --demo` does, without its start."""
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, demo: Path) -> None:
+        """Servers of copies of a folder that holds the demo and nothing else."""
         self.parent = subprocess.Popen(
             [sys.executable, "-m", "tests.browser.nursery"],
-            env=os.environ | {"VELMOT_DATA": str(folder)},
+            env=os.environ | {"VELMOT_DATA": str(demo)},
             cwd=ROOT,
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
@@ -55,6 +56,20 @@ def _serve(data: Path, port: int) -> None:
     os._exit(code)
 
 
+def _look_at_the_demo() -> None:
+    """What every server would work out at its first page, worked out before there is one."""
+    from django.db import connections
+    from django.test import Client
+
+    client = Client(HTTP_HOST="127.0.0.1")
+    opened = client.get("/api/sessions/1?first=true").json()
+    pins = "\n".join(opened["first"]["parameters"])
+    for address in ("/sessions/1", "/api/book", "/api/recipes", "/api/sessions/1/head"):
+        client.get(address)
+    client.get("/api/sessions/1/values", {"parameters": pins, "beat": 0})
+    connections.close_all()
+
+
 def _is_free(port: int) -> bool:
     """Whether an address is still to be had: it may have gone to another program while no server had it."""
     with socket.socket() as trial:
@@ -77,6 +92,7 @@ def main() -> None:
     import velmot.site.urls
     import velmot.site.wsgi  # noqa: F401 - what a server reads at its start
 
+    _look_at_the_demo()
     for line in sys.stdin:
         port, data = line.rstrip("\n").split(" ", 1)
         if os.fork() == 0:
