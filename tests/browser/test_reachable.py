@@ -42,7 +42,7 @@ def clean(page):
 
     def check(where: str, part: str = "body") -> None:
         """All rules on light paper; on dark paper only what the paper can change."""
-        assert page.locator("h1").count() == 1, where
+        expect(page.locator("h1"), where).to_have_count(1)
         for papers in ("light", "dark"):
             page.emulate_media(color_scheme=papers, reduced_motion="reduce")
             page.evaluate(STILL)

@@ -1,6 +1,7 @@
 """The command line: every example of its page is run, results are checked in files, refusals end with 2."""
 
 import re
+import shlex
 import subprocess
 import sys
 from pathlib import Path
@@ -24,18 +25,22 @@ def folder(tmp_path, monkeypatch):
     return tmp_path
 
 
-def test_every_example_of_the_page_does_what_it_says(folder):
-    for block in re.findall(r"```\n(.*?)```", PAGE.read_text(), re.S):
-        for command, said in re.findall(r"^\$ (.*)\n((?:(?!\$ ).*\n)*)", block, re.M):
-            run = (
-                command.replace("velmot ", f"{sys.executable} -m velmot.command ", 1)
-                if command.startswith("velmot")
-                else command
-            )
-            result = subprocess.run(run, shell=True, capture_output=True, text=True)
-            assert result.returncode == 0, result.stderr
-            if said:
-                assert result.stdout == said
+def test_every_example_of_the_page_does_what_it_says(folder, capfd):
+    """The first as a process of its own, the others in this one."""
+    examples = [
+        example
+        for block in re.findall(r"```\n(.*?)```", PAGE.read_text(), re.S)
+        for example in re.findall(r"^\$ (.*)\n((?:(?!\$ ).*\n)*)", block, re.M)
+    ]
+    assert len(examples) > 12
+    for n, (command, said) in enumerate(examples):
+        if n and command.startswith("velmot "):
+            assert main(shlex.split(command)[1:]) == 0
+        else:
+            run = command.replace("velmot ", f"{sys.executable} -m velmot.command ", 1) if n == 0 else command
+            subprocess.run(run, shell=True, check=True)
+        out = capfd.readouterr().out
+        assert not said or out == said
     carried = session_file.read(Path("carried.velmot.json").read_bytes())[0]
     beats = np.array([ticks_of(b) for b in (33, 38, 47)])
     wanted = carried.lane("L1").envelope.at(beats)

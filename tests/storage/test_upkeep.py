@@ -2,6 +2,7 @@
 
 import os
 import random
+import shutil
 import signal
 import sqlite3
 import subprocess
@@ -11,6 +12,8 @@ from contextlib import closing
 from pathlib import Path
 
 import pytest
+
+from tests.browser.nursery import Nursery
 
 SERVE = [sys.executable, "-m", "velmot.site", "--demo", "--prepare"]
 
@@ -39,24 +42,53 @@ def as_version_2(data: Path) -> None:
 
 
 def test_a_start_killed_at_any_moment_can_be_started_again(tmp_path):
-    """New folders and folders to upgrade, killed after anything from nothing to the whole of a start."""
-    begun = time.monotonic()
+    """New folders and folders to upgrade, killed after anything from nothing to the whole of what a start does to them."""
     assert start(tmp_path / "first").returncode == 0
-    whole = time.monotonic() - begun
+    starts = Starts(shutil.copytree(tmp_path / "first", tmp_path / "looked at"))
+    old = shutil.copytree(tmp_path / "first", tmp_path / "old")
+    as_version_2(old)
+    (old / "demo-loaded").touch()
+    whole = {is_old: starts.time_of(tmp_path / f"timed{is_old}", old if is_old else None) for is_old in (False, True)}
     chance = random.Random(7)
-    for n in range(5):
-        data = tmp_path / f"kill{n}"
-        if n % 2:
-            start(data)
-            as_version_2(data)
-            (data / "demo-loaded").touch()
-        process = subprocess.Popen(SERVE, env=os.environ | {"VELMOT_DATA": str(data)})
-        time.sleep(whole * chance.uniform(0.2, 1.05))
-        process.send_signal(signal.SIGKILL)
-        process.wait()
-        again = start(data)
-        assert (again.returncode, again.stderr) == (0, "") and sessions_in(data) == ["Skerry Light"], f"kill {n}"
+    for n in range(10):
+        data, is_old = tmp_path / f"kill{n}", n % 2 == 1
+        if is_old:
+            shutil.copytree(old, data)
+        starts.begin(data)
+        time.sleep(whole[is_old] * chance.uniform(0, 1.05))
+        starts.kill()
+        starts.begin(data)
+        assert starts.until_it_serves() and sessions_in(data) == ["Skerry Light"], f"kill {n}"
+        starts.kill()
         assert not list(data.glob("*.new*")) and not list(data.glob("*.old*"))
+    starts.close()
+
+
+class Starts(Nursery):
+    """Starts of servers from the moment on at which all code is read: what they do to their folder is what matters here."""
+
+    def begin(self, data: Path, port: int = 0) -> None:
+        super().begin(data, port)
+        while not (line := self.parent.stdout.readline().strip()).isdigit():
+            pass  # the address of one that was killed too late
+        self.pid = int(line)
+
+    def until_it_serves(self) -> bool:
+        return "Velmot is at" in self.parent.stdout.readline()
+
+    def kill(self) -> None:
+        os.kill(self.pid, signal.SIGKILL)
+        while Path(f"/proc/{self.pid}").exists():
+            time.sleep(0.001)
+
+    def time_of(self, data: Path, like: Path | None) -> float:
+        if like:
+            shutil.copytree(like, data)
+        begun = time.monotonic()
+        self.begin(data)
+        assert self.until_it_serves()
+        self.kill()
+        return time.monotonic() - begun
 
 
 def test_what_stands_in_the_way_is_one_sentence(tmp_path):
