@@ -237,8 +237,10 @@ function resizeByKey(event: KeyboardEvent): void {
   background: color-mix(in srgb, var(--ink) 6%, transparent);
   pointer-events: none;
 }
+/* Over the words of the strip's head, which come where the pointer is. */
 .said {
   position: absolute;
+  z-index: 2;
 }
 .plot {
   position: absolute;

@@ -12,6 +12,9 @@ export function inkOf(p: ParameterOut): string {
   return p.kind === 'continuous' ? p.family : p.kind
 }
 
+/** The same none at every preview, so that nothing is drawn anew for it. */
+const NONE: never[] = []
+
 export function useContent(id: string) {
   const session = useSession()
   const bench = useBench()
@@ -25,6 +28,8 @@ export function useContent(id: string) {
     return bench.closer ? all.filter((lane) => lane.home === bench.closer) : all
   })
   const touched = computed<TouchedOut[]>(() => preview.touched.get(id) ?? [])
+  /** Whether a hand is at work that changes what is drawn here at every move. */
+  const inHand = computed(() => preview.gesture !== null && touched.value.length > 0)
   const isGuest = computed(() => !bench.pins.includes(id))
   const showsHeard = computed(() => bench.heardOn.includes(id))
   const shared = computed(() => track.value.parameters.filter((p) => bench.shares[id]?.includes(p.id)))
@@ -55,7 +60,10 @@ export function useContent(id: string) {
     return wanted?.verb === 'reshape' ? (preview.change?.rails ?? []).filter((r) => r.parameter === id) : []
   })
   /** Regions where a preview would put them. */
-  const placed = computed(() => inTime((preview.change?.regions ?? []).filter((r) => r.track === track.value.id)))
+  const placed = computed(() => {
+    const mine = (preview.change?.regions ?? []).filter((r) => r.track === track.value.id)
+    return mine.length ? inTime(mine) : NONE
+  })
 
   /** The lane that is heard at a beat, else the one this strip is about. */
   function laneAt(beat: number): LaneOut | undefined {
@@ -68,7 +76,7 @@ export function useContent(id: string) {
   }
 
   return {
-    ...{ id, parameter, track, lanes, touched, isGuest, showsHeard, shared, sharable, trackLane, inRegions },
+    ...{ id, parameter, track, lanes, touched, inHand, isGuest, showsHeard, shared, sharable, trackLane, inRegions },
     ...{ heardIn, regions, placed, places, rails, laneAt, homeAt },
   }
 }

@@ -49,7 +49,8 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   const session = useSession()
   const bench = useBench()
   const selection = useSelection()
-  const { parameter, lanes, touched, shared, showsHeard, regions, placed, places, rails, isGuest, heardIn } = content
+  const { parameter, lanes, touched, inHand, shared, showsHeard } = content
+  const { regions, placed, places, rails, isGuest, heardIn } = content
 
   const scale = computed<Scale>((before) => {
     const lows = lanes.value.map((lane) => lane.low)
@@ -66,6 +67,11 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     }
     const foot = regions.value.length || placed.value.length ? FOOT.names : FOOT.none
     const now = fitScale(parameter.value, lows, highs, HEAD + (places.value.length ? ROOM.rules : ROOM.none), height.value - foot)
+    // In a hand it gives way, but does not come back: all that is drawn on it would have to be drawn anew at every move.
+    if (before && inHand.value && now.top === before.top && now.bottom === before.bottom) {
+      now.low = Math.min(now.low, before.low)
+      now.high = Math.max(now.high, before.high)
+    }
     const same = before && (Object.keys(now) as (keyof Scale)[]).every((key) => now[key] === before[key])
     return same ? before : now
   })
@@ -76,7 +82,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
       drawn.curves.get(lane.id),
     )
     if (showsHeard.value) shown.push(drawn.heard?.curve)
-    shown.push(...touched.value.flatMap((t) => (t.after ? [t.after] : [])))
+    if (!inHand.value) shown.push(...touched.value.flatMap((t) => (t.after ? [t.after] : [])))
     if (!shown.length) return null
     const had = shown.filter((curve) => curve !== undefined)
     const grain = had.reduce((sum, curve) => sum + curve.end - curve.start, 0)
@@ -94,6 +100,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     const inks = readInks()
     const { range } = selection
     film.show(c, box, known.value, drawContent, soon)
+    if (inHand.value) for (const t of touched.value) drawFresh(c, box, t)
     if (marked !== scale.value) {
       marked = scale.value
       const edge = prepared(margin, RIGHT - AIR, box.height, true)
@@ -126,7 +133,10 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     drawShared(c, box)
     drawLanes(c, box, pen)
     if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
-    for (const t of touched.value) drawPreview(c, box, t, pen)
+    for (const t of touched.value) {
+      drawBefore(c, box, t, pen)
+      if (!inHand.value) drawFresh(c, box, t)
+    }
     for (const place of places.value) drawPlace(c, box, place, selection.places.includes(place.id), color, inks)
   }
 
@@ -197,8 +207,8 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
   }
 
-  /** Pencil for what is there now, fresh ink for what would come; outside the span the lane as it is. */
-  function drawPreview(c: Context, box: Box, t: TouchedOut, pen: Pen): void {
+  /** Pencil for what is there now; outside the span the lane as it is. */
+  function drawBefore(c: Context, box: Box, t: TouchedOut, pen: Pen): void {
     const inks = readInks()
     const isNew = !lanes.value.some((lane) => lane.id === t.lane)
     const inRegion = t.home !== 'track' && t.home !== 'heard'
@@ -208,8 +218,12 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
       drawCurve(c, box, scale.value, before, { ...pen, dash: [1, 5], points: 'none' }, pixelsBeside(box, span))
     if (before && !(isNew && inRegion))
       drawCurve(c, box, scale.value, before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
+  }
+  /** Fresh ink for what would come. */
+  function drawFresh(c: Context, box: Box, t: TouchedOut): void {
     if (!t.after) return
-    const fresh: Pen = { color: inks.fresh, width: 2, dash: [], points: 'diamonds' }
+    const span = pixelsOf(box, [t])
+    const fresh: Pen = { color: readInks().fresh, width: 2, dash: [], points: 'diamonds' }
     const covered = t.home === 'track' ? common(span, pixelsOf(box, coversToCome())) : []
     drawCurve(c, box, scale.value, t.after, fresh, common(span, pixelsBeside(box, covered)))
     if (covered.length) drawCurve(c, box, scale.value, t.after, { ...fresh, faint: true, points: 'none' }, covered)
@@ -234,18 +248,26 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     film.refine()
     soon()
   }
+  /** What a preview changes of all that slides along; while a hand is at work, the fresh ink is no part of that. */
+  const changed = computed(() =>
+    inHand.value
+      ? touched.value.map((t) => [t.lane, t.home, t.start, t.end, t.before === null].join()).join('\n')
+      : touched.value,
+  )
   const isSource = computed(() => lanes.value.some((lane) => selection.lanes.includes(lane.id)))
   watch(
     [
-      ...[() => bench.plotWidth, height, () => drawn.version, touched, isSource, () => session.data],
+      ...[() => bench.plotWidth, height, () => drawn.version, changed, isSource, () => session.data],
       ...[() => (isSource.value ? selection.range : null), () => selection.points, () => selection.lanes, shared, showsHeard],
       ...[papers, () => selection.regions, () => selection.finding, placed, places, () => selection.places, isGuest],
     ],
     anew,
   )
   watch([isGuest, papers], () => (marked = null), { flush: 'sync' })
+  watch(touched, soon)
   // What comes in by itself: the room that what is heard takes, and findings.
   watch([scale, () => drawn.findings], () => {
+    if (inHand.value) return anew()
     film.restyle()
     soon()
   })
