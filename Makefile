@@ -19,11 +19,12 @@ demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
 	@$(PY) -m velmot.site --demo --port $(PORT)
 
-# Two workers take whatever is next, browser tests and others alike, so that both cores are busy to the end.
+# Two workers take whatever is next, browser tests and others alike, so that both cores are busy to the end; what needs
+# no browser but is only read takes what they leave of the machine.
 test: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
-	$(MAKE) -j2 --output-sync=target lint types
-	cd $(FRONT) && npx vitest run
-	$(PY) -m pytest -n $(WORKERS) --dist worksteal tests/browser src/velmot/core tests
+	@nice -n 15 $(MAKE) -j2 --output-sync=target lint types units & checks=$$!; \
+	$(PY) -m pytest -n $(WORKERS) --dist worksteal tests/browser src/velmot/core tests; tests=$$?; \
+	wait $$checks || exit 1; exit $$tests
 
 # Both halves with reload, at one address: Vite serves what it builds and hands everything else on to Django.
 dev: $(VENV)/.runs $(FRONT)/node_modules/.done
@@ -51,8 +52,11 @@ docs: $(VENV)/.runs $(FRONT)/node_modules/.done
 	$(PY) -m velmot.site.generated
 	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts
 
-core: $(VENV)/.tests $(FRONT)/node_modules/.done
+.PHONY: units
+units: $(FRONT)/node_modules/.done
 	cd $(FRONT) && npx vitest run
+
+core: $(VENV)/.tests units
 	$(PY) -m pytest -n $(WORKERS) src/velmot/core tests --ignore tests/browser
 
 browser: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
