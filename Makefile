@@ -36,25 +36,25 @@ lint: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(VENV)/bin/lint-imports
 	$(VENV)/bin/ruff check src tests
 	$(VENV)/bin/ruff format --check src tests
-	cd $(FRONT) && npx eslint --max-warnings 0 --cache --cache-location node_modules/.cache/eslint src && npx prettier --check --log-level warn src
+	cd $(FRONT) && ./node_modules/.bin/eslint --max-warnings 0 --cache --cache-location node_modules/.cache/eslint src && ./node_modules/.bin/prettier --check --log-level warn src
 
 types: $(VENV)/.tests $(FRONT)/node_modules/.done docs-current
 	$(VENV)/bin/mypy
-	cd $(FRONT) && npx vue-tsc --noEmit
+	cd $(FRONT) && ./node_modules/.bin/vue-tsc --noEmit
 
 # What is generated from the code must be what is committed.
 .PHONY: docs-current
 docs-current: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(PY) -m velmot.site.generated --check
-	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts --check
+	cd $(FRONT) && ./node_modules/.bin/openapi-typescript ../docs/openapi.json -o src/api/schema.ts --check
 
 docs: $(VENV)/.runs $(FRONT)/node_modules/.done
 	$(PY) -m velmot.site.generated
-	cd $(FRONT) && npx openapi-typescript ../docs/openapi.json -o src/api/schema.ts
+	cd $(FRONT) && ./node_modules/.bin/openapi-typescript ../docs/openapi.json -o src/api/schema.ts
 
 .PHONY: units
 units: $(FRONT)/node_modules/.done
-	cd $(FRONT) && npx vitest run
+	cd $(FRONT) && ./node_modules/.bin/vitest run
 
 core: $(VENV)/.tests units
 	$(PY) -m pytest -n $(WORKERS) src/velmot/core tests --ignore tests/browser
@@ -75,7 +75,7 @@ mutants: $(VENV)/.tests
 format: $(VENV)/.tests
 	$(VENV)/bin/ruff check --fix src tests
 	$(VENV)/bin/ruff format src tests
-	cd $(FRONT) && npx eslint --fix src && npx prettier --write --log-level warn src
+	cd $(FRONT) && ./node_modules/.bin/eslint --fix src && ./node_modules/.bin/prettier --write --log-level warn src
 
 $(VENV)/.runs: requirements.txt pyproject.toml
 	test -x $(PY) || $(PYTHON) -m venv $(VENV)
@@ -92,7 +92,7 @@ $(FRONT)/node_modules/.done: $(FRONT)/package-lock.json $(FRONT)/package.json $(
 	touch $@
 
 $(FRONT)/dist/manifest.json: $(FRONT)/node_modules/.done $(SOURCES)
-	cd $(FRONT) && npx vite build --logLevel warn
+	cd $(FRONT) && ./node_modules/.bin/vite build --logLevel warn
 	touch $@
 
 $(BROWSER):
