@@ -30,7 +30,7 @@ test: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 dev: $(VENV)/.runs $(FRONT)/node_modules/.done
 	@trap 'kill 0' EXIT INT TERM; \
 	VELMOT_DEV=$(PORT) $(PY) -m velmot.site --demo --reload --port $(BEHIND) & \
-	cd $(FRONT) && VELMOT_BEHIND=$(BEHIND) npx vite --host 127.0.0.1 --port $(PORT) --strictPort --clearScreen false
+	cd $(FRONT) && VELMOT_BEHIND=$(BEHIND) ./node_modules/.bin/vite --host 127.0.0.1 --port $(PORT) --strictPort --clearScreen false
 
 lint: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(VENV)/bin/lint-imports
