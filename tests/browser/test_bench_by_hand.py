@@ -7,15 +7,18 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Desk
+from tests.browser.test_reshape_by_hand import choose, y_of
+
+FRESH = "d[i] > 150 && d[i + 1] < 100 ? 255 : 0"
 
 
-def paper(page) -> np.ndarray:
-    """How dark each pixel of the strips is, 0 to 255, without what hangs over them."""
+def paper(page, each: str = "255 - d[i + 1]") -> np.ndarray:
+    """How dark each pixel of the strips is, 0 to 255, without what hangs over them; or where it is of fresh ink."""
     width, height, text = page.evaluate(
-        """() => { const c = document.querySelector('canvas.paper')
+        f"""() => {{ const c = document.querySelector('canvas.paper')
           const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data
-          let text = ''; for (let i = 0; i < d.length; i += 4) text += String.fromCharCode(255 - d[i + 1])
-          return [c.width, c.height, btoa(text)] }"""
+          let text = ''; for (let i = 0; i < d.length; i += 4) text += String.fromCharCode({each})
+          return [c.width, c.height, btoa(text)] }}"""
     )
     return np.frombuffer(base64.b64decode(text), np.uint8).reshape(height, width).astype(int)
 
@@ -67,3 +70,25 @@ def test_strips_scrolled_into_sight_are_drawn(desk: Desk, page):
     drawn = paper(page)
     assert (drawn > 90).sum() > 3000, "there is something to see"
     assert missing(drawn, scrolled) == missing(scrolled, drawn) == 0
+
+
+def test_what_a_hand_pulls_is_drawn_at_every_move_and_leaves_nothing_behind(desk: Desk, page):
+    desk.open()
+    choose(page, "bell level")
+    desk.drag_range("bell.level", 16, 48)
+    page.keyboard.press("r")
+    expect(desk.result).to_contain_text("Pull a rail on the strip")
+    x, y = desk.x_of("bell.level", 40), y_of(desk, page, "bell.level")
+    page.mouse.move(x, y)
+    page.mouse.down()
+    seen = []
+    for far in (8, 24, 8):
+        page.mouse.move(x, y + far, steps=8)
+        page.wait_for_timeout(500)
+        seen.append((paper(page, FRESH), paper(page)))
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    (fresh, first), (gone_along, _), (_, back) = seen
+    assert all(900 < (one > 0).sum() < 1800 for one in (fresh, gone_along)), "one curve of it and its number, not two"
+    assert missing(fresh, gone_along) > 600, "and it goes along"
+    assert missing(first, back) == missing(back, first) == 0
