@@ -132,11 +132,11 @@ function marksOf(scale: Scale): { y: number; text: string }[] {
 const clips = new Map<string, string>()
 const widths = new Map<string, number>()
 
-/** What was measured while a typeface was still on its way is not as wide as that. */
-export function forgetWidths(): void {
+// What was measured while a typeface was still on its way is not as wide as that.
+document.fonts.addEventListener('loadingdone', () => {
   clips.clear()
   widths.clear()
-}
+})
 
 /** A text short enough for a width; remembered, as the same is asked at every drawing. */
 function clipped(c: Context, font: string, text: string, width: number): string {

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // One chart of a comparison: one or two curves over the whole session, each in its own ink and scale.
-import { onFonts } from '../fonts'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Curve, ParameterOut } from '../api/client'
 import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../bench/drawing'
+import { onFonts } from '../fonts'
 import { inkOf } from '../bench/strip/content'
 import { fitScale, LEFT, RIGHT, xOf, type Scale } from '../bench/geometry'
 import { useSession } from '../state/session'

@@ -45,7 +45,7 @@ export function useAnswers<A>(sort: Sort<A>): { answers: ShallowRef<Map<string, 
   const had = shallowRef<Had<A> | null>(null)
 
   function takeFirst(): void {
-    const first = session.last ? null : session.data?.first
+    const first = session.data?.first
     if (!first || !sort.first) return
     const { start, end, detail, columns } = first
     answers.value = new Map(sort.first(first))

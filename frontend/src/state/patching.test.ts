@@ -10,6 +10,7 @@ const before = {
   revision: 3,
   name: 'Reed',
   length: 64,
+  first: { curves: [] },
   tracks: [track('a', 'read'), track('b', 'off')],
   lanes: [lane('L1', 4), lane('L2', 5), lane('L3', 6)],
   speaking: { 'p.L1': [{ start: 0, end: 64, lane: 'L1' }], 'p.L2': [{ start: 0, end: 64, lane: 'L2' }] },
@@ -34,6 +35,7 @@ test('lanes come, go, change and keep the order that is said', () => {
   ])
   expect(after.lanes[1]).toBe(before.lanes[0])
   expect([after.revision, after.undo, after.length]).toEqual([4, 'Clear', 64])
+  expect(after.first).toBeNull()
 })
 test('tracks and who speaks are replaced one by one', () => {
   const after = patched(before, { ...step, order: null, gone: [] })

@@ -17,7 +17,7 @@ class Document(OpenAPISchema):
 
     def _create_schema_from_model(self, model: Any, *given: Any, **named: Any) -> tuple[dict[str, Any], bool]:
         answer = model.model_fields.get("response")
-        key = (repr(answer), repr(given), repr(named)) if answer else model
+        key = (answer.annotation, given, tuple(named.items())) if answer else model
         if key not in self.known:
             self.known[key] = super()._create_schema_from_model(model, *given, **named)
         return self.known[key]

@@ -11,7 +11,6 @@ import {
   drawBand,
   drawChart,
   drawCurve,
-  forgetWidths,
   drawFinding,
   drawHeard,
   drawMarkTexts,
@@ -264,18 +263,16 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     anew,
   )
   watch([isGuest, papers], () => (marked = null), { flush: 'sync' })
-  watch(touched, soon)
   // What comes in by itself: the room that what is heard takes, and findings.
   watch([scale, () => drawn.findings], () => {
     if (inHand.value) return anew()
     film.restyle()
     soon()
   })
-  watch(rails, soon)
+  watch([touched, rails], soon)
   watch(ridden, (now, before) => (now.has(content.id) || before.has(content.id)) && soon())
   watch([() => drawn.curves, () => drawn.heard], fuller)
   onFonts(() => {
-    forgetWidths()
     marked = null
     anew()
   })
