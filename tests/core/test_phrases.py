@@ -190,6 +190,18 @@ def test_places_are_moved_stretched_turned_and_set_free(swell):
     assert at(turned, "t1.level", 22, 26) == pytest.approx([-20, -40])
     deeper = do(swell, "change places", ChangePlaces((one,), depth=50.0))
     assert at(deeper, "t1.level", 20, 24) == pytest.approx([-30 + 27, -30 - 27])
+    again = Carry((swell.lane_at("t1.level").id,), ("t1",), start=b(20), end=b(28), at=b(28), linked=True)
+    beside = do(swell, "carry", again)
+    two = tuple(x.id for x in beside.placed_on("t1.level", "track"))
+    assert [
+        x.span for x in do(beside, "change places", ChangePlaces(two, length=b(8))).placed_on("t1.level", "track")
+    ] == [
+        (b(20), b(28)),
+        (b(28), b(36)),
+    ]
+    with pytest.raises(RequestError, match="swell on .*: a place would lie over the next one") as refused:
+        plan(beside, "change places", ChangePlaces(two, length=b(8) + 1))
+    assert refused.value.accepted == "up to 8 beats, or one place at a time"
     free = do(swell, "set free", SetFree((one,)))
     assert free.lanes == swell.lanes and len(free.placements) == 2
     assert not do(swell, "set free", SetFree((one,), all=True)).placements

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from velmot.core import editing
 from velmot.core.change import Change, PlacementSwap
@@ -14,7 +15,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.phrases import Phrase, Placement, between, lands_between
 from velmot.core.session import Session
 from velmot.core.time import Tick
-from velmot.core.wording import counted, listed
+from velmot.core.wording import counted, listed, parameter_name
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,20 @@ def plan(session: Session, request: ChangePlaces) -> Change:
             _let_go(work, one, made)
         if made != one:
             swaps.append(PlacementSwap(one, made))
+    _apart(session, [swap.after for swap in swaps if swap.after])
     return replace(work.change(), placements=tuple(swaps))
+
+
+def _apart(session: Session, made: list[Placement]) -> None:
+    """Raise RequestError where they would be so long that one lies over the next."""
+    ordered = sorted(made, key=lambda x: (x.parameter, x.home, x.start))
+    for one, following in pairwise(ordered):
+        same = (one.parameter, one.home) == (following.parameter, following.home)
+        if same and following.start < one.end:
+            name = f"{session.phrase(one.phrase).name} on {parameter_name(session, one.parameter)}"
+            said = f"{name}: a place would lie over the next one"
+            room = tell.length(following.start - one.start)
+            raise RequestError("placement", said, place="length", accepted=f"up to {room}, or one place at a time")
 
 
 def _changed(session: Session, request: ChangePlaces, one: Placement) -> Placement:
