@@ -141,7 +141,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 
 <template>
   <div class="page" :style="{ gridTemplateColumns: `${bench.ledger}px minmax(0, 1fr)` }">
-    <Ledger v-show="bench.ledger" class="ledger" />
+    <Ledger class="ledger" :class="{ away: !bench.ledger }" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
       <h1 class="out-of-sight">Bench of {{ session.data?.name }}</h1>
       <LedgerEdge class="edge" />
@@ -207,6 +207,9 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   grid-area: 1 / 1;
   min-width: 0;
   min-height: 0;
+}
+.away {
+  display: none;
 }
 .edge {
   position: absolute;
