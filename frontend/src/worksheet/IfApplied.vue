@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // If applied: the figures and cautions of the preview, and the button that does it.
-import { ElMessage } from 'element-plus'
+import { ElMessage } from 'element-plus/es/components/message/index.mjs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence, type AnyRequest, type Remedy } from '../api/client'
 import { VERBS } from '../api/table'
