@@ -20,7 +20,7 @@ settings.register_profile(
     derandomize=bool(os.environ.get("CI")),
     # Shrinking whole sessions takes minutes, so it has to be asked for.
     phases=[p for p in Phase if p is not Phase.shrink or os.environ.get("VELMOT_SHRINK")],
-    max_examples=int(os.environ.get("VELMOT_EXAMPLES", "60")),
+    max_examples=int(os.environ.get("VELMOT_EXAMPLES", "30")),
     suppress_health_check=SUPPRESSED,
 )
 settings.load_profile("velmot")

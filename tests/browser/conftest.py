@@ -11,6 +11,7 @@ import subprocess
 import sys
 import urllib.request
 from collections.abc import Callable, Iterator
+from fcntl import LOCK_EX, flock
 from pathlib import Path
 
 import pytest
@@ -33,6 +34,9 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+expect.set_options(timeout=20_000)  # a machine may be busy with something else; what never comes is a fault then too
 
 
 @pytest.fixture(scope="session")
@@ -135,11 +139,15 @@ class Server:
 
 
 @pytest.fixture(scope="session")
-def fresh_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A folder with the demo in it, made once; every test works in a copy."""
-    data = tmp_path_factory.mktemp("fresh") / "data"
-    command = [sys.executable, "-m", "velmot.site", "--demo", "--prepare"]
-    subprocess.run(command, env=os.environ | {"VELMOT_DATA": str(data)}, check=True)
+def fresh_data(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Path:
+    """A folder with the demo in it, made once for all workers; every test works in a copy."""
+    shared = tmp_path_factory.getbasetemp() if worker_id == "master" else tmp_path_factory.getbasetemp().parent
+    data = shared / "fresh"
+    with (shared / "fresh.lock").open("w") as lock:
+        flock(lock, LOCK_EX)
+        if not data.exists():
+            command = [sys.executable, "-m", "velmot.site", "--demo", "--prepare"]
+            subprocess.run(command, env=os.environ | {"VELMOT_DATA": str(data)}, check=True)
     return data
 
 

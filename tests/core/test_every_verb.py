@@ -14,7 +14,7 @@ from velmot.formats.requests import from_row, to_row
 
 
 @pytest.mark.parametrize("verb", OPERATIONS)
-@settings(max_examples=settings().max_examples // 5)
+@settings(max_examples=settings().max_examples * 2 // 5)
 @given(st.data())
 def test_anything_asked_is_planned_or_refused_in_words(verb, data):
     session = data.draw(linked_sessions(verb))

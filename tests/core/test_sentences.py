@@ -69,7 +69,7 @@ def test_what_is_missing_asks_for_it():
 
 
 @pytest.mark.parametrize("verb", OPERATIONS)
-@settings(max_examples=settings().max_examples // 6)
+@settings(max_examples=settings().max_examples // 3)
 @given(st.data())
 def test_anything_asked_can_be_said_and_its_parts_stand_for_fields(verb, data):
     session = data.draw(sessions())

@@ -176,7 +176,7 @@ def test_the_list_of_sessions_reads_no_session(fresh, django_assert_num_queries)
 def test_readers_beside_undo_and_redo_see_whole_revisions(tmp_path):
     env = os.environ | {"VELMOT_DATA": str(tmp_path), "PYTHONPATH": "src"}
     run = subprocess.run(
-        [sys.executable, "-m", "tests.storage.beside", "4"], env=env, capture_output=True, text=True, timeout=100
+        [sys.executable, "-m", "tests.storage.beside", "2"], env=env, capture_output=True, text=True, timeout=100
     )
     assert run.stdout == "0 of many reads wrong; 0 pages left free\n", run.stderr[-2000:]
 
