@@ -12,8 +12,12 @@ const MOST = 127
 const STORED = 'velmot.controller'
 
 /** What of MIDI access is used, so that tests can stand in for it. */
+interface Message {
+  data: Uint8Array | null
+  timeStamp: number
+}
 interface Input {
-  onmidimessage: ((event: { data: Uint8Array | null }) => void) | null
+  onmidimessage: ((event: Message) => void) | null
 }
 interface Access {
   inputs: { forEach: (each: (input: Input) => void) => void }
@@ -44,7 +48,7 @@ export const useController = defineStore('controller', () => {
   async function start(): Promise<void> {
     try {
       const access = await (navigator as unknown as Asks).requestMIDIAccess!()
-      const listen = () => access.inputs.forEach((input) => (input.onmidimessage = ({ data }) => data && hear(data)))
+      const listen = () => access.inputs.forEach((input) => (input.onmidimessage = hear))
       access.onstatechange = listen
       listen()
       on.value = true
@@ -53,13 +57,13 @@ export const useController = defineStore('controller', () => {
       problem.value = 'The browser lets no controller be used here'
     }
   }
-  function hear(data: Uint8Array): void {
-    const [status = 0, number = 0, value = 0] = data
+  function hear(event: Message): void {
+    const [status = 0, number = 0, value = 0] = event.data ?? []
     if ((status & 0xf0) !== CONTROL_CHANGE) return
     const knob = `${(status & 0x0f) + 1}/${number}`
     if (learning.value) learn(knob, learning.value)
     const id = knobs.value[knob]
-    if (id && riding.known.includes(id)) turn(knob, id, value / MOST)
+    if (id && riding.known.includes(id)) turn(knob, id, value / MOST, event)
   }
   function learn(knob: string, id: string): void {
     const others = Object.entries(knobs.value).filter(([, parameter]) => parameter !== id)
@@ -68,8 +72,8 @@ export const useController = defineStore('controller', () => {
     learning.value = null
     met.delete(knob)
   }
-  /** Move a control to a part of its range, once the knob has met it or gone past it. */
-  function turn(knob: string, id: string, part: number): void {
+  /** Move a control to a part of its range, once the knob has met it or gone past it; the page may hear of it late. */
+  function turn(knob: string, id: string, part: number, event: Message): void {
     const p = session.parameters.get(id)!.parameter
     const [low, high] = [toAxis(p, p.low), toAxis(p, p.high)]
     const y = low + part * (high - low)
@@ -77,19 +81,21 @@ export const useController = defineStore('controller', () => {
     met.set(knob, state)
     // A trim stands in the middle of its knob.
     const middle = riding.trims(id) ? (low + high) / 2 : 0
-    const stands = riding.trims(id) ? middle + riding.valueOf(id) : toAxis(p, riding.valueOf(id))
+    const when = riding.beatOf(event)
+    const standing = riding.valueOf(id, when)
+    const stands = riding.trims(id) ? middle + standing : toAxis(p, standing)
     const near = (high - low) / MOST
     const passed = state.last !== null && (state.last - stands) * (y - stands) <= 0
     state.last = y
     if (!state.taken && !passed && Math.abs(y - stands) > near) return
     const value = riding.trims(id) ? y - middle : fromAxis(p, y)
     window.clearTimeout(state.timer)
-    if (!state.taken) riding.grab(id, value)
+    if (!state.taken) riding.grab(id, value, when)
     state.taken = true
-    riding.move(id, value)
+    riding.move(id, value, when)
     state.timer = window.setTimeout(() => {
       state.taken = false
-      riding.letGo(id)
+      riding.letGo(id, riding.beatOf({ timeStamp: event.timeStamp + STILL }))
     }, STILL)
   }
   const knobOf = (id: string) => Object.keys(knobs.value).find((knob) => knobs.value[knob] === id)

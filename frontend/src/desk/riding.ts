@@ -152,11 +152,11 @@ export const useRiding = defineStore('riding', () => {
     return shows.value === 'heard' && control.adds.length ? own + sampled(control.adds, p, beat) : own
   }
   /** Where a control stands: under the hand, where that left it, or where its lane is; a trim from 0 on. */
-  function valueOf(id: string): number {
+  function valueOf(id: string, beat = at.value): number {
     const grip = grips.value.get(id)
     const left = live.value?.hands.has(id) && modeOf(id) !== 'touch'
     if (grip && (grip.hands || left)) return grip.value
-    return trims(id) ? 0 : standing(id, at.value)
+    return trims(id) ? 0 : standing(id, transport.running ? beat : at.value)
   }
   /** A control's place on its lane: of a trim what is there, and the change. */
   function seenAt(id: string, value: number, beat: number): number {
@@ -168,7 +168,7 @@ export const useRiding = defineStore('riding', () => {
   // ── hands ──────────────────────────────────────────────────────────────────────────────────
 
   /** The beat of an event on the page: it may be seen to some time after it happened. */
-  const beatOf = (event: Event) => transport.now(performance.now() - event.timeStamp)
+  const beatOf = (event: Pick<Event, 'timeStamp'>) => transport.now(performance.now() - event.timeStamp)
 
   /** Note what a hand does at a beat; `since` is where it began to move again, if it had stood still. */
   function log(id: string, what: 'touch' | 'move' | 'release', value: number | null, when: number, since: number | null): void {
@@ -177,15 +177,15 @@ export const useRiding = defineStore('riding', () => {
     const beat = Math.max(when, now.start)
     const hand = now.hands.get(id) ?? noHand()
     now.hands.set(id, hand)
-    const seen = seenAt(id, value ?? valueOf(id), beat)
+    const seen = seenAt(id, value ?? valueOf(id, beat), beat)
     if (what === 'move') noteMove(hand, beat, since, value!, seen)
     else note(hand, beat, what, value, seen)
   }
-  /** Take hold of a control, where it stands or at a value. */
+  /** Take hold of a control, where it stands at that moment (the screen may be behind) or at a value. */
   function grab(id: string, value?: number, when = transport.now()): void {
     if (value === undefined && !controls.value.has(id)) return // where it stands is not known yet
     const grip = grips.value.get(id)
-    const stands = value ?? valueOf(id)
+    const stands = value ?? valueOf(id, when)
     log(id, 'touch', value ?? (grip?.hands ? grip.value : trims(id) ? stands : null), when, null)
     grips.value.set(id, { hands: (grip?.hands ?? 0) + 1, value: stands, moved: when })
     triggerRef(grips)
