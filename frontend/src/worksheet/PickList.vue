@@ -30,6 +30,7 @@ const picked = defineModel<string[]>({ required: true })
     collapse-tags-tooltip
     :max-collapse-tags="1"
     :persistent="false"
+    :fit-input-width="262"
     :height="125"
     :item-height="25"
     :placement="worksheet.folded ? 'top-start' : 'bottom-start'"

@@ -193,7 +193,7 @@ function takeOffer(p: ParameterOut, index: string): void {
             :title="`Show ${labelOf.get(p.id)} on the graph`"
             @click="shown = i"
           >
-            {{ labelOf.get(p.id) }}
+            {{ parameters.some((other) => other !== p && other.name === p.name) ? labelOf.get(p.id) : p.name }}
           </button>
           <span v-else>Land between</span>
           <span class="pair">
@@ -291,7 +291,8 @@ function takeOffer(p: ParameterOut, index: string): void {
   background: transparent;
   color: var(--soft);
 }
-.target {
+.retarget .field > .target {
+  flex: 0 1 auto;
   max-width: 15ch;
   overflow: hidden;
   text-overflow: ellipsis;
