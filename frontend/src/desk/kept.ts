@@ -23,8 +23,12 @@ export async function startKeeping(id: number): Promise<Left> {
   gone = navigator.locks.request(mine, () => held)
   const there = new Set((await navigator.locks.query()).held?.map((lock) => lock.name))
   const names = Object.keys(localStorage).filter((name) => name === all(id) || name.startsWith(`${all(id)}.`))
-  const left = names.filter((name) => name !== mine && !there.has(name)).sort()
-  return { names: left, passes: left.flatMap(read) }
+  return leftUnder(names.filter((name) => name !== mine && !there.has(name)).sort())
+}
+/** What is still kept under some names: another window may have taken it up, or thrown it away. */
+export function leftUnder(names: string[]): Left {
+  const still = names.filter((name) => localStorage.getItem(name) !== null)
+  return { names: still, passes: still.flatMap(read) }
 }
 export function keep(passes: Pass[]): void {
   try {

@@ -9,7 +9,7 @@ import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { note, noHand, noteMove, ridden, until, type Hand } from '../bench/ridden'
-import { forget, keep, startKeeping, type Left } from './kept'
+import { forget, keep, leftUnder, startKeeping, type Left } from './kept'
 import { useTransport } from './transport'
 
 export type Ride = Extract<AnyRequest, { verb: 'ride' }>
@@ -313,6 +313,11 @@ export const useRiding = defineStore('riding', () => {
     keep([...passes.value, ...(going ? [going] : [])])
   }
   window.addEventListener('pagehide', save)
+  /** Look again at what is offered: two windows may have been offered the same. */
+  function lookAgain(): void {
+    if (left.value) left.value = leftUnder(left.value.names)
+  }
+  window.addEventListener('storage', ({ key }) => key && left.value?.names.includes(key) && lookAgain())
   watch(
     () => session.data?.id,
     (id) => {
@@ -326,6 +331,7 @@ export const useRiding = defineStore('riding', () => {
     { immediate: true },
   )
   function takeUp(): void {
+    lookAgain()
     const found = offered.value?.filter((pass) => pass.controls.every((c) => session.parameters.has(c.parameter))) ?? []
     put(found.flatMap((pass) => pass.controls.map((c) => c.parameter)))
     passes.value = [...found, ...passes.value]
