@@ -323,6 +323,8 @@ def plain(events, mode, there, start, end, back, tick):
         if mode != "touch":
             return value
         stop = min(left_at + back, end)
+        if t == left_at:
+            return value  # taken again at the very moment it was let go: it has not gone anywhere
         if t < stop:
             return value + (there(stop, "left") - value) * (t - left_at) / (stop - left_at)
         return there(t)
@@ -338,12 +340,12 @@ def plain(events, mode, there, start, end, back, tick):
             if does == "release":
                 held, left_at = False, at_
     if held:
-        following = next(((t, y) for t, does, y in events if t > tick and y is not None and does != "touch"), None)
-        let_go = next((t for t, does, _ in events if t > tick and does == "release"), end)
+        coming = [(t, does, y) for t, does, y in events if t > tick and does != "touch"]
+        following = next((one for one in coming if one[2] is not None or one[1] == "release"), None)
         last = max(t for t, does, y in events if taken <= t <= tick and (y is not None or does == "touch"))
-        if following is None or following[0] > let_go:
-            return value
-        return value + (following[1] - value) * (tick - last) / (following[0] - last)
+        if following is None or following[2] is None:
+            return value  # let go before it is moved again
+        return value + (following[2] - value) * (tick - last) / (following[0] - last)
     if not touched:
         return shown if mode == "write" else None
     if mode == "touch" and tick >= min(left_at + back, end):
