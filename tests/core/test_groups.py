@@ -19,7 +19,6 @@ from velmot.core.operations.dissolve_group import DissolveGroup
 from velmot.core.operations.fold import Fold
 from velmot.core.operations.gather import Gather
 from velmot.core.operations.make_group import MakeGroup
-from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.parameters import level
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
@@ -90,8 +89,8 @@ def test_folded_over_a_range_resting_values_stay_and_a_group_with_regions_is_at_
     alike(on, after)
 
 
-def test_a_first_lane_that_would_silence_a_region_is_refused_also_where_the_group_is_silent():
-    """Nobody hears it today, under a group that is silent there; once that is up again, the region's fade would be gone."""
+def test_a_first_lane_that_would_silence_a_region_takes_over_what_that_does_also_where_the_group_is_silent():
+    """Nobody hears it today, under a group that is silent there; once that is up again, the region's fade must be there."""
     falls = line((0, 0.0), (4, -6.0), (6, -96.0))
     on = session(
         [("g", "track", falls), ("a", "ra", line((0, -30.0), (4, -20.0)))],
@@ -99,14 +98,11 @@ def test_a_first_lane_that_would_silence_a_region_is_refused_also_where_the_grou
     )
     wins = replace(on, precedence=Precedence.TRACK)
     wanted = Fold(("g",), Tick(0), Tick(4 * BEAT))
-    with pytest.raises(RequestError, match="a first lane on the track silences 1 lane in its regions") as refused:
-        plan(wins, "fold", wanted)
-    assert refused.value.code == "heard-differs" and refused.value.remedy.step == SetPrecedence("region")
-    change, after = do(wins, "fold", replace(wanted, accept=True))
-    assert [(c.code, c.track) for c in change.cautions] == [("regions-silenced", "a")]
-    assert own(after, "a", 10) == [-10]
-    _, first = do(wins, "set precedence", SetPrecedence("region"))
-    assert own(do(first, "fold", wanted)[1], "a", 2, 8, 10) == [-13, -30, -25]
+    for there, said in ((wins, ["takes-over"]), (on, [])):
+        change, after = do(there, "fold", wanted)
+        assert [c.code for c in change.cautions] == said
+        assert own(after, "a", 2, 8, 10) == [-13, -30, -25]
+        alike(there, after)
     muted = wins.with_tracks(replace(t, regions=tuple(replace(r, muted=True) for r in t.regions)) for t in wins.tracks)
     assert not do(muted, "fold", wanted)[0].cautions
 

@@ -208,6 +208,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   min-width: 0;
   min-height: 0;
 }
+/* By a class: a directive on it would draw the whole ledger anew with every move of the pointer. */
 .away {
   display: none;
 }

@@ -182,7 +182,7 @@ export const useRiding = defineStore('riding', () => {
     else note(hand, beat, what, value, seen)
   }
   /** Take hold of a control, where it stands at that moment (the screen may be behind) or at a value. */
-  function grab(id: string, value?: number, when = transport.now()): void {
+  function grab(id: string, value: number | undefined, when: number): void {
     if (value === undefined && !controls.value.has(id)) return // where it stands is not known yet
     const grip = grips.value.get(id)
     const stands = value ?? valueOf(id, when)
@@ -191,7 +191,7 @@ export const useRiding = defineStore('riding', () => {
     triggerRef(grips)
   }
   /** Move it; `straight` where nothing is known of a hand that stood still in between. */
-  function move(id: string, value: number, when = transport.now(), straight = false): void {
+  function move(id: string, value: number, when: number, straight = false): void {
     const grip = grips.value.get(id)
     if (!grip?.hands || (grip.value === value && !straight)) return
     const begins = transport.before(when, BEGINS)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A list to pick several from, by typing; it looks the same on every sheet. Other settings go on to the control.
 // From the folded sentence, which lies at the foot of the window, it opens upwards; it is only made once it is wanted.
+// The list is as wide as the widest field, however narrow its own is: names that begin alike differ at their ends.
 import { computed } from 'vue'
 import { useWorksheet } from '../state/worksheet'
 

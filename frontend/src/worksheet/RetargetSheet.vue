@@ -64,6 +64,9 @@ const options = computed(() =>
   (session.data?.tracks ?? []).flatMap((t) => t.parameters.map((p) => ({ value: p.id, label: `${t.name} ${p.name}` }))),
 )
 const labelOf = computed(() => new Map(options.value.map((o) => [o.value, o.label])))
+/** A target's own name, where no other of them is called the same. */
+const briefly = (p: ParameterOut) =>
+  parameters.value.some((other) => other !== p && other.name === p.name) ? labelOf.value.get(p.id) : p.name
 const parameters = computed(() => targets.value.flatMap((id) => session.parameters.get(id)?.parameter ?? []))
 const target = computed(() => parameters.value[Math.min(shown.value, parameters.value.length - 1)])
 function spanOf(p: ParameterOut): { low: number; high: number } {
@@ -193,7 +196,7 @@ function takeOffer(p: ParameterOut, index: string): void {
             :title="`Show ${labelOf.get(p.id)} on the graph`"
             @click="shown = i"
           >
-            {{ parameters.some((other) => other !== p && other.name === p.name) ? labelOf.get(p.id) : p.name }}
+            {{ briefly(p) }}
           </button>
           <span v-else>Land between</span>
           <span class="pair">

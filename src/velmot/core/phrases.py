@@ -8,8 +8,10 @@ the same way (`gone_back`). All placements of one phrase are linked.
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -135,6 +137,14 @@ class Placement:
     @property
     def span(self) -> tuple[int, int]:
         return self.start, self.end
+
+
+def over_each_other(placements: Iterable[Placement]) -> Iterator[tuple[Placement, Placement]]:
+    """Neighbours on one lane of which the first reaches into the next."""
+    ordered = sorted(placements, key=lambda x: (x.parameter, x.home, x.start))
+    for one, following in pairwise(ordered):
+        if (one.parameter, one.home) == (following.parameter, following.home) and following.start < one.end:
+            yield one, following
 
 
 def drawn(phrase: Phrase, placement: Placement, parameter: Parameter) -> Mapped:

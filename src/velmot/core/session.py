@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
-from itertools import count, pairwise
+from itertools import count
 from math import isfinite
 from typing import Any, TypeVar
 
@@ -33,7 +33,7 @@ from velmot.core.limits import (
 )
 from velmot.core.parameters import Parameter
 from velmot.core.phrases import Extra as Extra
-from velmot.core.phrases import Phrase, Placement
+from velmot.core.phrases import Phrase, Placement, over_each_other
 from velmot.core.segments import HOLD
 from velmot.core.time import MOST_TICKS, TempoMap
 
@@ -409,11 +409,9 @@ class Session:
         for i, one in enumerate(self.placements):
             if problem := self.placement_problem(one):
                 raise _wrong("placement", problem, f"placements[{i}]", "a phrase’s span on a lane that is there")
-        for placed in self._placed.values():
-            for one, following in pairwise(placed):
-                if following.start < one.end:
-                    said = f"the placements “{one.id}” and “{following.id}” lie over each other"
-                    raise _wrong("placements-overlap", said, f"placement {following.id}", "one after the other")
+        for one, following in over_each_other(self.placements):
+            said = f"the placements “{one.id}” and “{following.id}” lie over each other"
+            raise _wrong("placements-overlap", said, f"placement {following.id}", "one after the other")
 
     def placement_problem(self, one: Placement) -> str:
         """Why a placement cannot be here, its neighbours aside; nothing where it can."""

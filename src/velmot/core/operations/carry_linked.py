@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
-from itertools import pairwise
 
 from velmot.core.change import Caution, Change, PhraseSwap, PlacementSwap
 from velmot.core.errors import RequestError
 from velmot.core.operations.keep_phrase import kept
 from velmot.core.parameters import Parameter
-from velmot.core.phrases import Phrase, Placement
+from velmot.core.phrases import Phrase, Placement, over_each_other
 from velmot.core.session import ON_THE_TRACK, Lane, Session
 from velmot.core.wording import parameter_name
 
@@ -53,14 +52,9 @@ def with_links_made(session: Session, change: Change, linkings: Iterable[Linking
 
 def _apart(placements: list[Placement]) -> None:
     """Raise RequestError where something would land on what it comes from, or on something else that lands."""
-    ordered = sorted(placements, key=lambda x: (x.parameter, x.home, x.start))
-    for one, following in pairwise(ordered):
-        same = (one.parameter, one.home) == (following.parameter, following.home)
-        if same and following.start < one.end:
-            said = "linked places cannot lie over each other, nor over what they come from"
-            raise RequestError(
-                "linked", said, place="at", accepted="landings as far apart as the range is long, or more"
-            )
+    if any(over_each_other(placements)):
+        said = "linked places cannot lie over each other, nor over what they come from"
+        raise RequestError("linked", said, place="at", accepted="landings as far apart as the range is long, or more")
 
 
 def _link(session: Session, one: Linking, made: _Made, ids: Iterator[str], names: Iterator[str]) -> None:

@@ -98,6 +98,7 @@ def kept(
         if add_to_level(work, level, share, 0, before.length, rest):
             said = f"{track.name} would have to go further than its level can"
             cautions.append(Caution("limited", said, track=track.id))
+    cautions += work.cautions
     return work.after()
 
 

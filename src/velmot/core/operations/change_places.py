@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from itertools import pairwise
 
 from velmot.core import editing
 from velmot.core.change import Change, PlacementSwap
@@ -12,7 +11,7 @@ from velmot.core.limits import MOST_IDS, STEEPEST
 from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
-from velmot.core.phrases import Phrase, Placement, between, lands_between
+from velmot.core.phrases import Phrase, Placement, between, lands_between, over_each_other
 from velmot.core.session import Session
 from velmot.core.time import Tick
 from velmot.core.wording import counted, listed, parameter_name
@@ -54,14 +53,11 @@ def plan(session: Session, request: ChangePlaces) -> Change:
 
 def _apart(session: Session, made: list[Placement]) -> None:
     """Raise RequestError where they would be so long that one lies over the next."""
-    ordered = sorted(made, key=lambda x: (x.parameter, x.home, x.start))
-    for one, following in pairwise(ordered):
-        same = (one.parameter, one.home) == (following.parameter, following.home)
-        if same and following.start < one.end:
-            name = f"{session.phrase(one.phrase).name} on {parameter_name(session, one.parameter)}"
-            said = f"{name}: a place would lie over the next one"
-            room = tell.length(following.start - one.start)
-            raise RequestError("placement", said, place="length", accepted=f"up to {room}, or one place at a time")
+    for one, following in over_each_other(made):
+        name = f"{session.phrase(one.phrase).name} on {parameter_name(session, one.parameter)}"
+        said = f"{name}: a place would lie over the next one"
+        room = tell.length(following.start - one.start)
+        raise RequestError("placement", said, place="length", accepted=f"up to {room}, or one place at a time")
 
 
 def _changed(session: Session, request: ChangePlaces, one: Placement) -> Placement:

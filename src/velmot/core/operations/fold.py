@@ -113,6 +113,7 @@ def _folded(session: Session, group: Track, request: Fold, leaving: set[str], ca
         cautions.append(Caution("limited", said, track=group.id, remedy=remedy))
     if not leaving:
         put_to_zero(work, level, start, end)
+    cautions += work.cautions
     after = work.after()
     if not leaving:
         return after

@@ -63,6 +63,7 @@ def plan(session: Session, request: Gather) -> Change:
     if add_to_level(work, fader(group), shared, start, end):
         said = f"{group.name} would have to go further than its level can"
         cautions.append(Caution("limited", said, track=group.id))
+    cautions += work.cautions
     return measured(session, base, work.after(), heard_below(session, [group.id]), cautions, request.accept)
 
 

@@ -13,15 +13,15 @@ from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import fader_of, heard
+from velmot.core.operations.first_lane import silences, take_over
 from velmot.core.operations.heard_alike import lane_changes
 from velmot.core.operations.heard_change import swaps_between
-from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
-from velmot.core.session import ON_THE_TRACK, Lane, Mode, Precedence, Session, Track, TrackKind, groups_above
+from velmot.core.session import ON_THE_TRACK, Lane, Mode, Session, Track, TrackKind, groups_above
 from velmot.core.sums import TOLERANCE, sum_axis
-from velmot.core.wording import counted, parameter_name
+from velmot.core.wording import parameter_name
 
 ALIKE = 2.2 * TOLERANCE
 """Differences in what is heard up to which it is alike: two sums of bends and slopes each may err by the tolerance."""
@@ -51,10 +51,10 @@ def add_to_level(work: WorkingCopy, level: Parameter, more: Envelope, start: int
     if own is None and whole and still:
         rest = float(more.value_at(start))
     elif own is None:
-        flat = Envelope.constant(level.value, level.axis)
-        made, spans = _sum(editing.cut(flat, start, end), editing.cut(more, start, end).envelope, level)
+        base = _first(work, level)
+        made, spans = _sum(editing.cut(base, start, end), editing.cut(more, start, end).envelope, level)
         limited += spans
-        curve = made if whole else editing.splice(flat, Fragment(made, end - start), start)
+        curve = made if whole else editing.splice(base, Fragment(made, end - start), start)
         work.write(level.id, ON_THE_TRACK, curve, (start, end), spans)
     if rest:
         silent = bool(level.axis.silent(level.value)) or bool(more.axis.silent(rest))
@@ -62,6 +62,13 @@ def add_to_level(work: WorkingCopy, level: Parameter, more: Envelope, start: int
         work.rest_at({level.id: min(max(wanted, level.low), level.high)})
         limited += int(wanted > level.high)
     return limited
+
+
+def _first(work: WorkingCopy, level: Parameter) -> Envelope:
+    """What a first lane on the track is before anything is added: at rest, or what its regions do where it silences them."""
+    if silences(work.session, level):
+        take_over(work, level)
+    return work.curve(level)
 
 
 def _add_to_lane(work: WorkingCopy, lane: Lane, level: Parameter, more: Envelope, start: int, end: int) -> int:
@@ -97,7 +104,7 @@ def put_to_zero(work: WorkingCopy, level: Parameter, start: int, end: int) -> No
         return
     flat = Envelope.constant(0.0, level.axis)
     if session.lane_at(level.id) is None:
-        base = Envelope.constant(level.value, level.axis)
+        base = _first(work, level)
         work.write(level.id, ON_THE_TRACK, editing.splice(base, Fragment(flat, end - start), start), (start, end))
     for lane in session.lanes_of(level.id):
         zero, stop = session.span(lane)
@@ -150,41 +157,28 @@ def measured(
 
     It is found beside `before`: the session itself, or that with more of its tracks reading.
 
-    Raises RequestError with that figure where they would be heard differently, and where lanes in regions would speak
-    no more (what a silent group hides today is heard tomorrow), unless it is accepted.
+    Raises RequestError with that figure where they would be heard differently, unless it is accepted.
     """
     lanes, tracks = swaps_between(session, after)
-    silenced = [c for s in lanes if s.before is None and s.after for c in _silenced(session, s.after)]
     figures = [_figure(before, after, level.id) for level in levels]
     worst = max(figures, key=lambda f: f.largest, default=None)
-    said = [*silenced, *cautions]
-    text = ""
+    said = [*cautions]
     if worst is not None and worst.largest > ALIKE:
         name, far = parameter_name(after, worst.parameter), after.parameter(worst.parameter)
         where = after.tempo.position(worst.at)
         text = f"{name} would be heard up to {far.format_distance(worst.largest)} differently at {where}"
-    if (text or silenced) and not accept:
-        raise RequestError(
-            "heard-differs",
-            ": ".join(x for x in (text, said[0].message if said else "") if x),
-            place="request",
-            accepted="another choice, or the difference accepted",
-            remedy=next((c.remedy for c in said if c.remedy), None),
-        )
-    if text and worst:
+        if not accept:
+            reason = said[0].message if said else ""
+            raise RequestError(
+                "heard-differs",
+                f"{text}: {reason}" if reason else text,
+                place="request",
+                accepted="another choice, or the difference accepted",
+                remedy=next((c.remedy for c in said if c.remedy), None),
+            )
         said.insert(0, Caution("heard-differs", text, start=worst.at))
     touched = lane_changes(session, after, lanes)
     return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
-
-
-def _silenced(session: Session, made: Lane) -> Iterable[Caution]:
-    """That a first lane on a track silences those in its regions, where the track wins; with the way out."""
-    others = [x for x in session.lanes_of(made.parameter) if not x.on_track and not session.region(x.home).muted]
-    if made.on_track and others and session.precedence is Precedence.TRACK:
-        name, track = parameter_name(session, made.parameter), session.owner(made.parameter).id
-        said = f"{name}: a first lane on the track silences {counted(len(others), 'lane')} in its regions"
-        remedy = Remedy("let region lanes win first", step=SetPrecedence("region"))
-        yield Caution("regions-silenced", said, track=track, remedy=remedy)
 
 
 def _figure(before: Session, after: Session, level: str) -> HeardFigure:

@@ -12,14 +12,16 @@ import numpy as np
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.operations import telling as tell
+from velmot.core.operations.first_lane import silences, take_over
 from velmot.core.operations.frame import Operation, need_range
 from velmot.core.operations.levels import set_to_read
 from velmot.core.operations.passes import Pass, Ridden, Ride, mode_of
-from velmot.core.operations.riding import Control, parts_of, silences, take_over, write
+from velmot.core.operations.riding import Control, parts_of, write
 from velmot.core.operations.riding_cautions import unheard
 from velmot.core.operations.thin import usual_bound
 from velmot.core.operations.working_copy import WorkingCopy
-from velmot.core.session import Session
+from velmot.core.parameters import Parameter
+from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.strokes import Span, Writing
 from velmot.core.wording import counted, listed, parameter_name
 
@@ -31,7 +33,7 @@ def plan(session: Session, request: Ride) -> Change:
     _check(request)
     controls = [c for n, one in enumerate(request.passes) for c in _controls(session, request, one, n)]
     work = _ridden(session, request, controls, frozenset())
-    silencing = frozenset(c.parameter.id for c in controls if silences(session, c.parameter, work))
+    silencing = frozenset(c.parameter.id for c in controls if _silences(session, c.parameter, work))
     if silencing and request.lands == "where it is heard":
         work = _ridden(session, request, controls, silencing)
     if request.set_to_read:
@@ -43,6 +45,10 @@ def plan(session: Session, request: Ride) -> Change:
         return change
     # Nothing was ridden yet: what there is to say before a pass starts is said, and no more.
     return replace(change, cautions=tuple(c for c in change.cautions if c.code != "no-change"))
+
+
+def _silences(session: Session, parameter: Parameter, work: WorkingCopy) -> bool:
+    return silences(session, parameter) and work.writes(parameter.id, ON_THE_TRACK)
 
 
 def _ridden(session: Session, request: Ride, controls: list[Control], silencing: frozenset[str]) -> WorkingCopy:

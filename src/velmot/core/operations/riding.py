@@ -8,22 +8,20 @@ import numpy as np
 
 from velmot.core import editing
 from velmot.core.axes import Axis
-from velmot.core.change import Caution
 from velmot.core.editing import Fragment, Piece
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.heard import groups_add, heard, reading, speaking
+from velmot.core.heard import groups_add, speaking
 from velmot.core.operations.cautions import limited_spans
 from velmot.core.operations.landing import Landed
 from velmot.core.operations.passes import Ridden
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Parameter
 from velmot.core.segments import HOLD
-from velmot.core.session import ON_THE_TRACK, Precedence, Session
+from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.strokes import Coordinates, Hand, Span, Stroke, Writing, from_before, held_spans, spread_out, written
 from velmot.core.sums import sum_axis
 from velmot.core.thinning import ANYWHERE, thinned_within
-from velmot.core.wording import parameter_name
 
 Parts = list[tuple[int, int, str]]
 """(start, end, home): which lane of a parameter is written where, over the whole session."""
@@ -46,23 +44,6 @@ def parts_of(session: Session, parameter: Parameter, on_track: bool) -> Parts:
         return [(0, session.length, ON_THE_TRACK)]
     speaks = speaking(session, parameter.id).over(session.length)
     return [(a, b, lane.home if lane else ON_THE_TRACK) for a, b, lane in speaks]
-
-
-def silences(session: Session, parameter: Parameter, work: WorkingCopy) -> bool:
-    """Whether a first lane that was made on the track keeps all its regions' lanes from being heard."""
-    wins = session.precedence is Precedence.TRACK and session.lane_at(parameter.id) is None
-    return wins and bool(speaking(session, parameter.id).spans) and work.writes(parameter.id, ON_THE_TRACK)
-
-
-def take_over(work: WorkingCopy, parameter: Parameter) -> None:
-    """Let a first lane on the track do what is heard, regions' lanes included, as it silences them."""
-    session = work.session
-    curve = heard(reading(session), parameter.id, groups=False).envelope
-    work.write(parameter.id, ON_THE_TRACK, curve)
-    said = (
-        f"The track’s lanes win: the new lane of {parameter_name(session, parameter.id)} takes over what its regions do"
-    )
-    work.cautions.append(Caution("takes-over", said, track=session.owner(parameter.id).id))
 
 
 def write(work: WorkingCopy, control: Control, parts: Parts) -> None:
