@@ -156,6 +156,10 @@ def edit_views(desk: Desk) -> None:
         box = page.get_by_role("textbox", name=label)
         box.fill(text)
         box.press("Enter")
+    page.locator(".el-select", has=field).click()
+    page.keyboard.type("presence")
+    page.get_by_role("option", name="Keeper Presence", exact=True).click()
+    page.keyboard.press("Tab")
     take(desk, "retarget")
 
 
