@@ -39,7 +39,7 @@ lint: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(VENV)/bin/lint-imports
 	$(VENV)/bin/ruff check src tests
 	$(VENV)/bin/ruff format --check src tests
-	cd $(FRONT) && ./node_modules/.bin/eslint --max-warnings 0 --cache --cache-location node_modules/.cache/eslint src && ./node_modules/.bin/prettier --check --log-level warn src
+	cd $(FRONT) && ./node_modules/.bin/eslint --max-warnings 0 --cache --cache-location node_modules/.cache/eslint src && ./node_modules/.bin/prettier --check --log-level warn --cache --cache-strategy content --cache-location node_modules/.cache/prettier src
 
 types: $(VENV)/.tests $(FRONT)/node_modules/.done docs-current
 	$(VENV)/bin/mypy

@@ -26,6 +26,8 @@ CHROMIUM = (_THERE or ["/usr/bin/chromium"])[0]
 """Debian's Chromium, without a window's frame where that is installed."""
 
 FLAGS = [
+    "--process-per-site",  # a page finds what the page of the test before it has read and compiled
+    "--js-flags=--no-opt",  # no page lives long enough for what its compiler would win
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -46,14 +48,20 @@ def browser_type_launch_args(browser_type_launch_args):
 
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args):
-    return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
+    return browser_context_args | {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
 @pytest.fixture(scope="session")
 def warm_context(browser: Browser, browser_context_args) -> Iterator[tuple[BrowserContext, CDPSession]]:
-    """One context for all tests, which has read the page's scripts once, and a wire to it from a page that stays."""
+    """One context for all tests, which has read the page's scripts once, and a wire to it from a page that stays.
+
+    That page is one of this machine's, as are those that are tested, so that their process stays with it.
+    """
     made = browser.new_context(**browser_context_args)
-    yield made, made.new_cdp_session(made.new_page())
+    stays = made.new_page()
+    stays.route("**/*", lambda route: route.fulfill(content_type="text/html", body="<title>stays</title>"))
+    stays.goto("http://127.0.0.1/")
+    yield made, made.new_cdp_session(stays)
     made.close()
 
 
@@ -197,12 +205,16 @@ class Desk:
 
     def __init__(self, page: Page, server: Server, folded: bool = False) -> None:
         self.page, self.server = page, server
+        self.kept: dict[
+            int, dict
+        ] = {}  # the bars that a session was opened on, for as long as this window has no others
         page.add_init_script(f"localStorage['velmot.folded'] ??= '{'yes' if folded else 'no'}'")
 
     def open(self, id: int = 1, fresh: bool = False) -> Desk:
         """Open a session on its first bars with four levels pinned; `fresh` as someone who never has before."""
         if not fresh:
-            kept = {"view": {"start": 0, "end": 64}} | ({"pins": PINS} if id == 1 else {})
+            self.kept[id] = {"start": 0, "end": 64}
+            kept = {"view": self.kept[id]} | ({"pins": PINS} if id == 1 else {})
             self.server.keep_bench(id, kept)
         self.page.goto(f"{self.server.url}/sessions/{id}")
         expect(self.page.locator("section.strip").first).to_be_visible()
@@ -220,7 +232,7 @@ class Desk:
 
     def view(self, id: int = 1) -> dict:
         """The bars on view in this window."""
-        mine = self.page.evaluate(f"JSON.parse(sessionStorage['velmot.view.{id}'] ?? 'null')")
+        mine = self.page.evaluate(f"JSON.parse(sessionStorage['velmot.view.{id}'] ?? 'null')") or self.kept.get(id)
         if mine:
             return mine
         said = self.server.json(f"sessions/{id}")
