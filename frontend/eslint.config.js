@@ -2,6 +2,7 @@
 import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
+import * as parser from './eslint.parser.js'
 
 export default tseslint.config(
   { ignores: ['dist/**', 'src/api/schema.ts'] },
@@ -11,7 +12,7 @@ export default tseslint.config(
     files: ['src/**/*.{ts,vue}'],
     languageOptions: {
       parserOptions: {
-        parser: tseslint.parser,
+        parser,
         project: './tsconfig.json',
         tsconfigRootDir: import.meta.dirname,
         extraFileExtensions: ['.vue'],
@@ -29,5 +30,6 @@ export default tseslint.config(
       'no-undef': 'off',
     },
   },
+  { files: ['src/**/*.ts'], languageOptions: { parser } },
   prettier,
 )

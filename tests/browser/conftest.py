@@ -27,7 +27,7 @@ CHROMIUM = (_THERE or ["/usr/bin/chromium"])[0]
 
 FLAGS = [
     "--process-per-site",  # a page finds what the page of the test before it has read and compiled
-    "--js-flags=--no-opt",  # no page lives long enough for what its compiler would win
+    "--js-flags=--no-opt,--no-maglev",  # no page lives long enough for what its compiler would win
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
