@@ -26,8 +26,6 @@ CHROMIUM = (_THERE or ["/usr/bin/chromium"])[0]
 """Debian's Chromium, without a window's frame where that is installed."""
 
 FLAGS = [
-    "--process-per-site",  # a page finds what the page of the test before it has read and compiled
-    "--js-flags=--no-opt,--no-maglev",  # no page lives long enough for what its compiler would win
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -36,18 +34,25 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+"""As everywhere a page is shown: in tests, pictures and the bench."""
 
+SHORT_LIVED = [
+    "--process-per-site",  # a page finds what the page of the test before it has read and compiled
+    "--js-flags=--no-opt,--no-maglev",  # no page lives long enough for what the compiler would win
+]
+"""What makes a page cheap that is seen for seconds; it would make one slow that is measured."""
 
 expect.set_options(timeout=20_000)  # a machine may be busy with something else; what never comes is a fault then too
 
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args):
-    return browser_type_launch_args | {"executable_path": CHROMIUM, "args": FLAGS}
+    return browser_type_launch_args | {"executable_path": CHROMIUM, "args": FLAGS + SHORT_LIVED}
 
 
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args):
+    # What moves for show only is drawn sixty times a second, and no test asks for it.
     return browser_context_args | {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
