@@ -151,6 +151,8 @@ def test_the_graph_of_a_placing_says_where_both_ends_land(client, linked):  # no
     assert upside["low"] == pytest.approx(800)
     odd = post(client, f"{linked}/mapping", {"request": asked | {"deep": "unit"}}).json()["targets"][0]
     assert odd["low"] is None and "different units" in odd["problem"]
+    nothing = post(client, f"{linked}/mapping", {"request": asked | {"phrase": None}})
+    assert (nothing.status_code, nothing.json()["code"]) == (422, "phrase-none")
 
 
 @pytest.mark.parametrize(

@@ -97,8 +97,6 @@ def _check(session: Session, request: Place) -> None:
         raise RequestError("targets-none", "no parameter is chosen", place="targets", accepted="at least one parameter")
     if len({(t.parameter, t.home) for t in request.targets}) < len(request.targets):
         raise RequestError("lands-twice", "one parameter is named twice", place="targets", accepted="each once")
-    if sum(x is not None for x in (request.phrase, request.given, request.shape)) != 1:
-        raise RequestError("phrase-none", "nothing to place is chosen", place="phrase", accepted="a phrase, or a shape")
     if request.end is not None:
         need_range(request.start, request.end)
     if not 0 <= request.start < session.length:
@@ -137,7 +135,9 @@ def _there(session: Session, request: Place, one: Placement) -> bool:
 
 
 def phrase_of(session: Session, request: Place) -> Phrase:
-    """The phrase that is placed, a new one for what is brought along or made here."""
+    """The phrase that is placed, a new one for what is brought along or made here; refused where that is not one thing."""
+    if sum(x is not None for x in (request.phrase, request.given, request.shape)) != 1:
+        raise RequestError("phrase-none", "nothing to place is chosen", place="phrase", accepted="a phrase, or a shape")
     if request.phrase is not None:
         return session.phrase(request.phrase)
     id = next(session.new_ids("phrase"))
