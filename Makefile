@@ -22,8 +22,8 @@ demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
 	@$(PY) -m velmot.site --demo --port $(PORT)
 
-# Two workers take whatever is next, browser tests and others alike, so that both cores are busy to the end; what needs
-# no browser but is only read takes what they leave of the machine.
+# The workers take whatever is next, browser tests and others alike, so that all cores are busy to the end; what is only
+# read takes what they leave of the machine.
 test: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 	@nice -n 15 $(MAKE) -j2 --output-sync=target lint types units & checks=$$!; \
 	$(PY) -m pytest -n $(WORKERS) --dist worksteal tests/browser src/velmot/core tests; tests=$$?; \
