@@ -210,9 +210,8 @@ class Desk:
 
     def __init__(self, page: Page, server: Server, folded: bool = False) -> None:
         self.page, self.server = page, server
-        self.kept: dict[
-            int, dict
-        ] = {}  # the bars that a session was opened on, for as long as this window has no others
+        self.kept: dict[int, dict] = {}
+        """The bars that sessions were opened on: what a window shows as long as it has none of its own."""
         page.add_init_script(f"localStorage['velmot.folded'] ??= '{'yes' if folded else 'no'}'")
 
     def open(self, id: int = 1, fresh: bool = False) -> Desk:

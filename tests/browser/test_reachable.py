@@ -50,9 +50,8 @@ def clean(page):
             page.evaluate(STILL)
             assert page.evaluate("document.documentElement.dataset.papers") == papers
             only = ", runOnly: ['color-contrast']" if papers == other else ""
-            found = page.evaluate(f"axe.run('{part}', {{resultTypes: ['violations'], preload: false{only}}})")[
-                "violations"
-            ]
+            options = f"{{resultTypes: ['violations'], preload: false{only}}}"
+            found = page.evaluate(f"axe.run('{part}', {options})")["violations"]
             told = [f"{v['id']}: {n['html'][:150]} {n['failureSummary'][:200]}" for v in found for n in v["nodes"][:3]]
             assert not told, f"{where}, {papers}: " + "\n".join(told)
 

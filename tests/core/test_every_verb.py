@@ -22,6 +22,7 @@ def test_anything_asked_is_planned_or_refused_in_words(verb, data):
     session = data.draw(linked_sessions(verb))
     links = data.draw(st.sampled_from(["follow", "here", "free"]))
     before = pickle.dumps(session)
+    # Two of three are refused, and a session costs more than they do: several are asked of each.
     for request in data.draw(st.lists(requests(session, verb), min_size=6, max_size=6)):
         assert verb_of(request) == verb and from_row(to_row(verb, request)) == (verb, request)
         try:
