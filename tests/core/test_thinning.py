@@ -1,6 +1,7 @@
 """Thinning: never further than asked for, never more points, as few as there can be; and what stays."""
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -167,6 +168,20 @@ def test_thinning_what_was_thinned_changes_nothing(curve, amount, way, span, som
     assert session_file.read(session_file.write(after))[0] == after
 
 
+@given(curves, tolerances, st.lists(st.integers(0, LENGTH), min_size=4, max_size=4, unique=True).map(sorted))
+def test_thinned_part_after_part_and_again_a_lane_stays_within_the_bound_of_what_it_was(curve, amount, edges):
+    lane = Lane("a", "p", "track", curve)
+    session = Session("s", LENGTH, (Track("t", "T", parameters=(level("p"),)),), (lane,)).checked()
+    for start, end in [*pairwise(edges)] * 3:
+        asked = {"start": Tick(start), "end": Tick(end), "within": (Within("dB", amount),)}
+        session = planned(session, lanes=("a",), **asked).applied_to(session)
+    apart, _ = largest_difference(curve, session.lane("a").envelope, 0, LENGTH)
+    assert apart <= amount + 1e-9
+
+
+BROKEN = '{"curve": "", "within": 9, "start": 0, "end": %s, "kept": []}'
+
+
 def test_what_changed_since_or_need_not_stay_is_thinned_again():
     lane = Lane("a", "p", "track", wave())
     session = Session("s", 64 * BEAT, (Track("t", "T", parameters=(level("p"),)),), (lane,))
@@ -184,9 +199,40 @@ def test_what_changed_since_or_need_not_stay_is_thinned_again():
         assert bool(planned(middle, lanes=("a",), start=Tick(start * BEAT), end=Tick(end * BEAT)).lanes) == thins
     moved = replace(after.lane("a"), envelope=line(*((n / 4, -20 + (n % 3) / 20) for n in range(257))))
     assert planned(replace(after, lanes=(moved,)), lanes=("a",), protected=stay).lanes, "another curve"
-    for damage in ("[]", "7", '{"curve": 1}', '{"within": "x"}', '{"kept": [1e400]}'):
+    rows = ('{"kept": [1e400]}', "3", '{"start": 0}', *(BROKEN % n for n in ('"x"', "-1", "0", "1e14", "1e300")))
+    for damage in ("7", *rows, *(f"[{row}]" for row in rows)):
         odd = replace(after, lanes=(replace(after.lane("a"), extra=(("thinned", damage),)),))
         planned(odd, lanes=("a",))
+
+
+def test_what_was_thinned_in_parts_is_remembered_in_parts():
+    lane = Lane("a", "p", "track", wave())
+    session = Session("s", 64 * BEAT, (Track("t", "T", parameters=(level("p"),)),), (lane,))
+
+    def asked(start, end, dB=0.1):
+        return planned(
+            session, lanes=("a",), start=Tick(start * BEAT), end=Tick(end * BEAT), within=(Within("dB", dB),)
+        )
+
+    for part in ((0, 16), (16, 32), (40, 64)):
+        session = asked(*part).applied_to(session)
+    session, _ = session_file.read(session_file.write(session))
+    for known in ((0, 16), (16, 32), (40, 64), (0, 32), (8, 24)):
+        assert not asked(*known).lanes, known
+    assert asked(0, 33).lanes and asked(39, 64).lanes and asked(0, 64).lanes, "nothing is known of 32 to 40"
+    session = asked(20, 24, dB=1).applied_to(session)
+    assert not asked(0, 32).lanes and not asked(20, 24, dB=1).lanes, "what lies around it is known as before"
+    assert asked(0, 20, dB=1).lanes and asked(16, 32, dB=1).lanes
+    curve = session.lane("a").envelope
+    moved = curve.with_points(curve.ticks, np.where(curve.ticks == 64 * BEAT, -30.0, curve.values), curve.bends)
+    session = replace(session, lanes=(replace(session.lane("a"), envelope=moved),))
+    assert not asked(0, 32).lanes, "what changed elsewhere does not matter"
+    session = asked(32, 40).applied_to(session)
+    assert asked(40, 64).lanes, "it is not as it was left, whatever was thinned since"
+    session = Session("s", 64 * BEAT, session.tracks, (lane,))
+    session = planned(session, lanes=("a",), protected=(Picked("a", (10, 11, 12)),)).applied_to(session)
+    session = asked(0, 8, dB=1).applied_to(session)
+    assert not asked(8, 64).lanes, "the points that were to stay lie before"
 
 
 @given(envelopes(Axis.LEVEL, most=30), tolerances)

@@ -22,7 +22,7 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.progress import come, part
 from velmot.core.session import Lane, Session
-from velmot.core.thinned import Thinned, is_thinned, mark_of, remembering
+from velmot.core.thinned import is_thinned, remembering
 from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import Tick, Ticks
 from velmot.core.wording import counted
@@ -117,8 +117,7 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
         return
     work.rewrite(lane, curve, first, last)
     if way == "within":
-        thinned = Thinned(mark_of(curve.from_zero()), bound, first, last, frozenset(kept.tolist()))
-        work.remember(lane, remembering(lane, thinned))
+        work.remember(lane, remembering(lane, curve.from_zero(), bound, first, last, kept))
     apart, at = largest_difference(before, curve, 0, length)
     if apart > SAME:
         said = f"{name}: {len(before):,} → {counted(len(curve), 'point')}, {parameter.format_distance(apart)} apart at most"
