@@ -103,7 +103,7 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
     bound = bound_of(session, lane, request)
     name = session.lane_name(lane)
     if way == "within" and is_thinned(lane, bound, first, last, kept):
-        said = f"{name}: it was thinned within {parameter.format_distance(bound)} and nothing was changed since"
+        said = f"{name}: it was thinned within {parameter.format_distance(bound)} and nothing there was changed since"
         work.cautions.append(Caution("thinned-before", said, lane=lane.id))
         return
     made = _made(piece.envelope, way, bound, keep, parameter)
