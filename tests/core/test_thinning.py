@@ -19,6 +19,7 @@ from velmot.core.operations.thin import Thin, Within
 from velmot.core.parameters import level
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session, Track
+from velmot.core.thinned import MOST, is_thinned, remembering
 from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
@@ -168,15 +169,17 @@ def test_thinning_what_was_thinned_changes_nothing(curve, amount, way, span, som
     assert session_file.read(session_file.write(after))[0] == after
 
 
-@given(curves, tolerances, st.lists(st.integers(0, LENGTH), min_size=4, max_size=4, unique=True).map(sorted))
+@given(
+    st.builds(wave, st.integers(2, 5), st.integers(5, 11)),
+    st.sampled_from([0.1, 0.2, 0.5, 1.0]),
+    st.lists(st.integers(0, 64), min_size=3, max_size=3, unique=True).map(sorted),
+)
 def test_thinned_part_after_part_and_again_a_lane_stays_within_the_bound_of_what_it_was(curve, amount, edges):
-    lane = Lane("a", "p", "track", curve)
-    session = Session("s", LENGTH, (Track("t", "T", parameters=(level("p"),)),), (lane,)).checked()
+    session = Session("s", 64 * BEAT, (Track("t", "T", parameters=(level("p"),)),), (Lane("a", "p", "track", curve),))
     for start, end in [*pairwise(edges)] * 3:
-        asked = {"start": Tick(start), "end": Tick(end), "within": (Within("dB", amount),)}
+        asked = {"start": Tick(start * BEAT), "end": Tick(end * BEAT), "within": (Within("dB", amount),)}
         session = planned(session, lanes=("a",), **asked).applied_to(session)
-    apart, _ = largest_difference(curve, session.lane("a").envelope, 0, LENGTH)
-    assert apart <= amount + 1e-9
+    assert largest_difference(curve, session.lane("a").envelope, 0, 64 * BEAT)[0] <= amount + 1e-9
 
 
 BROKEN = '{"curve": "", "within": 9, "start": 0, "end": %s, "kept": []}'
@@ -233,6 +236,14 @@ def test_what_was_thinned_in_parts_is_remembered_in_parts():
     session = planned(session, lanes=("a",), protected=(Picked("a", (10, 11, 12)),)).applied_to(session)
     session = asked(0, 8, dB=1).applied_to(session)
     assert not asked(8, 64).lanes, "the points that were to stay lie before"
+
+
+def test_of_very_many_spans_the_newest_are_remembered():
+    lane, none = Lane("a", "p", "track", wave()), np.array([], dtype=np.int64)
+    spans = [(n * BEAT // 2, (n + 1) * BEAT // 2) for n in range(MOST + 1)]
+    for start, end in spans:
+        lane = replace(lane, extra=remembering(lane, lane.envelope, 1.0, start, end, none))
+    assert [is_thinned(lane, 1.0, *spans[n], none) for n in (0, 1, MOST)] == [False, True, True]
 
 
 @given(envelopes(Axis.LEVEL, most=30), tolerances)

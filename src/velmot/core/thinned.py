@@ -51,8 +51,9 @@ def is_thinned(lane: Lane, within: float, start: int, end: int, keep: Ticks) -> 
     """Whether all of a span is as thinning within no more than that left it, be it in parts, with nothing else to stay."""
     stay, reached = set(keep.tolist()), start
     for known in sorted(_read(lane), key=lambda known: known.start):
-        if known.start <= reached < known.end and known.within >= within and known.kept <= stay:
-            reached = known.end if known.holds(lane.envelope) else reached
+        counts = known.within >= within and known.kept <= stay
+        if counts and known.start <= reached < known.end and known.holds(lane.envelope):
+            reached = known.end
     return reached >= end
 
 

@@ -117,7 +117,7 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
         return
     work.rewrite(lane, curve, first, last)
     if way == "within":
-        work.remember(lane, remembering(lane, curve.from_zero(), bound, first, last, kept))
+        work.remember(lane, remembering(lane, curve, bound, first, last, kept))
     apart, at = largest_difference(before, curve, 0, length)
     if apart > SAME:
         said = f"{name}: {len(before):,} → {counted(len(curve), 'point')}, {parameter.format_distance(apart)} apart at most"
