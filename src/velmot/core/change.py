@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 
 from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
@@ -158,10 +158,31 @@ class LaneChange:
 
 
 @dataclass(frozen=True)
+class Went:
+    """What a lane does in ``[start, end)`` of its own ticks stands from `at` on at another home too, or instead.
+
+    A coordinate y became scale·y + offset there. Places that lie whole in it go along: *moved* ones are there from now on,
+    *copied* ones as well; of what is *offered* it is said that they could be.
+    """
+
+    parameter: str
+    home: str
+    start: int
+    end: int
+    to_parameter: str
+    to_home: str
+    at: int
+    scale: float = 1.0
+    offset: float = 0.0
+    how: Literal["moved", "copied", "offered"] = "moved"
+
+
+@dataclass(frozen=True)
 class LinksMet:
     """Which linked placements a change writes on: the phrases it goes back into, how far that reaches, what is set free.
 
-    `choices` are what may be asked for instead: follow, here (only here, still linked) and free.
+    `does` is what happens to them as asked, `choices` are what may be asked for: follow, here (only here, still linked)
+    and free.
     """
 
     phrases: tuple[str, ...]
@@ -169,6 +190,7 @@ class LinksMet:
     tracks: int
     freed: tuple[str, ...]
     choices: tuple[str, ...]
+    does: str = "follow"
 
 
 @dataclass(frozen=True)
@@ -186,7 +208,8 @@ class Change:
 
     `precedence` is the session's new one, if it changes; `heard` the figure of a change that promises
     to leave what is heard as it was. `named` gives for each parameter the spans in which it may be heard
-    differently (None: those of `touched`), `because` in words why it could be elsewhere.
+    differently (None: those of `touched`), `because` in words why it could be elsewhere. `went` is what a verb took
+    somewhere else, for the places in it; `linking` is offered where they could go along and do not.
     """
 
     lanes: tuple[LaneSwap, ...] = ()
@@ -201,6 +224,8 @@ class Change:
     phrases: tuple[PhraseSwap, ...] = ()
     placements: tuple[PlacementSwap, ...] = ()
     links: LinksMet | None = None
+    went: tuple[Went, ...] = ()
+    linking: Remedy | None = None
 
     def spans_of(self, parameter: str) -> Spans:
         """The spans in which what is heard of a parameter may change, as the change names them."""

@@ -15,7 +15,7 @@ _ROUNDING = 1e-12
 
 _EVER = 2**61
 
-__all__ = ["SAME", "differing_span", "largest_difference"]
+__all__ = ["SAME", "differing_runs", "differing_span", "largest_difference"]
 
 
 class _Segments(NamedTuple):
@@ -108,6 +108,41 @@ def differing_span(one: Envelope, other: Envelope, start: int, end: int, least: 
     differs[spans[most > least]] = True
     odd = np.flatnonzero(differs)
     return (int(apart.starts[odd[0]]), int(apart.ends[odd[-1]])) if len(odd) else None
+
+
+class Run(NamedTuple):
+    """A stretch in which two curves differ: the break positions in it, and whether they agree just inside its two ends.
+
+    At the positions between its ends they differ on at least one side.
+    """
+
+    breaks: tuple[int, ...]
+    leaves_together: bool
+    meets_again: bool
+
+    @property
+    def start(self) -> int:
+        return self.breaks[0]
+
+    @property
+    def end(self) -> int:
+        return self.breaks[-1]
+
+
+def differing_runs(one: Envelope, other: Envelope, start: int, end: int, least: float = SAME) -> list[Run]:
+    """Each stretch of ``[start, end]`` in which two curves differ, in order."""
+    apart = _apart(one, other, start, end)
+    differs = apart.gaps.max(axis=0, initial=0.0) > least
+    most, _, spans = apart.turning(~differs & (apart.reach > least))
+    differs[spans[most > least]] = True
+    runs: list[Run] = []
+    columns = (apart.starts, apart.ends, apart.gaps[0] <= least, apart.gaps[1] <= least)
+    for a, b, leaves, meets in zip(*(column[differs].tolist() for column in columns), strict=True):
+        if runs and runs[-1].end == a and not (runs[-1].meets_again and leaves):
+            runs[-1] = runs[-1]._replace(breaks=(*runs[-1].breaks, b), meets_again=meets)
+        else:
+            runs.append(Run((a, b), leaves, meets))
+    return runs
 
 
 def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:

@@ -198,21 +198,29 @@ def _mapped(curve: Envelope, scale: float, offset: float, target: Axis, levels: 
 
 
 def limit(curve: Envelope, low: float, high: float) -> tuple[Envelope, int]:
-    """Clipped to low..high (in values), and how many separate spans had to be clipped.
+    """Clipped to low..high (in values), and how many separate spans had to be clipped (`limited` says where)."""
+    made, spans = limited(curve, low, high)
+    return made, len(spans)
+
+
+def limited(curve: Envelope, low: float, high: float) -> tuple[Envelope, tuple[tuple[int, int], ...]]:
+    """Clipped to low..high (in values), and the separate spans ``[start, end)`` that had to be clipped.
 
     Crossings are solved and stand at whole ticks: the last tick inside keeps the curve's own
     value and the first tick beyond has the limit, so at every tick the result is exactly the
     clipped curve.
     """
     if not len(curve) or (curve.values.min() >= low and curve.values.max() <= high):
-        return curve, 0
+        return curve, ()
     if (snapped := _snapped(curve, low, high)) is not curve:
-        return limit(snapped, low, high)
+        return limited(snapped, low, high)
     if curve.unheard.any():
-        return limit(curve.only_heard(), low, high)
+        return limited(curve.only_heard(), low, high)
     ticks, values, bends = _with_crossings(_with_crossings(curve, low), high).arrays()
     outside = (values < low) | (values > high)
-    spans = int(np.count_nonzero(outside[1:] & ~outside[:-1])) + int(outside[0])
+    edges = np.diff(np.concatenate(([False], outside, [False])).astype(np.int8))
+    firsts, lasts = np.flatnonzero(edges > 0), np.flatnonzero(edges < 0) - 1
+    spans = tuple(zip(ticks[firsts].tolist(), (ticks[lasts] + 1).tolist(), strict=True))
     clipped = np.clip(values, low, high)
     both = outside[:-1] & outside[1:]
     bends = bends.copy()

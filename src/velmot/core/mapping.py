@@ -132,11 +132,16 @@ def _value(parameter: Parameter, value: float, place: str) -> float:
 
 @dataclass(frozen=True)
 class Mapped:
-    """A fragment on another parameter's axis, within its range: how many spans had to be limited, and what became of silence."""
+    """A fragment on another parameter's axis, within its range: the spans that had to be limited, and what became of silence."""
 
     fragment: Fragment
-    spans_limited: int = 0
+    limited: tuple[tuple[int, int], ...] = ()
     silence: str = ""
+
+    @property
+    def spans_limited(self) -> int:
+        """How many spans had to be limited."""
+        return len(self.limited)
 
 
 def mapped(source: Parameter, fragment: Fragment, to: Parameter, mapping: Mapping, line: tuple[float, float]) -> Mapped:
@@ -172,18 +177,32 @@ def _by_line(
     floor = source.axis.floor
     if floor is not None and silence != scale * floor + offset:
         envelope = envelope.split_at(envelope.beside_silence())
-    mapped_to = scale * envelope.coordinates + offset
+    mapped_to = _on_the_floor(scale * envelope.coordinates + offset, to)
     silent = source.axis.silent(envelope.values)
     low, high = float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
     coordinates = Envelope(envelope.ticks, np.where(silent, silence, mapped_to), envelope.bends, Axis.LINEAR)
-    limited, spans = editing.limit(coordinates, low, high)
-    values = np.clip(to.axis.value_of(limited.values), to.low, to.high)
-    curve = Envelope(limited.ticks, values, limited.bends, to.axis)
+    clipped, spans = editing.limited(coordinates, low, high)
+    if floor is not None and to.axis.floor == to.low:  # the lowest of a fade from silence loses nothing
+        spans = tuple((a, b) for a, b in spans if not _beside_silence(coordinates, a, b, to.low))
+    values = np.clip(to.axis.value_of(clipped.values), to.low, to.high)
+    curve = Envelope(clipped.ticks, values, clipped.bends, to.axis)
     said = ""
     if silent.any() and to.axis.floor is None:
         lowest = float(np.clip(to.axis.value_of(min(max(silence, low), high)), to.low, to.high))
         said = f"Where the source is silent, {to.name} is {to.format(lowest)}"
     return Mapped(Fragment(curve, fragment.length), spans, said)
+
+
+def _on_the_floor(coordinates: Floats, to: Parameter) -> Floats:
+    """With what only rounding keeps from silence put there."""
+    if to.axis.floor is None:
+        return coordinates
+    return np.where(np.abs(coordinates - to.axis.floor) <= SAME, to.axis.floor, coordinates)
+
+
+def _beside_silence(curve: Envelope, start: int, end: int, floor: float) -> bool:
+    """Whether a curve is silent right before or right after a span in which it lies below silence."""
+    return curve.value_at(start) < floor and (curve.value_at(start - 1) == floor or curve.value_at(end) == floor)
 
 
 def _silence_lands(source: Parameter, to: Parameter, spanned: tuple[float, ...], line: tuple[float, float]) -> float:
@@ -206,9 +225,11 @@ def _silence_lands(source: Parameter, to: Parameter, spanned: tuple[float, ...],
 def possible(fragment: Fragment, parameter: Parameter) -> Mapped:
     """The fragment with every value one the parameter can have, its numbers kept: mapped to itself, and limited."""
     if not parameter.labels:
-        envelope, spans = editing.limit(fragment.envelope, parameter.low, parameter.high)
+        envelope, spans = editing.limited(fragment.envelope, parameter.low, parameter.high)
         return Mapped(Fragment(envelope, fragment.length), spans)
     values = [parameter.nearest(v) for v in fragment.envelope.values.tolist()]
-    moved = sum(a != b for a, b in zip(values, fragment.envelope.values.tolist(), strict=True))
-    rows = zip(fragment.envelope.ticks.tolist(), values, [HOLD] * len(values), strict=True)
+    ticks = fragment.envelope.ticks.tolist()
+    given = fragment.envelope.values.tolist()
+    moved = tuple((t, t + 1) for t, a, b in zip(ticks, values, given, strict=True) if a != b)
+    rows = zip(ticks, values, [HOLD] * len(values), strict=True)
     return Mapped(Fragment(Envelope.of(rows, parameter.axis), fragment.length), moved)

@@ -3,7 +3,7 @@
 A phrase is a curve of its own from 0 to its length, or the recipe of one (`core/shapes.py`). A placement is one appearance
 of it on a lane: a span, one straight line between the two axes, run backwards or not, turned within its length. What a
 placement says inside its span is worked out from its phrase (`drawn`); what is written there goes back into the phrase by
-the same way (`gone_back`). All placements of one phrase are linked.
+the same way (`core/going_back.py`). All placements of one phrase are linked.
 """
 
 from __future__ import annotations
@@ -166,30 +166,6 @@ def says(phrase: Phrase, placement: Placement, parameter: Parameter, lane: Envel
     """Whether a lane does in a placement's span what the placement says, to SAME."""
     there = drawn(phrase, placement, parameter).fragment
     return differing_span(editing.slices(lane, [placement.span])[0], there.envelope, 0, placement.length - 1) is None
-
-
-def way_back(phrase: Phrase, placement: Placement, parameter: Parameter) -> str:
-    """Why nothing can go back from a placement into its phrase; nothing where it can."""
-    if parameter.holds_only and not (placement.scale == 1 and placement.offset == 0):
-        return f"{parameter.name} has named values, which stand for many in {phrase.name}"
-    if abs(placement.scale) < SAME:
-        return f"{phrase.name} has no depth on {parameter.name}"
-    if drawn(phrase, placement, parameter).spans_limited:
-        return f"{phrase.name} is limited on {parameter.name}: what was cut off would be lost"
-    if len(stretched(phrase.piece, placement.length).envelope) < len(phrase.piece.envelope):
-        return f"{phrase.name} is so short on {parameter.name} that points fall together"
-    return ""
-
-
-def gone_back(phrase: Phrase, placement: Placement, written: Fragment) -> Phrase:
-    """The phrase that says what was written over a placement's span; a shape becomes points. RequestError where it would
-    reach too far."""
-    piece = turned(written, -placement.turn)
-    if placement.backwards:
-        piece = backwards(piece)
-    piece = stretched(piece, phrase.length)
-    curve = editing.map_axis(piece.envelope, 1 / placement.scale, -placement.offset / placement.scale, phrase.axis)
-    return replace(phrase, curve=curve, shape=None).checked("phrase")
 
 
 class Line(NamedTuple):

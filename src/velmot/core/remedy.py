@@ -8,8 +8,11 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Remedy:
-    """A button's `words`, and what it stands for: regions to ask for `also`, or another verb's request as a `step` to take first."""
+    """A button's `words`, and what it stands for: regions to ask for `also`, another verb's request as a `step` to take
+    first, or what happens to linked places instead (`links`).
+    """
 
     words: str
     also: tuple[str, ...] = ()
     step: Any = None
+    links: str = ""

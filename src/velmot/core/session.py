@@ -329,6 +329,15 @@ class Session:
     def with_tracks(self, tracks: Iterable[Track]) -> Session:
         return replace(self, tracks=tuple(tracks))
 
+    def without_places(self) -> Session:
+        """The session as its lanes alone say it; the same one at every call, as it remembers what is heard."""
+        if not self.placements:
+            return self
+        bare: Session | None = self.__dict__.get("_without_places")
+        if bare is None:
+            bare = self.__dict__["_without_places"] = replace(self, placements=())
+        return bare
+
     # ── being possible ────────────────────────────────────────────────────────────────────────
 
     def checked(self) -> Session:

@@ -21,16 +21,17 @@ def verb_of(request: Request) -> str:
     return _VERBS[type(request)]
 
 
-def plan(session: Session, verb: str, request: Request, links: Links = "follow") -> Change:
+def plan(session: Session, verb: str, request: Request, links: Links | None = None) -> Change:
     """The change a verb would make. Preview shows it, apply saves it: there is no other path.
 
-    What it does to linked placements (as `links` asks), and to what is heard outside the spans it names, is found here,
-    for every verb alike.
+    What becomes of linked placements (as `links` asks, or as is usual for the verb's kind), and what is heard differently
+    outside the spans it names, is found here, for every verb alike.
     """
-    made = replace(
-        OPERATIONS[verb].plan(session, request), title=in_words(sentence(session, verb, request)).rstrip(".")
-    )
-    return with_elsewhere(session, with_links(session, made, links))
+    operation = OPERATIONS[verb]
+    seen = session if operation.of_places else session.without_places()
+    made = operation.plan(seen, request)
+    titled = replace(made, title=in_words(sentence(session, verb, request)).rstrip("."))
+    return with_elsewhere(session, with_links(session, titled, operation.kind, links))
 
 
 def sentence(session: Session, verb: str, request: Request) -> Told:

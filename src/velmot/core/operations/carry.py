@@ -7,13 +7,13 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core import editing
-from velmot.core.change import Caution, Change
+from velmot.core.change import Caution, Change, Went
 from velmot.core.editing import Fragment, Piece
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import winning_last
 from velmot.core.limits import MOST_IDS, MOST_MATCHES, MOST_TIMES
-from velmot.core.mapping import affine, mapped, possible
+from velmot.core.mapping import Mapped, affine, mapped, possible
 from velmot.core.matching import device_named, static_differences, with_device, with_same_parameter
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
@@ -23,7 +23,8 @@ from velmot.core.operations.landing import Landed
 from velmot.core.operations.match_table import Landing, Match, table
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Session, Track
+from velmot.core.remedy import Remedy
+from velmot.core.session import ON_THE_TRACK, Lane, Session, Track
 from velmot.core.spans import runs, topmost
 from velmot.core.time import Tick
 from velmot.core.wording import counted, parameter_name, span_text
@@ -94,6 +95,8 @@ def plan(session: Session, request: Carry) -> Change:
     for id, own in cells.items():
         for cell in own:
             _land(work, request, stretches[id], cell, shifts)
+    if not request.linked:
+        work.went += _went(session, request, loads, stretches, cells, shifts)
     if request.match_static:
         pairs = (pair for target in targets for pair in _static_pairs(session, lanes, target))
         work.rest_at({there.id: here.value for here, there in pairs})
@@ -103,7 +106,36 @@ def plan(session: Session, request: Carry) -> Change:
     work.cautions += [say.not_reading(t) for t in targets if not work.track(t.id).reads and t.id in hit]
     if request.linked:
         return with_links_made(work.session, work.change(), _linkings(work.session, loads, stretches, cells, shifts))
-    return work.change()
+    return replace(work.change(), linking=_could_be_linked(request))
+
+
+def _could_be_linked(request: Carry) -> Remedy | None:
+    """What links a plain copy; None where it cannot be."""
+    wanted = replace(request, linked=True)
+    return Remedy("link it", step=wanted) if _linked_problem(wanted) is None else None
+
+
+def _went(
+    session: Session,
+    request: Carry,
+    loads: list[_Load],
+    stretches: dict[str, list[_Run]],
+    cells: dict[str, list[Landing]],
+    shifts: list[int],
+) -> Iterator[Went]:
+    """Where what each lane did stands now: linked places are moved with it; a copy of one could be linked as well."""
+    for load in loads:
+        id, home, zero = load.parameter.id, load.lane.home, session.zero_of(load.lane)
+        first, last = load.start - zero, load.end - zero
+        stays = request.how == "copy" or _stays(load, stretches[id], cells[id], shifts, session.length)
+        if stays and all(one.span != (first, last) for one in session.placed_on(id, home)):
+            continue
+        how: Literal["moved", "offered"] = "offered" if stays else "moved"
+        for cell in cells[id]:
+            if cell.onto is not None:
+                line = _line(cell, stretches[id])
+                for by in shifts:
+                    yield Went(id, home, first, last, cell.onto.id, ON_THE_TRACK, load.start + by, *line, how)
 
 
 def _linkings(
@@ -234,17 +266,22 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
         raise RequestError(
             "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
         )
-    if request.linked and (request.how == "move" or request.edges == "ramp"):
-        said = "what is linked stays where it is, and its places say all that their lanes do there"
-        raise RequestError("linked", said, place="linked", accepted="a copy with edges that jump, or plain points")
-    length = request.end - request.start if request.start is not None and request.end is not None else 1
-    if request.linked and request.times > 1 and request.every is not None and request.every < length:
-        said = "linked places cannot lie over each other"
-        raise RequestError(
-            "linked", said, place="every", accepted="landings as far apart as the range is long, or more"
-        )
+    if request.linked and (problem := _linked_problem(request)):
+        raise problem
     lanes = [session.lane(id) for id in dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))]
     return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
+
+
+def _linked_problem(request: Carry) -> RequestError | None:
+    """Why a carry cannot be linked; None where it can."""
+    if request.how == "move" or request.edges == "ramp":
+        said = "what is linked stays where it is, and its places say all that their lanes do there"
+        return RequestError("linked", said, place="linked", accepted="a copy with edges that jump, or plain points")
+    length = request.end - request.start if request.start is not None and request.end is not None else 1
+    if request.times > 1 and request.every is not None and request.every < length:
+        said, accepted = "linked places cannot lie over each other", "landings as far apart as the range is long, or more"
+        return RequestError("linked", said, place="every", accepted=accepted)
+    return None
 
 
 def _lanes_of_devices(session: Session, request: Carry) -> list[str]:
@@ -280,25 +317,24 @@ def _land(work: WorkingCopy, request: Carry, runs: list[_Run], cell: Landing, sh
             like = f"like {session.owner(source.id).name}'s"
             work.cautions.append(say.no_such_parameter(track, source.name, like))
         return
-    fragments, spans_limited = _fitted(work, runs, cell, target)
+    made = _fitted(work, runs, cell, target)
     pieces: list[Landed] = []
     for shift in shifts:
-        for run, fragment in zip(runs, fragments, strict=True):
+        for run, one in zip(runs, made, strict=True):
             if shift == 0 and target.id == source.id and run.on_track:
                 if len(shifts) == 1:
                     said = f"{parameter_name(session, source.id)} is already there: nothing would change"
                     work.cautions.append(Caution("already-there", said, track=track.id))
                 continue
-            pieces.append(Landed(run.start + shift, fragment))
-        work.budget.spend(sum(len(f.envelope) for f in fragments), len(fragments))
+            pieces.append(Landed(run.start + shift, one.fragment, one.limited))
+        work.budget.spend(sum(len(x.fragment.envelope) for x in made), len(made))
     if request.times > len(shifts):
         work.cautions.append(say.beyond_end(session, track))
-    copies = sum(0 <= x.at < session.length for x in pieces) // len(runs) or 1
-    work.land(target, pieces, request.ramp if request.edges == "ramp" else 0, spans_limited, copies)
+    work.land(target, pieces, request.ramp if request.edges == "ramp" else 0)
 
 
-def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Parameter) -> tuple[list[Fragment], int]:
-    """The runs as the target can have them, all by one map where the units differ; and how many spans were limited."""
+def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Parameter) -> list[Mapped]:
+    """The runs as the target can have them, all by one map where the units differ."""
     if cell.mapping is None:
         made = [possible(run.fragment, target) for run in runs]
     else:
@@ -306,7 +342,7 @@ def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Paramete
         made = [mapped(cell.source, run.fragment, target, cell.mapping, line) for run in runs]
     silences = dict.fromkeys(x.silence for x in made if x.silence)
     work.cautions += [Caution("silence", said, track=cell.track.id) for said in silences]
-    return [x.fragment for x in made], sum(x.spans_limited for x in made)
+    return made
 
 
 def sentence(session: Session, request: Carry) -> tell.Told:
@@ -335,4 +371,4 @@ def sentence(session: Session, request: Carry) -> tell.Told:
     )
 
 
-OPERATION = Operation("carry", Carry, plan, sentence)
+OPERATION = Operation("carry", Carry, plan, sentence, "replacing", of_places=True)

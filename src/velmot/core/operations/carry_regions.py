@@ -6,11 +6,11 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core import editing
-from velmot.core.change import Caution, Change
+from velmot.core.change import Caution, Change, Went
 from velmot.core.editing import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS, MOST_TIMES
-from velmot.core.mapping import possible
+from velmot.core.mapping import Mapped, possible
 from velmot.core.matching import same_parameter, with_same_parameter
 from velmot.core.operations import cautions as say
 from velmot.core.operations import lift
@@ -53,6 +53,9 @@ class CarryRegions:
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
 
 
+How = Literal["moved", "copied"]
+
+
 @dataclass(frozen=True)
 class _Landing:
     """One region on its way to one track: it starts at `at`, and is `length` long there."""
@@ -77,19 +80,19 @@ def plan(session: Session, request: CarryRegions) -> Change:
         regions = regions_of(source, request.regions)
     work = WorkingCopy(source, cautions)
     landings = _landings(source, request, regions, work)
-    work.widen(_with_missing(source, request, landings))
+    work.widen(_with_missing(session, source, request, landings))
     if request.how == "move":
         for track, region in regions:
-            _take_away(work, request, track, region, request.targets or (track.id,))
+            _take_away(work, session, request, track, region)
     if request.automation == "alone":
         landings.sort(key=lambda x: not x.region.muted)  # what is not heard is never laid over what is
         _say_muted(work, regions)
     for landing in landings:
-        _land(work, request, landing)
+        _land(work, session, request, landing)
     if request.set_to_read:
         work.set_to_read(dict.fromkeys(x.target for x in landings))
     after = work.after()
-    change = change_between(session, after, work.cautions, work.named)
+    change = change_between(session, after, work.cautions, work.named, went=work.went)
     hit = dict.fromkeys(after.owner(t.parameter).id for t in change.touched)
     unread = [say.not_reading(after.track(id)) for id in hit if not after.track(id).reads]
     return replace(change, cautions=(*change.cautions, *unread))
@@ -209,12 +212,12 @@ def _count(request: CarryRegions, start: int, step: int) -> int:
     return times
 
 
-def _with_missing(session: Session, request: CarryRegions, landings: list[_Landing]) -> Session:
+def _with_missing(before: Session, session: Session, request: CarryRegions, landings: list[_Landing]) -> Session:
     """The session with the parameters that targets lack, where they are to be added."""
     if request.missing == "leave out":
         return session
     for source, region, target in dict.fromkeys((x.source.id, x.region.id, x.target) for x in landings):
-        for p in _going(session, request, session.track(source), session.region(region)):
+        for p in _going(before, request, before.track(source), before.region(region)):
             if same_parameter(session, p, session.track(target)) is None:
                 session = with_same_parameter(session, p, session.track(target))
     return session
@@ -227,11 +230,12 @@ def _going(session: Session, request: CarryRegions, track: Track, region: Region
     return [*(inside if request.automation != "without" else []), *(p for p in under if p not in inside)]
 
 
-def _take_away(
-    work: WorkingCopy, request: CarryRegions, track: Track, region: Region, targets: tuple[str, ...]
-) -> None:
-    """What a move takes from its old place; automation that goes alone and lands nowhere stays in its region."""
-    session = work.session
+def _take_away(work: WorkingCopy, before: Session, request: CarryRegions, track: Track, region: Region) -> None:
+    """What a move takes from its old place; automation that goes alone and lands nowhere stays in its region.
+
+    What was the region's own and was left behind on the track stays there.
+    """
+    session, targets = work.session, request.targets or (track.id,)
     for lane in session.lanes_in(region.id):
         parameter = session.parameter(lane.parameter)
         lands = any(same_parameter(session, parameter, session.track(id)) for id in targets)
@@ -240,8 +244,9 @@ def _take_away(
         work.write(parameter.id, region.id, None)
         work.name(parameter.id, region.start, region.end)
     if request.under == "goes along":
+        left = {x.parameter for x in before.lanes_in(region.id)} if request.automation == "without" else set()
         for parameter in track.parameters:
-            if session.lane_at(parameter.id):
+            if before.lane_at(parameter.id) and parameter.id not in left:
                 curve = work.curve(parameter)
                 straight = editing.straightened(curve, [(region.start, region.end)], parameter.holds_only)
                 work.write(parameter.id, ON_THE_TRACK, straight)
@@ -250,10 +255,11 @@ def _take_away(
         work.drop(track.id, region.id)
 
 
-def _land(work: WorkingCopy, request: CarryRegions, landing: _Landing) -> None:
+def _land(work: WorkingCopy, before: Session, request: CarryRegions, landing: _Landing) -> None:
     """Put one region, and what goes along, at its new place."""
     session, region = work.session, landing.region
     home = region.id if request.how == "move" and len(set(request.targets)) <= 1 else work.new_region_id()
+    how: How = "moved" if request.how == "move" else "copied"
     if request.automation != "alone":
         work.put(landing.target, replace(region, id=home, start=landing.at, length=landing.length))
     for lane in session.lanes_in(region.id):
@@ -264,42 +270,47 @@ def _land(work: WorkingCopy, request: CarryRegions, landing: _Landing) -> None:
         if target is None:
             continue
         work.name(target.id, landing.at, landing.at + landing.length)
+        to_home, at = (home, 0) if request.automation == "with" else (ON_THE_TRACK, landing.at)
+        work.went.append(
+            Went(lane.parameter, region.id, 0, landing.length, target.id, to_home, at, how=how)
+        )
         if request.automation == "with":
-            work.write(
-                target.id,
-                home,
-                _possible(work, Fragment(lane.envelope, landing.length), source, target, landing).envelope,
-            )
+            made = _possible(work, Fragment(lane.envelope, landing.length), source, target, landing)
+            work.write(target.id, home, made.fragment.envelope, limited=made.spans_limited)
         else:
             _lay_on_track(work, editing.cut(lane.envelope, 0, landing.length), source, target, landing)
     if request.under == "goes along":
-        _carry_under(work, landing)
+        _carry_under(work, before, landing, how)
 
 
-def _possible(work: WorkingCopy, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> Fragment:
+def _possible(work: WorkingCopy, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> Mapped:
     """A lane as the target can have it, with a caution where it had to give way."""
     if source.id == target.id:
-        return piece
+        return Mapped(piece)
     made = possible(piece, target)
+    made = replace(made, limited=tuple(span for span in made.limited if span[0] < landing.length))
     if made.spans_limited:
         track, end = work.session.track(landing.target), landing.at + landing.length
         work.cautions.append(say.limited_spans(made.spans_limited, track, target, landing.at, end))
-    return made.fragment
+    return made
 
 
 def _lay_on_track(work: WorkingCopy, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> None:
-    work.lay(target, [Landed(landing.at, _possible(work, piece, source, target, landing))])
+    made = _possible(work, piece, source, target, landing)
+    work.lay(target, [Landed(landing.at, made.fragment, made.limited)])
 
 
-def _carry_under(work: WorkingCopy, landing: _Landing) -> None:
-    """The track's own automation under a region, to where the region lands."""
-    session, region = work.session, landing.region
+def _carry_under(work: WorkingCopy, before: Session, landing: _Landing, how: How) -> None:
+    """The track's own automation under a region, as it was before, to where the region lands."""
+    start, end = landing.region.start, landing.region.start + landing.length
     for parameter in landing.source.parameters:
-        lane = session.lane_at(parameter.id)
+        lane = before.lane_at(parameter.id)
         target = _match(work, parameter, landing) if lane else None
         if lane and target:
-            piece = editing.cut(lane.envelope, region.start, region.start + landing.length)
+            piece = editing.cut(lane.envelope, start, end)
             work.name(target.id, landing.at, landing.at + landing.length)
+            went = Went(parameter.id, ON_THE_TRACK, start, end, target.id, ON_THE_TRACK, landing.at, how=how)
+            work.went.append(went)
             _lay_on_track(work, piece, parameter, target, landing)
 
 
@@ -330,4 +341,4 @@ def sentence(session: Session, request: CarryRegions) -> tell.Told:
     )
 
 
-OPERATION = Operation("carry regions", CarryRegions, plan, sentence)
+OPERATION = Operation("carry regions", CarryRegions, plan, sentence, "moving")

@@ -120,4 +120,4 @@ def sentence(session: Session, request: ChangeGroup) -> tell.Told:
     )
 
 
-OPERATION = Operation("change group", ChangeGroup, plan, sentence)
+OPERATION = Operation("change group", ChangeGroup, plan, sentence, "promising")

@@ -83,4 +83,4 @@ def sentence(session: Session, request: ChangePhrase) -> tell.Told:
     return tell.told(f"Change {{phrase}}: {words}; at {places}.", phrase=phrase.name, **said)
 
 
-OPERATION = Operation("change phrase", ChangePhrase, plan, sentence)
+OPERATION = Operation("change phrase", ChangePhrase, plan, sentence, "linking", of_places=True)

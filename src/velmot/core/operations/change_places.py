@@ -148,4 +148,4 @@ def _values(session: Session, ones: list[Placement], value: float | None) -> str
     return session.parameter(ones[0].parameter).format(value)
 
 
-OPERATION = Operation("change places", ChangePlaces, plan, sentence)
+OPERATION = Operation("change places", ChangePlaces, plan, sentence, "linking", of_places=True)

@@ -47,4 +47,4 @@ def sentence(session: Session, request: ChangeRegions) -> tell.Told:
     return tell.told(("Mute" if request.muted else "Unmute") + " {regions}.", regions=which)
 
 
-OPERATION = Operation("change regions", ChangeRegions, plan, sentence)
+OPERATION = Operation("change regions", ChangeRegions, plan, sentence, "moving")

@@ -142,4 +142,4 @@ def sentence(session: Session, request: Clear) -> tell.Told:
     )
 
 
-OPERATION = Operation("clear", Clear, plan, sentence)
+OPERATION = Operation("clear", Clear, plan, sentence, "replacing")

@@ -55,4 +55,4 @@ def sentence(session: Session, request: CutRegions) -> tell.Told:
     )
 
 
-OPERATION = Operation("cut regions", CutRegions, plan, sentence)
+OPERATION = Operation("cut regions", CutRegions, plan, sentence, "moving")

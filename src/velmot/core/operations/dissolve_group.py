@@ -65,4 +65,4 @@ def sentence(session: Session, request: DissolveGroup) -> tell.Told:
     return tell.told("Dissolve {group}; what is heard {heard}.", group=group, heard=request.heard)
 
 
-OPERATION = Operation("dissolve group", DissolveGroup, plan, sentence)
+OPERATION = Operation("dissolve group", DissolveGroup, plan, sentence, "promising")

@@ -73,4 +73,4 @@ def sentence(session: Session, request: Draw) -> tell.Told:
     )
 
 
-OPERATION = Operation("draw", Draw, plan, sentence)
+OPERATION = Operation("draw", Draw, plan, sentence, "drawing")

@@ -126,4 +126,4 @@ def sentence(session: Session, request: Embed) -> tell.Told:
     )
 
 
-OPERATION = Operation("embed", Embed, plan, sentence)
+OPERATION = Operation("embed", Embed, plan, sentence, "promising")

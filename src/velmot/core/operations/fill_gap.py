@@ -69,4 +69,4 @@ def sentence(session: Session, request: FillGap) -> tell.Told:
     )
 
 
-OPERATION = Operation("fill gap", FillGap, plan, sentence)
+OPERATION = Operation("fill gap", FillGap, plan, sentence, "by hand")

@@ -141,4 +141,4 @@ def sentence(session: Session, request: Fold) -> tell.Told:
     )
 
 
-OPERATION = Operation("fold", Fold, plan, sentence)
+OPERATION = Operation("fold", Fold, plan, sentence, "promising")

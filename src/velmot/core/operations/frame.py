@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any, Protocol
+from typing import Any, Literal, Protocol
 
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
@@ -20,14 +20,28 @@ class Request(Protocol):
     __dataclass_fields__: Any
 
 
+Kind = Literal["by hand", "drawing", "replacing", "promising", "moving", "linking"]
+"""What a verb does to linked places it writes on, unless it is asked otherwise (`core/operations/linking.py`).
+
+By hand: they follow. Drawing: likewise, but one that is drawn over whole is replaced. Replacing: they are set free.
+Promising (that nothing is heard differently) and moving: they are taken along or set free, and no other place changes.
+Linking: the verb says itself what becomes of them, and looks at the session's places to do so.
+"""
+
+
 @dataclass(frozen=True)
 class Operation:
-    """A verb: its name, its request type, its plan, and what a request says as a sentence."""
+    """A verb: its name, its request type, its plan, what a request says as a sentence, and its kind.
+
+    The plan of a verb that is not `of_places` sees a session without any: what becomes of them is found afterwards.
+    """
 
     verb: str
     request: type[Any]
     plan: Callable[[Session, Any], Change]
     sentence: Callable[[Session, Any], Told]
+    kind: Kind
+    of_places: bool = False
 
 
 def says(text: str, *, most: int | None = None, **default: Any) -> Any:

@@ -121,4 +121,4 @@ def sentence(session: Session, request: Gather) -> tell.Told:
     )
 
 
-OPERATION = Operation("gather", Gather, plan, sentence)
+OPERATION = Operation("gather", Gather, plan, sentence, "promising")

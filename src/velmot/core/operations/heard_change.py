@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from velmot.core.change import HEARD, Caution, Change, LaneChange, LaneSwap, TrackSwap
+from velmot.core.change import HEARD, Caution, Change, LaneChange, LaneSwap, TrackSwap, Went
 from velmot.core.difference import differing_span
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard, reading
@@ -20,11 +20,12 @@ def change_between(
     cautions: Iterable[Caution] = (),
     named: Mapping[str, Sequence[tuple[int, int]]] | None = None,
     because: str = "",
+    went: Iterable[Went] = (),
 ) -> Change:
     """The change that makes one session the other, shown as what would be heard if every track read its lanes.
 
     `named` are the spans in which parameters may be heard differently, none meaning nowhere; `because` says in
-    words why they could be all the same.
+    words why they could be all the same; `went` is what was taken elsewhere.
     """
     lanes, tracks = swaps_between(before, after)
     said = tuple(dict.fromkeys(cautions))
@@ -32,7 +33,7 @@ def change_between(
         said = (no_change(),)
     spans = {p: tuple(runs(some)) for p, some in (named or {}).items()}
     touched = _heard_changes(before, after, lanes, tracks)
-    return Change(lanes, tracks, touched, said, named=spans, because=because)
+    return Change(lanes, tracks, touched, said, named=spans, because=because, went=tuple(went))
 
 
 def swaps_between(before: Session, after: Session) -> tuple[tuple[LaneSwap, ...], tuple[TrackSwap, ...]]:

@@ -83,4 +83,4 @@ def sentence(session: Session, request: JoinRegions) -> tell.Told:
     return tell.told("Join {regions}.", regions=tell.regions(session, request.regions))
 
 
-OPERATION = Operation("join regions", JoinRegions, plan, sentence)
+OPERATION = Operation("join regions", JoinRegions, plan, sentence, "moving")

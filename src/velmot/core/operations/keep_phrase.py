@@ -76,4 +76,4 @@ def sentence(session: Session, request: KeepPhrase) -> tell.Told:
     )
 
 
-OPERATION = Operation("keep phrase", KeepPhrase, plan, sentence)
+OPERATION = Operation("keep phrase", KeepPhrase, plan, sentence, "linking", of_places=True)

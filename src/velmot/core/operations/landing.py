@@ -13,13 +13,16 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_LANDED_POINTS, MOST_LANDINGS
 from velmot.core.spans import topmost
 
+Spans = tuple[tuple[int, int], ...]
+
 
 @dataclass(frozen=True)
 class Landed:
-    """A fragment where it lands, in the lane's own ticks."""
+    """A fragment where it lands, in the lane's own ticks; `limited` are the spans of it that had to be limited."""
 
     at: int
     fragment: Fragment
+    limited: Spans = ()
 
     @property
     def end(self) -> int:
@@ -30,7 +33,29 @@ class Landed:
         room = end - self.at
         if room <= 0 or self.at < 0:
             return None
-        return self if self.fragment.length <= room else Landed(self.at, editing.cut(self.fragment.envelope, 0, room))
+        if self.fragment.length <= room:
+            return self
+        limited = tuple((a, min(b, room)) for a, b in self.limited if a < room)
+        return Landed(self.at, editing.cut(self.fragment.envelope, 0, room), limited)
+
+    def part(self, start: int, end: int) -> Landed:
+        """What of it lies between two of the lane's ticks."""
+        a, b = start - self.at, end - self.at
+        limited = tuple((max(x, a) - a, min(y, b) - a) for x, y in self.limited if x < b and a < y)
+        return Landed(start, editing.cut(self.fragment.envelope, a, b), limited)
+
+
+def spans_limited(landings: Sequence[Landed]) -> int:
+    """How many spans had to be limited of what lands and is not covered by what lands later."""
+    if not any(x.limited for x in landings):
+        return 0
+    seen = {
+        (n, span)
+        for a, b, n in topmost([(x.at, x.end) for x in landings])
+        for span in landings[n].limited
+        if landings[n].at + span[0] < b and a < landings[n].at + span[1]
+    }
+    return len(seen)
 
 
 @dataclass

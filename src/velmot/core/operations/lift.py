@@ -122,4 +122,4 @@ def sentence(session: Session, request: Lift) -> tell.Told:
     )
 
 
-OPERATION = Operation("lift", Lift, plan, sentence)
+OPERATION = Operation("lift", Lift, plan, sentence, "promising")

@@ -1,14 +1,15 @@
-"""Linking: what a change does to placements. One mechanism for every verb; none of them knows of it.
+"""Linking: what a change does to placements. One mechanism for every verb; a verb says only of which kind it is.
 
-What leaves a placement's span as it says it keeps the link. What is written wholly inside one goes back into its phrase and
-from there to every place (follow), changes only how the phrase is read here (here), or sets the place free (free). A straight
-map of a whole placement by something wider changes how it is read; anything else that covers a part sets free, and says so.
-Places go along with what is moved or copied where they stay whole: they are looked for where the new lanes say what they say.
+What leaves a placement's span as it says it keeps the link. Places go along with what a verb took elsewhere where they stay
+whole: where it says so (`Went`), or where another lane of their parameter now says what they say. What is written inside one
+by hand goes back into its phrase and from there to every place (follow); it changes only how the phrase is read here (here);
+or the place is set free (free). What replaces sets free unless following is asked for; what promises that nothing is heard
+differently, or moves, never follows. Whatever becomes of a place is found before anything is said of the change.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from functools import cached_property
 from typing import Literal
@@ -17,200 +18,329 @@ import numpy as np
 
 from velmot.core import editing
 from velmot.core.change import Caution, Change, LaneChange, LaneSwap, LinksMet, PhraseSwap, PlacementSwap, lane_change
-from velmot.core.difference import SAME, differing_span
+from velmot.core.difference import SAME, Run, differing_runs, differing_span
 from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.going_back import Edit, edited, way_back
+from velmot.core.operations.frame import Kind
 from velmot.core.operations.landing import Landed, laid
-from velmot.core.phrases import Phrase, Placement, drawn, gone_back, says, way_back
-from velmot.core.session import ON_THE_TRACK, Lane, Session
+from velmot.core.phrases import Phrase, Placement, drawn, says
+from velmot.core.remedy import Remedy
+from velmot.core.session import Lane, Session
 from velmot.core.wording import counted, listed
 
 Links = Literal["follow", "here", "free"]
 Home = tuple[str, str]
 
+_USUAL: dict[Kind, Links] = {"by hand": "follow", "drawing": "follow", "replacing": "free", "linking": "free"}
+"""What happens to a place that is written on, unless it is asked for; other kinds take along what they can."""
 
-def with_links(session: Session, change: Change, links: Links = "follow") -> Change:
+_FOLLOW: tuple[Kind, ...] = ("by hand", "drawing", "replacing")
+
+_CHOICES: tuple[Links, ...] = ("follow", "here", "free")
+
+
+def with_links(session: Session, change: Change, kind: Kind, links: Links | None = None) -> Change:
     """The change with what it does to phrases and placements. RequestError where what is asked for cannot be."""
     if not session.placements and not change.placements and not change.phrases:
-        return change
-    return _Linking(session, change, links).result()
+        return replace(change, went=(), linking=None)
+    return _Linking(session, change, kind, links).result()
 
 
 class _Linking:
     """The state of one linking: what became of each placement, and which phrases changed."""
 
-    def __init__(self, session: Session, change: Change, links: Links) -> None:
-        self.session, self.change, self.links = session, change, links
+    def __init__(self, session: Session, change: Change, kind: Kind, links: Links | None) -> None:
+        self.session, self.change, self.kind, self.asked = session, change, kind, links
         self.after = change.unchecked_on(session)
-        self.phrases: dict[str, Phrase] = {}
         self.declared = {swap.id: swap.after for swap in change.placements}
-        self.placements: dict[str, Placement | None] = {}
+        self.fates: dict[str, Placement | None] = {}
+        self.arrived: list[Placement] = []
+        self.phrases: dict[str, Phrase] = {}
         self.cautions: list[Caution] = []
         self.freed: list[Placement] = []
         self.met: list[Placement] = []
         self.choices: set[str] = set()
         self.copied = 0
+        self.offered: list[Placement] = []
         self.ids = self.after.new_ids("place")
 
     def result(self) -> Change:
         """The change as it was made, and everything linking adds to it."""
+        self._go_where_it_went()
         self._go_along()
-        for one in self.session.placements:
-            if one.id not in self.declared and one.id not in self.placements:
-                self._look_at(one)
+        written = [one for one in self.session.placements if self._is_written(one)]
+        for one in written:
+            self.choices |= {"here", "free"} if self._read_otherwise(self._phrase(one.phrase), one) else {"free"}
+        self._follow(written)
+        for one in written:
+            if one.id not in self.fates:
+                self._settle_written(one)
         lanes, touched = self._redrawn()
-        made = replace(self.change, placements=self._placement_swaps(), phrases=self._phrase_swaps())
-        if self.met or self.freed or self.phrases:
-            self.cautions = [*self._said(), *self.cautions]
+        made = replace(
+            self.change, placements=self._placement_swaps(), phrases=self._phrase_swaps(), went=(), linking=None
+        )
+        self.cautions = [*self._said(), *self.cautions]
         return self._with_lanes(made, lanes, touched)
 
-    # ── what becomes of a placement ───────────────────────────────────────────────────────────
+    # ── going along ───────────────────────────────────────────────────────────────────────────
 
-    def _look_at(self, one: Placement) -> None:
-        """Keep, follow, read otherwise or set free one placement that stood before."""
-        key = (one.parameter, one.home)
+    def _go_where_it_went(self) -> None:
+        """Places in what the verb took elsewhere, there or there as well."""
+        for went in self.change.went:
+            for one in self.session.placed_on(went.parameter, went.home):
+                if one.id in self.declared or not (went.start <= one.start and one.end <= went.end):
+                    continue
+                there = replace(
+                    one,
+                    parameter=went.to_parameter,
+                    home=went.to_home,
+                    start=one.start - went.start + went.at,
+                    scale=went.scale * one.scale,
+                    offset=went.scale * one.offset + went.offset,
+                )
+                if there != one and self._could_be(there):
+                    self._arrive(there, one, went.how)
+
+    def _arrive(self, there: Placement, one: Placement, how: str) -> None:
+        if how == "offered":
+            self.offered.append(one)
+        elif how == "moved" and one.id not in self.fates:
+            self.fates[one.id] = there
+            self.arrived.append(there)
+        else:
+            self._copy(there)
+
+    def _copy(self, there: Placement) -> None:
+        """A copy of a place: linked too, unless that is not wanted."""
+        self.choices |= {"follow", "free"}
+        self.copied += 1
+        if self.asked != "free":
+            there = replace(there, id=next(self.ids))
+            self.fates[there.id] = there
+            self.arrived.append(there)
+
+    def _go_along(self) -> None:
+        """Places of lanes whose content another lane of the same parameter has now, at the same time."""
+        for swap in self.change.lanes:
+            lane = swap.after
+            if lane is None:
+                continue
+            zero = self.after.zero_of(lane)
+            for one in self._of_parameter.get(lane.parameter, ()):
+                if one.home == lane.home or one.id in self.declared:
+                    continue
+                there = replace(one, home=lane.home, start=self.session.start_of(one.home) + one.start - zero)
+                if not self._could_be(there):
+                    continue
+                if one.id in self.fates or self._stays(one):
+                    self._copy(there)
+                else:
+                    self.fates[one.id] = there
+                    self.arrived.append(there)
+
+    @cached_property
+    def _of_parameter(self) -> dict[str, list[Placement]]:
+        found: dict[str, list[Placement]] = {}
+        for one in self.session.placements:
+            found.setdefault(one.parameter, []).append(one)
+        return found
+
+    def _could_be(self, there: Placement) -> bool:
+        """Whether a place can lie somewhere: the lane says there what it says, and no other place does."""
+        if self.after.placement_problem(there) or self._taken(there):
+            return False
+        parameter = self.after.parameter(there.parameter)
+        return says(self.session.phrase(there.phrase), there, parameter, self._lane(_home_of(there)))
+
+    def _taken(self, there: Placement) -> bool:
+        others = [x for x in (*self.arrived, *self.declared.values()) if x is not None]
+        others += [
+            x
+            for x in self.session.placed_on(there.parameter, there.home)
+            if x.id not in self.declared and x.id not in self.fates and x.id not in self._leaving and self._stays(x)
+        ]
+        return any(_over(x, there) for x in others)
+
+    @cached_property
+    def _leaving(self) -> set[str]:
+        """The places that lie whole in what the verb moved away."""
+        return {
+            one.id
+            for went in self.change.went
+            if went.how == "moved"
+            for one in self.session.placed_on(went.parameter, went.home)
+            if went.start <= one.start and one.end <= went.end
+        }
+
+    def _stays(self, one: Placement) -> bool:
+        """Whether a place still is what its lane says."""
         if self.after.placement_problem(one):
-            return self._free(
-                one, "what it lay on is gone" if not self.after.lane_at(*key) else "it does not fit whole"
-            )
-        if self._covered(one):
-            return self._free(one, "something else is placed there")
+            return False
+        key = _home_of(one)
         if key not in self._swapped:
-            return None
-        phrase, parameter, lane = self.session.phrase(one.phrase), self.after.parameter(one.parameter), self._lane(key)
-        if says(phrase, one, parameter, lane):
-            return None
-        inside = self._inside(one, key, lane)
-        written = Fragment(editing.slices(lane, [one.span])[0], one.length)
-        read_otherwise = self._read_otherwise(phrase, one, written, lane)
-        reason = way_back(phrase, one, parameter) if inside else "more than this place was written on"
-        self.choices |= {"free"} | ({"follow"} if not reason else set()) | ({"here"} if read_otherwise else set())
-        if self.links == "free":
-            return self._free(one, "")
-        if inside and not reason and self.links == "follow":
-            return self._follow(phrase, one, written)
-        if read_otherwise and (self.links == "here" or not inside):
-            self.placements[one.id] = read_otherwise
+            return True
+        return says(self.session.phrase(one.phrase), one, self.after.parameter(one.parameter), self._lane(key))
+
+    # ── what is written on ────────────────────────────────────────────────────────────────────
+
+    def _is_written(self, one: Placement) -> bool:
+        """Whether it has to be found what becomes of a place; one that is gone, or covered, is set free at once."""
+        if one.id in self.declared or one.id in self.fates:
+            return False
+        if self.after.placement_problem(one):
+            gone = not self.after.lane_at(*_home_of(one))
+            self._free(one, "what it lay on is gone" if gone else "only a part of it is left")
+            return False
+        if any(_over(new, one) for new in self._new_on.get(_home_of(one), ())):
+            self._free(one, "something else is placed there")
+            return False
+        return not self._stays(one)
+
+    @cached_property
+    def _new_on(self) -> dict[Home, list[Placement]]:
+        found: dict[Home, list[Placement]] = {}
+        for new in (*self.declared.values(), *self.arrived):
+            if new is not None:
+                found.setdefault(_home_of(new), []).append(new)
+        return found
+
+    def _does(self, one: Placement) -> Links:
+        """What is to happen to a place that is written on."""
+        if self.kind not in _FOLLOW:
+            return "free" if self.asked == "free" else _USUAL.get(self.kind, "here")
+        if self.asked is None and self.kind == "drawing" and self._drawn_over(one):
+            return "free"
+        return self.asked or _USUAL[self.kind]
+
+    def _drawn_over(self, one: Placement) -> bool:
+        """Whether a place lies whole under what is written."""
+        zero = self.session.start_of(one.home)
+        return any(
+            t.start <= zero + one.start and zero + one.end <= t.end
+            for t in self.change.touched
+            if (t.parameter, t.home) == _home_of(one)
+        )
+
+    def _follow(self, written: list[Placement]) -> None:
+        """What was written inside places goes back into their phrases; of places of one phrase that were written otherwise
+        than the first, each is set free as it was written.
+        """
+        if self.kind not in _FOLLOW:
+            return
+        for one in sorted(written, key=lambda one: not self._owns(one)):
+            if not self._inside(one):
+                continue
+            phrase = self.session.phrase(one.phrase)
+            back = way_back(phrase, one, self.session.parameter(one.parameter), self._piece(one))
+            made = back if isinstance(back, str) else _edited(phrase, back)
+            if isinstance(made, str):
+                if self._does(one) == "follow":
+                    raise self._refused(one, made)
+                continue
+            self.choices.add("follow")
+            if self._does(one) != "follow" or not back:
+                continue
+            known = self.phrases.get(phrase.id)
+            if known is not None and not _alike(known, made):
+                self._free(one, "it was written otherwise than another place of it")
+                continue
+            if known is None and phrase.shape is not None:
+                said = f"{phrase.name} is points from now on: its recipe is given up"
+                self.cautions.append(Caution("shape-ended", said))
+            self.phrases.setdefault(phrase.id, made)
+            self.fates[one.id] = one
+            self.met.append(one)
+
+    def _owns(self, one: Placement) -> bool:
+        """Whether a point that was written stands in a place, and not only at its end, where what follows begins."""
+        runs = (run for run in self._runs(_home_of(one)) if run.start < one.end and one.start < run.end)
+        return any(one.start <= t < one.end for run in runs for t in (run.breaks[1:-1] or run.breaks))
+
+    def _settle_written(self, one: Placement) -> None:
+        """What becomes of a place that did not follow: as its phrase is by now, it may say what was written, or be read so."""
+        phrase, does = self._phrase(one.phrase), self._does(one)
+        parameter, lane = self.after.parameter(one.parameter), self._lane(_home_of(one))
+        if phrase.id in self.phrases and does != "free" and says(phrase, one, parameter, lane):
             self.met.append(one)
             return None
-        if inside:
-            raise self._refused(one, reason or "this is no straight map of the whole place", bool(read_otherwise))
-        return self._free(one, reason)
+        otherwise = self._read_otherwise(phrase, one)
+        inside = self._inside(one)
+        if does == "free":
+            return self._free(one, "" if self.asked == "free" else "what it says is replaced")
+        if otherwise and (does == "here" or not inside):
+            self.fates[one.id] = otherwise
+            self.met.append(one)
+            said = f"{self._named(one)} reads {phrase.name} otherwise from now on; other places stay"
+            self.cautions.append(self._about(one, "read-otherwise", said))
+            return None
+        if self.asked == "here" and inside and self.kind in _FOLLOW:
+            raise self._refused(one, "this is no straight map of the whole place")
+        return self._free(one, "more than this place was written on" if not inside else "what it says is changed")
 
-    def _refused(self, one: Placement, reason: str, here: bool) -> RequestError:
-        name, lane = self.session.phrase(one.phrase).name, self._called(one)
-        what = "the change cannot follow into" if self.links == "follow" else "it cannot stay linked to"
+    def _refused(self, one: Placement, reason: str) -> RequestError:
+        name = self.session.phrase(one.phrase).name
+        here = self._does(one) == "follow" and self._read_otherwise(self._phrase(one.phrase), one) is not None
+        what = "it cannot stay linked to" if self._does(one) == "here" else "the change cannot follow into"
         others = "here only, or set this place free" if here else "set this place free"
-        said = f"{lane}: {what} {name}: {reason}"
-        return RequestError("links", said, place="links", accepted=others)
+        said = f"{self._called(one)}: {what} {name}: {reason}"
+        return RequestError(
+            "links", said, place="links", accepted=others, remedy=Remedy("set it free", links="free")
+        )
 
-    def _follow(self, phrase: Phrase, one: Placement, written: Fragment) -> None:
-        made = gone_back(phrase, one, written)
-        known = self.phrases.get(phrase.id)
-        if known is not None and not _alike(known, made):
-            return self._free(one, "it was written otherwise than another place of it")
-        if phrase.shape is not None and known is None:
-            said = f"{phrase.name} is points from now on: its recipe is given up"
-            self.cautions.append(Caution("shape-ended", said))
-        self.phrases[phrase.id] = made
-        self.met.append(one)
-        return None
-
-    def _read_otherwise(self, phrase: Phrase, one: Placement, written: Fragment, lane: Envelope) -> Placement | None:
+    def _read_otherwise(self, phrase: Phrase, one: Placement) -> Placement | None:
         """The placement that says what was written by another straight line between the axes; None if none does."""
         parameter = self.after.parameter(one.parameter)
         before = drawn(phrase, one, parameter).fragment.envelope
-        line = _line(before, written.envelope)
+        line = _line(before, self._piece(one).envelope)
         if line is None or parameter.holds_only:
             return None
         a, b = line
         made = replace(one, scale=a * one.scale, offset=a * one.offset + b)
-        return made if abs(a) > SAME and says(phrase, made, parameter, lane) else None
+        able = abs(a) > SAME and not self.after.placement_problem(made)
+        return made if able and says(phrase, made, parameter, self._lane(_home_of(one))) else None
 
     def _free(self, one: Placement, reason: str) -> None:
-        self.placements[one.id] = None
+        self.fates[one.id] = None
         self.freed.append(one)
         if reason:
-            name, at = self.session.phrase(one.phrase).name, self._position(one)
-            said = f"{self._called(one)} at {at} is set free from {name}: {reason}"
-            zero, lane = self.session.start_of(one.home), self.session.lane_at(one.parameter, one.home)
-            span = (zero + one.start, zero + one.end)
-            self.cautions.append(Caution("set-free", said, None, lane.id if lane else None, *span))
+            name = self.session.phrase(one.phrase).name
+            self.cautions.append(self._about(one, "set-free", f"{self._named(one)} is set free from {name}: {reason}"))
 
-    def _covered(self, one: Placement) -> bool:
-        """Whether a placement that the verb makes or moves lies over this one."""
-        there = self._declared_on.get((one.parameter, one.home), ())
-        return any(new.start < one.end and one.start < new.end for new in there)
+    def _about(self, one: Placement, code: str, said: str) -> Caution:
+        """A caution at a place as it stood."""
+        zero, lane = self.session.start_of(one.home), self.session.lane_at(one.parameter, one.home)
+        return Caution(code, said, None, lane.id if lane else None, zero + one.start, zero + one.end)
+
+    def _piece(self, one: Placement) -> Fragment:
+        """What was written over a place's span."""
+        return Fragment(editing.slices(self._lane(_home_of(one)), [one.span])[0], one.length)
+
+    def _inside(self, one: Placement) -> bool:
+        """Whether all that was written where a place is touched lies in it, its edges too.
+
+        A point on its edge belongs to it: what comes of moving that, up to the next point outside, is no other writing.
+        """
+        before = self.session.lane_at(*_home_of(one))
+        assert before is not None
+        curves = before.envelope, self._lane(_home_of(one))
+        points = min(int(x.ticks[0]) for x in curves), max(int(x.ticks[-1]) for x in curves)
+        runs = (run for run in self._runs(_home_of(one)) if run.start < one.end and one.start < run.end)
+        return all(_written_in(run, one.span, points) for run in runs)
+
+    def _runs(self, key: Home) -> list[Run]:
+        """The stretches of a lane that changed."""
+        if key not in self._known_runs:
+            before = self.session.lane_at(*key)
+            assert before is not None
+            start, end = self.session.span(before)
+            self._known_runs[key] = differing_runs(before.envelope, self._lane(key), 0, end - start)
+        return self._known_runs[key]
 
     @cached_property
-    def _declared_on(self) -> dict[Home, list[Placement]]:
-        found: dict[Home, list[Placement]] = {}
-        for new in self.declared.values():
-            if new is not None:
-                found.setdefault((new.parameter, new.home), []).append(new)
-        return found
-
-    def _inside(self, one: Placement, key: Home, lane: Envelope) -> bool:
-        """Whether all that changed on a lane lies within one placement."""
-        before = self.session.lane_at(*key)
-        if before is None:
-            return False
-        start, end = self.session.span(before)
-        span = differing_span(before.envelope, lane, 0, end - start)
-        return span is None or (one.start <= span[0] and span[1] <= one.end)
-
-    # ── going along ───────────────────────────────────────────────────────────────────────────
-
-    def _go_along(self) -> None:
-        """Placements of lanes that are moved, copied, cut or joined, where the new lanes say what they say."""
-        known = {r.id for t in self.session.tracks for r in t.regions}
-        for swap in self.change.lanes:
-            lane = swap.after
-            if lane is None or not self.session.placements:
-                continue
-            made = lane.home not in known and not lane.on_track
-            zero = self.after.zero_of(lane)
-            for one in self._candidates(lane, made):
-                if (one.parameter, one.home) == (lane.parameter, lane.home):
-                    continue
-                for start in {self.session.start_of(one.home) + one.start - zero, *([one.start] if made else [])}:
-                    self._settle_at(replace(one, parameter=lane.parameter, home=lane.home, start=start), one, lane)
-
-    def _candidates(self, lane: Lane, made: bool) -> Iterable[Placement]:
-        """What may lie on a lane now: of a new region any that lived in one, else those of the same parameter."""
-        for one in self.session.placements:
-            if one.id not in self.declared and (one.parameter == lane.parameter or (made and one.home != ON_THE_TRACK)):
-                yield one
-
-    def _settle_at(self, there: Placement, one: Placement, lane: Lane) -> None:
-        """Let a placement lie where the lane says what it says: moved where its own lane says it no more, else once more."""
-        if self.after.placement_problem(there) or self._taken(there):
-            return
-        phrase = self.session.phrase(one.phrase)
-        if not says(phrase, there, self.after.parameter(lane.parameter), lane.envelope):
-            return
-        key = (one.parameter, one.home)
-        stays = not self.after.placement_problem(one) and (
-            key not in self._swapped or says(phrase, one, self.after.parameter(one.parameter), self._lane(key))
-        )
-        if stays or one.id in self.placements:
-            self.choices |= {"follow", "free"}
-            self.copied += 1
-            if self.links == "free":
-                return
-            there = replace(there, id=next(self.ids))
-        self.placements[there.id] = there
-
-    def _taken(self, there: Placement) -> bool:
-        others = (
-            *self.session.placed_on(there.parameter, there.home),
-            *(x for x in (*self.placements.values(), *self.declared.values()) if x is not None),
-        )
-        return any(
-            x.start < there.end and there.start < x.end and (x.parameter, x.home) == (there.parameter, there.home)
-            for x in others
-        )
+    def _known_runs(self) -> dict[Home, list[Run]]:
+        return {}
 
     # ── drawing ───────────────────────────────────────────────────────────────────────────────
 
@@ -254,8 +384,9 @@ class _Linking:
             touched.append(lane_change(shown, swaps[key], (start, end), limited))
         named = made.named
         if named is not None:
-            more = {key[0]: (*named.get(key[0], ()), (start, end)) for key, (start, end, _) in spans.items()}
-            named = {**named, **more}
+            named = dict(named)
+            for key, (start, end, _) in spans.items():
+                named[key[0]] = (*named.get(key[0], ()), (start, end))
         cautions = tuple(dict.fromkeys(self.cautions))
         there = made.cautions
         if touched or not made.empty:
@@ -276,7 +407,7 @@ class _Linking:
         return {(s.parameter, s.home) for s in self.change.lanes}
 
     def _final(self) -> list[Placement]:
-        fate = {**self.declared, **self.placements}
+        fate = {**self.declared, **self.fates}
         stay = [fate.pop(one.id, one) for one in self.session.placements]
         return [one for one in (*stay, *fate.values()) if one is not None]
 
@@ -297,25 +428,32 @@ class _Linking:
         if not (self.met or self.freed or self.copied):
             return None
         reached = [one for id in self.phrases for one in self._final() if one.phrase == id]
+        usual = _USUAL.get(self.kind, "here")
         return LinksMet(
             tuple(self._phrase(id).name for id in self.phrases),
             len(reached),
             len({self.after.owner(one.parameter).id for one in reached}),
             tuple(self._called(one) for one in self.freed),
-            tuple(choice for choice in ("follow", "here", "free") if choice in self.choices),
+            tuple(choice for choice in _CHOICES if choice in self.choices),
+            self.asked or ("follow" if self.copied and usual == "here" else usual),
         )
 
     def _said(self) -> Iterable[Caution]:
-        if self.phrases:
-            met = self._links()
-            assert met is not None
+        met = self._links()
+        if self.phrases and met is not None:
             names = listed(met.phrases, "phrase")
             where = f"{counted(met.places, 'place')} on {counted(met.tracks, 'track')}"
             yield Caution("linked", f"Goes back into {names}: changes {where}")
+        if self.offered:
+            said = f"{counted(len(self.offered), 'linked place')} would land as plain points"
+            yield Caution("not-linked", said, remedy=self.change.linking)
 
     def _called(self, one: Placement) -> str:
         lane = self.session.lane_at(one.parameter, one.home)
         return self.session.lane_name(lane) if lane else one.parameter
+
+    def _named(self, one: Placement) -> str:
+        return f"{self._called(one)} at {self._position(one)}"
 
     def _position(self, one: Placement) -> str:
         return str(self.session.tempo.position(self.session.start_of(one.home) + one.start))
@@ -326,8 +464,40 @@ class _Linking:
         return lane.envelope
 
 
+def _home_of(one: Placement) -> Home:
+    return one.parameter, one.home
+
+
+def _edited(phrase: Phrase, edits: Sequence[Edit]) -> Phrase | str:
+    """The phrase with what goes back into it, or why it cannot be so."""
+    try:
+        return edited(phrase, edits)
+    except RequestError as error:
+        return error.message
+
+
 def _alike(one: Phrase, other: Phrase) -> bool:
     return differing_span(one.piece.envelope, other.piece.envelope, 0, one.length - 1) is None
+
+
+def _over(one: Placement, other: Placement) -> bool:
+    """Whether two places lie over each other."""
+    return _home_of(one) == _home_of(other) and one.start < other.end and other.start < one.end
+
+
+def _written_in(run: Run, span: tuple[int, int], points: tuple[int, int]) -> bool:
+    """Whether a stretch that differs was written between two ticks; before the first and after the last of `points` a
+    lane only holds.
+    """
+    start, end = span
+    inner = run.breaks[1:-1]
+    if not all(start <= t <= end for t in inner):
+        return False
+    within = (run.start >= start, run.end <= end)
+    if not inner:
+        return all(within)
+    before, after = within[0] or run.leaves_together or run.start < points[0], run.meets_again or run.end > points[1]
+    return before and (within[1] or after)
 
 
 def _line(before: Envelope, after: Envelope) -> tuple[float, float] | None:

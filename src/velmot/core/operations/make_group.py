@@ -46,4 +46,4 @@ def sentence(session: Session, request: MakeGroup) -> tell.Told:
     )
 
 
-OPERATION = Operation("make group", MakeGroup, plan, sentence)
+OPERATION = Operation("make group", MakeGroup, plan, sentence, "promising")

@@ -63,4 +63,4 @@ def sentence(session: Session, request: MakeRegion) -> tell.Told:
     )
 
 
-OPERATION = Operation("make region", MakeRegion, plan, sentence)
+OPERATION = Operation("make region", MakeRegion, plan, sentence, "moving")

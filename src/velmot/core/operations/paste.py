@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from velmot.core import editing
 from velmot.core.axes import Axis
-from velmot.core.change import Caution, Change
+from velmot.core.change import Caution, Change, Went
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
@@ -17,8 +18,9 @@ from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Kind, Parameter, range_problem
+from velmot.core.remedy import Remedy
 from velmot.core.segments import HOLD
-from velmot.core.session import Session
+from velmot.core.session import ON_THE_TRACK, Session
 from velmot.core.time import Tick
 from velmot.core.wording import as_sentence, named
 
@@ -64,6 +66,7 @@ class Paste:
     how: Literal["unit", "range"] = says(
         "Keep the numbers (units must agree), or keep the position in the range.", default="unit"
     )
+    linked: bool = says("Copies of linked places that are still what was copied are linked too.", default=False)
 
 
 def plan(session: Session, request: Paste) -> Change:
@@ -87,23 +90,36 @@ def plan(session: Session, request: Paste) -> Change:
             work.cautions.append(Caution("no-such-parameter", as_sentence(said)))
             continue
         taken.add(parameter.id)
-        work.land_mapped(parameter, _mapped(clip, parameter, request), at)
+        made, line = _mapped(clip, parameter, request)
+        work.land_mapped(parameter, made, at)
+        work.went += _went(session, clip, request, parameter, at, line)
         if not session.owner(parameter.id).reads:
             work.cautions.append(say.not_reading(session.owner(parameter.id)))
-    return work.change()
+    return replace(work.change(), linking=Remedy("link them", step=replace(request, linked=True)))
+
+
+def _went(
+    session: Session, clip: Clip, request: Paste, onto: Parameter, at: int, line: tuple[float, float]
+) -> Iterator[Went]:
+    """Where a clip may come from: the lanes of the parameters of its name. What is not so any more is not found to be so."""
+    how: Literal["copied", "offered"] = "copied" if request.linked else "offered"
+    for source in _of_its_name(session, clip):
+        for lane in session.lanes_of(source.id):
+            start = request.start - session.zero_of(lane)
+            yield Went(source.id, lane.home, start, start + request.length, onto.id, ON_THE_TRACK, at, *line, how)
+
+
+def _of_its_name(session: Session, clip: Clip) -> list[Parameter]:
+    """The parameters a clip could be of, by the names of track and parameter."""
+    form = (clip.name, clip.family, clip.kind)
+    tracks = (t for t in session.tracks if t.name == clip.track)
+    return [p for t in tracks for p in t.parameters if (p.name, p.family, p.kind) == form]
 
 
 def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) -> Parameter | None:
     if request.onto is not None:
         return session.parameter(request.onto)
-    named = [
-        p
-        for t in session.tracks
-        if t.name == clip.track
-        for p in t.parameters
-        if (p.name, p.family, p.kind) == (clip.name, clip.family, clip.kind) and p.id not in taken
-    ]
-    return named[0] if named else None
+    return next((p for p in _of_its_name(session, clip) if p.id not in taken), None)
 
 
 def clip_envelope(clip: Clip) -> Envelope:
@@ -123,14 +139,16 @@ def clip_envelope(clip: Clip) -> Envelope:
     return Envelope.of(rows, clip.axis)
 
 
-def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
-    """The clip's curve as the parameter can have it: the same numbers, or the same position in the range."""
+def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> tuple[Mapped, tuple[float, float]]:
+    """The clip's curve as the parameter can have it (the same numbers, or the same position in the range), and by which
+    straight line between the two axes.
+    """
     if (clip.kind is Kind.CONTINUOUS) != (parameter.kind is Kind.CONTINUOUS):
         said = f"{clip.name} is {clip.kind} and {parameter.name} is {parameter.kind}"
         raise RequestError("kind-differs", said, place="onto", accepted=f"a {clip.kind} parameter")
     fragment = editing.cut(clip_envelope(clip), 0, request.length)
     if (clip.unit, clip.axis) == (parameter.unit, parameter.axis):
-        return possible(fragment, parameter)
+        return possible(fragment, parameter), (1.0, 0.0)
     if request.how == "unit":
         raise RequestError(
             "unit-differs",
@@ -150,19 +168,21 @@ def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> Mapped:
         value=clip.low,
     )
     by_range = Mapping("range")
-    return mapped(source, fragment, parameter, by_range, affine(source, [fragment.envelope], parameter, by_range))
+    line = affine(source, [fragment.envelope], parameter, by_range)
+    return mapped(source, fragment, parameter, by_range, line), line
 
 
 def sentence(session: Session, request: Paste) -> tell.Told:
     """“Paste Bell buoy Level at 3.1.00 onto the same names, refusing other units.”"""
     names = [f"{c.track} {c.name}" for c in request.clips]
     return tell.told(
-        "Paste {clips} at {at} onto {onto}, {how}.",
+        "Paste {clips} at {at} onto {onto}, {how}" + ("; {linked}" if request.linked else "") + ".",
         clips=named(names, "lane") if names else tell.Asked("copy lanes first"),
         at=tell.position(session, request.start if request.at is None else request.at),
         onto="the same names" if request.onto is None else tell.parameters(session, [request.onto]),
         how={"unit": "refusing other units", "range": "keeping the position in the range"}[request.how],
+        linked="linked places stay linked",
     )
 
 
-OPERATION = Operation("paste", Paste, plan, sentence)
+OPERATION = Operation("paste", Paste, plan, sentence, "replacing")

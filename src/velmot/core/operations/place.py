@@ -223,7 +223,7 @@ def _lay(work: WorkingCopy, request: Place, phrase: Phrase, made: list[Placement
         if one.home == ON_THE_TRACK:
             work.land_mapped(parameter, piece, one.start, ramp)
         else:
-            work.lay(parameter, [Landed(one.start, piece.fragment)], ramp, one.home, piece.spans_limited)
+            work.lay(parameter, [Landed(one.start, piece.fragment, piece.limited)], ramp, one.home)
 
 
 def sentence(session: Session, request: Place) -> tell.Told:
@@ -276,4 +276,4 @@ def sentence(session: Session, request: Place) -> tell.Told:
     )
 
 
-OPERATION = Operation("place", Place, plan, sentence)
+OPERATION = Operation("place", Place, plan, sentence, "linking", of_places=True)

@@ -73,4 +73,4 @@ def sentence(session: Session, request: PlaceContainer) -> tell.Told:
     )
 
 
-OPERATION = Operation("place container", PlaceContainer, plan, sentence)
+OPERATION = Operation("place container", PlaceContainer, plan, sentence, "replacing")

@@ -65,4 +65,4 @@ def sentence(session: Session, request: RaiseSpan) -> tell.Told:
     )
 
 
-OPERATION = Operation("raise", RaiseSpan, plan, sentence)
+OPERATION = Operation("raise", RaiseSpan, plan, sentence, "by hand")

@@ -71,4 +71,4 @@ def sentence(session: Session, request: RemoveRegions) -> tell.Told:
     return tell.told("Remove {regions}, automation {automation}.", regions=which, automation=stays)
 
 
-OPERATION = Operation("remove regions", RemoveRegions, plan, sentence)
+OPERATION = Operation("remove regions", RemoveRegions, plan, sentence, "moving")

@@ -399,4 +399,4 @@ def _signed(parameter: Parameter, distance: float) -> str:
     return ("+" if distance > 0 else "−") + parameter.format_distance(abs(distance))
 
 
-OPERATION = Operation("reshape", Reshape, plan, sentence)
+OPERATION = Operation("reshape", Reshape, plan, sentence, "by hand")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from velmot.core import editing
-from velmot.core.change import Change
+from velmot.core.change import Change, Went
 from velmot.core.editing import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_TARGETS
@@ -16,7 +16,7 @@ from velmot.core.operations import telling as tell
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Session
+from velmot.core.session import ON_THE_TRACK, Lane, Session
 from velmot.core.time import Tick
 
 
@@ -58,10 +58,15 @@ def plan(session: Session, request: Retarget) -> Change:
     """Everything retargeting would replace; the source is read before anything is written."""
     lane, start, fragment = source_of(session, request)
     work = WorkingCopy(session)
-    if request.how == "move" and not _onto_itself(session, request, lane, start):
+    moved = request.how == "move" and not _onto_itself(session, request, lane, start)
+    if moved:
         work.take_away(lane, start, start + fragment.length)
     for target in request.targets:
-        _land(work, request, session.parameter(lane.parameter), fragment, start, target)
+        line = _land(work, request, session.parameter(lane.parameter), fragment, start, target)
+        if moved:
+            first, at = start - session.zero_of(lane), _at(request, start)
+            span = first, first + fragment.length
+            work.went.append(Went(lane.parameter, lane.home, *span, target.parameter, ON_THE_TRACK, at, *line))
     tracks = dict.fromkeys(session.owner(t.parameter).id for t in request.targets)
     if request.set_to_read:
         work.set_to_read(tracks)
@@ -118,13 +123,16 @@ def _at(request: Retarget, start: int) -> int:
 
 def _land(
     work: WorkingCopy, request: Retarget, source: Parameter, fragment: Fragment, start: int, target: Target
-) -> None:
+) -> tuple[float, float]:
+    """Land a piece on one target; gives the straight line between the two axes by which it is mapped."""
     at, to = _at(request, start), work.session.parameter(target.parameter)
     if not 0 <= at < work.session.length:
         raise RequestError("at-outside", "it would land outside the session", place="at", accepted="a place inside it")
     mapping = mapping_of(request, target)
-    made = mapped(source, fragment, to, mapping, affine(source, [fragment.envelope], to, mapping))
+    line = affine(source, [fragment.envelope], to, mapping)
+    made = mapped(source, fragment, to, mapping, line)
     work.land_mapped(to, made, at, request.ramp if request.edges == "ramp" else 0)
+    return line
 
 
 def sentence(session: Session, request: Retarget) -> tell.Told:
@@ -161,4 +169,4 @@ def sentence(session: Session, request: Retarget) -> tell.Told:
     )
 
 
-OPERATION = Operation("retarget", Retarget, plan, sentence)
+OPERATION = Operation("retarget", Retarget, plan, sentence, "replacing")

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from velmot.core import editing, warps
-from velmot.core.change import Caution, Change
+from velmot.core.change import Caution, Change, Went
 from velmot.core.editing import Piece
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
@@ -77,6 +77,7 @@ def _stretch(work: WorkingCopy, lane: Lane, request: Retime, first: int, last: i
         if stop < whole and last < whole:
             end = min(stop + whole - last, whole)
             pieces.append(Piece(stop, end, editing.cut(curve, last, whole).envelope, stop))
+            _went(work, lane, last, whole, stop)
             stop = end
     elif stop > last:
         _over_said(work, lane, last, min(stop, whole))
@@ -121,8 +122,15 @@ def _shift(work: WorkingCopy, lane: Lane, request: Retime, first: int, last: int
     if start < whole and stop > 0:
         pieces.append(Piece(max(start, 0), min(stop, whole), moved, start))
         _over_said(work, lane, *((last, min(stop, whole)) if start > first else (max(start, 0), first)))
+        if (np.diff(ticks) == np.diff(piece.ticks)).all():
+            _went(work, lane, first, last, start)
     pieces.sort(key=lambda p: p.start)
     work.rewrite(lane, editing.overlaid(curve, pieces), min(p.start for p in pieces), max(p.end for p in pieces))
+
+
+def _went(work: WorkingCopy, lane: Lane, first: int, last: int, at: int) -> None:
+    """Linked places in what is shifted, or moved along, go with it."""
+    work.went.append(Went(lane.parameter, lane.home, first, last, lane.parameter, lane.home, at))
 
 
 def _later(session: Session, ticks: Ticks, request: Retime) -> Ticks:
@@ -210,4 +218,4 @@ def _shift_told(request: Retime) -> str | tell.Asked:
     return " and ".join(parts) or tell.Asked("type how far")
 
 
-OPERATION = Operation("retime", Retime, plan, sentence)
+OPERATION = Operation("retime", Retime, plan, sentence, "by hand")

@@ -119,4 +119,4 @@ def _mode_text(session: Session, ridden: Ridden) -> str:
     return f"trim {mode}" if ridden.trim else mode
 
 
-OPERATION = Operation("ride", Ride, plan, sentence)
+OPERATION = Operation("ride", Ride, plan, sentence, "replacing")

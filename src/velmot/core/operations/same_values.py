@@ -146,4 +146,4 @@ def sentence(session: Session, request: SameValues) -> tell.Told:
     )
 
 
-OPERATION = Operation("same values", SameValues, plan, sentence)
+OPERATION = Operation("same values", SameValues, plan, sentence, "by hand")

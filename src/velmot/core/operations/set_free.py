@@ -42,4 +42,4 @@ def sentence(session: Session, request: SetFree) -> tell.Told:
     )
 
 
-OPERATION = Operation("set free", SetFree, plan, sentence)
+OPERATION = Operation("set free", SetFree, plan, sentence, "linking", of_places=True)

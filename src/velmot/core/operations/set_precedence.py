@@ -48,4 +48,4 @@ def sentence(session: Session, request: SetPrecedence) -> tell.Told:
     return tell.told("Let the {wins} win where both speak.", wins=f"{request.wins}’s lane")
 
 
-OPERATION = Operation("set precedence", SetPrecedence, plan, sentence)
+OPERATION = Operation("set precedence", SetPrecedence, plan, sentence, "moving")

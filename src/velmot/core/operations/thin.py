@@ -158,4 +158,4 @@ def sentence(session: Session, request: Thin) -> tell.Told:
     )
 
 
-OPERATION = Operation("thin", Thin, plan, sentence)
+OPERATION = Operation("thin", Thin, plan, sentence, "promising")

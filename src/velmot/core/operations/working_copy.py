@@ -10,12 +10,12 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from velmot.core import editing
-from velmot.core.change import Caution, Change, LaneSwap, TrackSwap, lane_change
+from velmot.core.change import Caution, Change, LaneSwap, TrackSwap, Went, lane_change
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard, reading
 from velmot.core.mapping import Mapped
 from velmot.core.operations import cautions as say
-from velmot.core.operations.landing import Budget, Landed, laid
+from velmot.core.operations.landing import Budget, Landed, laid, spans_limited
 from velmot.core.parameters import Parameter
 from velmot.core.session import ON_THE_TRACK, Extra, Lane, Mode, Region, Session, Track
 
@@ -43,12 +43,14 @@ class _Written:
 class WorkingCopy:
     """Holds only what was written. Reading gives what was written last, else what the session has.
 
-    `named` are the spans in which parameters may be heard differently, for changes that are shown by what is heard.
+    `named` are the spans in which parameters may be heard differently, for changes that are shown by what is heard;
+    `went` is what was taken elsewhere, for the linked places in it.
     """
 
     session: Session
     cautions: list[Caution] = field(default_factory=list)
     named: dict[str, list[tuple[int, int]]] = field(default_factory=dict)
+    went: list[Went] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         self.before = self.session
@@ -117,9 +119,13 @@ class WorkingCopy:
         home: str = ON_THE_TRACK,
         limited: int = 0,
     ) -> None:
-        """Lay fragments over a parameter's own lane, and over what was laid there before; named values know no ramp."""
+        """Lay fragments over a parameter's own lane, and over what was laid there before; named values know no ramp.
+
+        `limited` counts what had to be limited before it became a fragment.
+        """
         if not landings:
             return
+        limited += spans_limited(landings)
         key, zero = (parameter.id, home), self.session.start_of(home)
         ramp = 0 if parameter.holds_only else ramp
         start, end = _reach(landings)
@@ -141,13 +147,8 @@ class WorkingCopy:
             assert written.envelope is not None
             written.envelope = laid(written.envelope, landings, ramp).from_zero()
 
-    def land(
-        self, target: Parameter, pieces: Sequence[Landed], ramp: int = 0, limited: int = 0, copies: int = 1
-    ) -> None:
-        """Lay pieces over a parameter's lane on its track, as far as the session reaches, and say what does not fit.
-
-        `limited` is how many spans had to be limited in what lands, `copies` how often that lands.
-        """
+    def land(self, target: Parameter, pieces: Sequence[Landed], ramp: int = 0) -> None:
+        """Lay pieces over a parameter's lane on its track, as far as the session reaches, and say what does not fit."""
         owner, kept = self.session.owner(target.id), []
         for piece in pieces:
             landed = piece.before(self.session.length)
@@ -158,16 +159,16 @@ class WorkingCopy:
         if not kept:
             return
         start, end = _reach(kept)
-        if limited:
+        if limited := spans_limited(kept):
             self.cautions.append(say.limited_spans(limited, owner, target, start, end))
-        self.lay(target, kept, ramp, limited=limited * copies)
+        self.lay(target, kept, ramp)
         self.cautions += say.region_wins(self.session, target, owner, [(x.at, x.end) for x in kept])
 
     def land_mapped(self, target: Parameter, made: Mapped, at: int, ramp: int = 0) -> None:
         """Land one mapped piece, from a position inside the session on."""
         if made.silence:
             self.cautions.append(Caution("silence", made.silence, track=self.session.owner(target.id).id))
-        self.land(target, [Landed(at, made.fragment)], ramp, made.spans_limited)
+        self.land(target, [Landed(at, made.fragment, made.limited)], ramp)
 
     def take_away(self, lane: Lane, start: int, end: int) -> None:
         """Take from a lane what it does over a span in session ticks; a lane that goes whole is removed."""
@@ -261,7 +262,7 @@ class WorkingCopy:
         for swap in swaps:
             written = self._lanes[swap.parameter, swap.home]
             touched.append(lane_change(self.session, swap, written.span or (0, self.session.length), written.limited))
-        return Change(swaps, tracks, tuple(touched), said)
+        return Change(swaps, tracks, tuple(touched), said, went=tuple(self.went))
 
 
 def _both(one: Span, other: Span) -> Span:
