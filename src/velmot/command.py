@@ -61,8 +61,8 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument(
             "--links",
             choices=("follow", "here", "free"),
-            default="follow",
-            help="where it writes on a linked place: follow into its phrase (and everywhere), here only, or set free",
+            help="where it writes on a linked place: follow into its phrase (and everywhere), here only, or set free; "
+            "without it hand edits follow, what replaces sets free",
         )
         command.set_defaults(run=run)
     commands.choices["apply"].add_argument("-o", "--output", type=Path, required=True)

@@ -64,12 +64,17 @@ def test_what_happens_to_links_is_chosen_and_said(client, linked):  # noqa: F811
     )
     ask = {"revision": 2, "request": raised(lane, 80, 96)}
     follows = post(client, f"{linked}/preview", ask).json()
-    assert follows["links"] == {"choices": ["follow", "here", "free"], "reach": "2 places on 2 tracks", "freed": 0}
+    choices = {"choices": ["follow", "here", "free"], "does": "follow"}
+    assert follows["links"] == choices | {"reach": "2 places on 2 tracks", "freed": 0}
     assert follows["lanes"] == 2 and "Goes back into swell: changes 2 places on 2 tracks" in str(follows["cautions"])
     here = post(client, f"{linked}/preview", ask | {"links": "here"}).json()
     assert here["lanes"] == 1 and here["links"]["reach"] == ""
     assert post(client, f"{linked}/preview", ask | {"links": "free"}).json()["links"]["freed"] == 1
+    cleared = {"verb": "clear", "scope": "range", "lanes": [lane], "start": 84, "end": 88}
+    clear = post(client, f"{linked}/preview", {"revision": 2, "request": cleared}).json()
+    assert clear["links"] == {"choices": ["follow", "free"], "does": "free", "reach": "", "freed": 1}
     part = post(client, f"{linked}/preview", {"revision": 2, "request": raised(lane, 81, 90), "links": "here"})
+    assert part.json()["remedy"] == {"words": "set it free", "also": [], "step": None, "links": "free"}
     assert part.status_code == 422 and part.json()["code"] == "links" and "free" in part.json()["accepted"]
     assert post(client, f"{linked}/preview", ask | {"links": "sometimes"}).status_code == 422
 

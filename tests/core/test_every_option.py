@@ -6,6 +6,7 @@ from typing import get_args, get_type_hints
 import pytest
 
 from velmot.core.axes import Axis
+from velmot.core.editing import cut
 from velmot.core.errors import RequestError
 from velmot.core.operations import OPERATIONS, plan
 from velmot.core.operations.add_points import Spot
@@ -108,6 +109,16 @@ def linked() -> Session:
 
 
 LINKED = linked()
+
+
+def copied() -> dict:
+    """The saw on the rain, as it comes from the clipboard."""
+    rows = cut(LINKED.lane_at("rain.level").envelope, *SPAN.values()).envelope.points()
+    rain = clip(track="Glass rain", points=tuple(ClipPoint(Tick(t), v, k) for t, v, k in rows))
+    return {"clips": (rain,), "start": SPAN["start"], "length": b(16), "at": b(80)}
+
+
+COPIED = copied()
 
 # (verb, option) → the request without it, and what is asked otherwise. Inner options are named after the list they are in.
 ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
@@ -259,6 +270,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("paste", "at"): (PASTE, {"at": b(20)}),
     ("paste", "onto"): (PASTE, {"onto": "gulls.level"}),
     ("paste", "how"): (PASTE | {"onto": "bell.cut.low-cut"}, {"how": "range"}),
+    ("paste", "linked"): (COPIED, {"linked": True}),
     ("paste", "clips.track"): (PASTE, {"clips": (clip(track="Gulls"),)}),
     ("paste", "clips.name"): (PASTE, {"clips": (clip(name="Send"),)}),
     ("paste", "clips.family"): (PASTE, {"clips": (clip(family=Family.SEND),)}),
@@ -357,6 +369,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("place", "shape"): (ON, {"shape": Shape("sine")}),
     **{("place", f"shape.{name}"): (ON | {"shape": WAVE}, {"shape": replace(WAVE, **{name: other})}) for name, other in WAVES.items()},
     ("place", "shape.seed"): (ON | {"shape": Shape("glides of chance", 4)}, {"shape": Shape("glides of chance", 4, seed=9)}),
+    ("place", "shape.edition"): (ON | {"shape": Shape("sine", 4, grow_to=20.0)}, {"shape": Shape("sine", 4, grow_to=20.0, edition=1)}),
     ("place", "name"): (ON, {"name": "ripple"}),
     ("place", "length"): (ON, {"length": b(8)}),
     ("place", "times"): (ON | {"length": b(4)}, {"times": 2}),
@@ -365,7 +378,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("place", "upside_down"): (ON, {"upside_down": True}),
     ("place", "backwards"): (ON, {"backwards": True}),
     ("place", "stagger"): (TWO, {"stagger": b(1)}),
-    ("place", "wrap"): (TWO | {"stagger": b(1)}, {"wrap": True}),
+    ("place", "wrap"): (TWO | {"stagger": b(10)}, {"wrap": True}),
     ("place", "edges"): (ON | {"linked": False, "ramp": b(2)}, {"edges": "ramp"}),
     ("place", "ramp"): (ON | {"linked": False, "ramp": b(2), "edges": "ramp"}, {"ramp": b(3)}),
     ("place", "linked"): (ON, {"linked": False}),
@@ -398,7 +411,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
 
 def state_for(verb) -> Session:
     """The demo; with phrases in it for the verbs that ask for them."""
-    return LINKED if verb in ("place", "change places", "set free", "change phrase") else DEMO
+    return LINKED if verb in ("place", "change places", "set free", "change phrase", "paste") else DEMO
 
 
 def outcome(verb, asked):

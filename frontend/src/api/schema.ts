@@ -2129,6 +2129,12 @@ export interface components {
              */
             how: "unit" | "range";
             /**
+             * Linked
+             * @description Copies of linked places that are still what was copied are linked too.
+             * @default false
+             */
+            linked: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -2400,7 +2406,8 @@ export interface components {
         };
         /**
          * RemedyOut
-         * @description What can be done, for one click: ask for more regions too, or look at another step and take it first.
+         * @description What can be done, for one click: ask for more regions too, look at another step and take it first, or choose what
+         *     happens to linked places.
          */
         RemedyOut: {
             /** Words */
@@ -2409,6 +2416,8 @@ export interface components {
             also: string[];
             /** Step */
             step: (components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"]) | null;
+            /** Links */
+            links: ("follow" | "here" | "free") | null;
         };
         /**
          * RemovePointsRequest
@@ -2880,9 +2889,11 @@ export interface components {
          * Shape
          * @description A recipe. `cycle` is the length of one in ticks, and goes before the count `cycles`; both may end inside of one.
          *
-         *     `phase` (0 to 1) is where in its cycle it starts, `skew` where in a cycle its middle lies, `grow_from` and
-         *     `grow_to` how deep the first and the last cycle are about the middle, in percent, `hurry` the last cycle's length over the first's, `lean` how far
-         *     the middle climbs from start to end, in parts of the depth, `seed` what chance begins from.
+         *     `phase` (0 to 1) is where in its cycle it starts, `skew` where in a cycle its middle lies (of chance neither says
+         *     anything), `grow_from` and `grow_to` how deep it is about the middle at its start and at its end, in percent, `hurry`
+         *     the last cycle's length over the first's, `lean` how far the middle climbs from start to end, in parts of the depth,
+         *     `seed` what chance begins from. `edition` is the way it is drawn: 1 grew in steps, did not close glides of chance into
+         *     a loop, and leant less finely; what was kept so is drawn so.
          */
         Shape: {
             /**
@@ -2933,6 +2944,11 @@ export interface components {
              * @default 0
              */
             seed: number;
+            /**
+             * Edition
+             * @default 2
+             */
+            edition: number;
         };
         /**
          * ShapeSegmentsRequest
@@ -4033,6 +4049,11 @@ export interface components {
             /** Choices */
             choices: string[];
             /**
+             * Does
+             * @description Which of them is what happens.
+             */
+            does: string;
+            /**
              * Reach
              * @description How far it reaches: “4 places on 3 tracks”; empty where nothing follows.
              */
@@ -4155,7 +4176,8 @@ export interface components {
          * Ask
          * @description A request made on a revision; with a view, the answer holds the curves to draw.
          *
-         *     `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free. With a
+         *     `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free; nothing
+         *     means as is usual for the verb. With a
          *     `ticket`, any word of one's own, how far it has come can be asked for and it can be stopped.
          */
         Ask: {
@@ -4163,12 +4185,8 @@ export interface components {
             revision: number;
             /** Request */
             request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
-            /**
-             * Links
-             * @default follow
-             * @enum {string}
-             */
-            links: "follow" | "here" | "free";
+            /** Links */
+            links?: ("follow" | "here" | "free") | null;
             view?: components["schemas"]["View"] | null;
             /** Ticket */
             ticket?: string | null;

@@ -16,7 +16,7 @@ interface Question {
   id: number
   revision: number
   request: AnyRequest
-  links: Links
+  links: Links | null
   view: View
   detail: number
   columns: number
@@ -41,16 +41,16 @@ export const usePreview = defineStore('preview', () => {
       spent.value?.revision === session.data?.revision && JSON.stringify(spent.value?.request) === JSON.stringify(written.value),
   )
   const request = computed(() => gesture.value ?? first.value ?? (isSpent.value ? null : written.value))
-  /** Where a request writes on a linked place: follow into its phrase, here only, or set free. */
-  const links = ref<Links>('follow')
+  /** Where a request writes on a linked place: follow into its phrase, here only, or set free; nothing: as its verb usually does. */
+  const links = ref<Links | null>(null)
   watch([written, gesture], ([sheet, hand]) => {
-    if (!hand && sheet?.verb !== lastVerb) links.value = 'follow'
+    if (!hand && sheet?.verb !== lastVerb) links.value = null
     lastVerb = sheet?.verb
   })
   let lastVerb: string | undefined
   watch(
     () => session.data?.revision,
-    () => (links.value = 'follow'),
+    () => (links.value = null),
   )
   /** What a request still lacks, in words. */
   const hint = ref('')

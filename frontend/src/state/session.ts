@@ -183,7 +183,7 @@ export const useSession = defineStore('session', () => {
       waiting--
     }
   }
-  async function apply(request: AnyRequest, links: Links = 'follow'): Promise<string | null> {
+  async function apply(request: AnyRequest, links: Links | null = null): Promise<string | null> {
     if (!data.value) return null
     const done = await step((id, revision) => {
       return worked.ticketed((ticket) => {

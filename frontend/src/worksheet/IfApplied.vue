@@ -42,6 +42,8 @@ const linkChoices = computed(() => {
   const met = change.value?.links
   return met ? (Object.keys(LINKS) as (keyof typeof LINKS)[]).filter((x) => met.choices.includes(x)) : []
 })
+/** What happens to them as it stands. */
+const linksDo = computed(() => preview.links ?? change.value?.links?.does ?? null)
 const hint = computed(() => {
   const verb = VERBS.find((v) => v.id === worksheet.verb)
   const begun = worksheet.verb === 'points' ? selection.pointCount : selection.lanes.length
@@ -67,10 +69,11 @@ async function apply(read: boolean): Promise<void> {
   ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
 }
 
-/** Do what a caution or a refusal offers: ask for more regions too, or show the step to take first. */
+/** Do what a caution or a refusal offers: ask for more regions too, show the step to take first, or choose what links do. */
 function take(remedy: Remedy): void {
   if (remedy.also.length) selection.regions = [...new Set([...selection.regions, ...remedy.also])]
   if (remedy.step) preview.first = remedy.step
+  if (remedy.links) preview.links = remedy.links
 }
 
 /** The strip a caution points to: what it names, else the first thing that is touched; nowhere if nothing is. */
@@ -143,8 +146,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         v-for="choice in linkChoices"
         :key="choice"
         class="link"
-        :class="{ on: preview.links === choice }"
-        :aria-pressed="preview.links === choice"
+        :class="{ on: linksDo === choice }"
+        :aria-pressed="linksDo === choice"
         @click="preview.links = choice"
       >
         {{ LINKS[choice] }}

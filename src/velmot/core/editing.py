@@ -162,15 +162,15 @@ def since(curve: Envelope, tick: int) -> Envelope:
     return curve.with_points(*_between(curve.split_at(np.array([tick])), tick, None))
 
 
-def joined(curve: Envelope, other: Envelope, tick: int) -> Envelope:
-    """This curve before `tick` and another from there on, with no point at the seam that says nothing.
+def joined(curve: Envelope, other: Envelope, tick: int, within: float = SAME) -> Envelope:
+    """This curve before `tick` and another from there on, with no point at the seam that says nothing (to `within`).
 
     A curve cut in two with `until` and `since` and joined again is the same curve.
     """
     pair = np.array([tick])
     parts = _between(curve.split_at(pair), None, tick), _between(other.split_at(pair), tick, None)
     ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
-    return _without_seam(_without_idle(ticks, values, bends, curve), tick)
+    return _without_seam(_without_idle(ticks, values, bends, curve), tick, within)
 
 
 def map_axis(curve: Envelope, scale: float, offset: float, to: Axis | None = None) -> Envelope:
@@ -181,9 +181,7 @@ def map_axis(curve: Envelope, scale: float, offset: float, to: Axis | None = Non
     target = to or curve.axis
     levels = curve.axis.floor is not None and curve.axis.floor == target.floor
     if levels and (scale, offset) != (1.0, 0.0):
-        beside = curve.beside_silence()
-        if len(beside):
-            return _mapped(curve.split_at(beside), scale, offset, target, levels)
+        curve = curve.apart_from_silence()
     return _mapped(curve, scale, offset, target, levels)
 
 
@@ -262,7 +260,7 @@ def _between(curve: Envelope, start: int | None, end: int | None) -> tuple[Ticks
     return ticks, values, bends
 
 
-def _without_seam(curve: Envelope, tick: int) -> Envelope:
+def _without_seam(curve: Envelope, tick: int, within: float) -> Envelope:
     """Without the one point at `tick`, if the segments on both sides are parts of one segment."""
     i, last = int(np.searchsorted(curve.ticks, tick)), len(curve) - 1
     if i > last or curve.ticks[i] != tick or (i < last and curve.ticks[i + 1] == tick):
@@ -273,7 +271,7 @@ def _without_seam(curve: Envelope, tick: int) -> Envelope:
     if k == HOLD:
         if after != HOLD or curve.values[i] != curve.values[i - 1]:
             return curve
-    elif not _one_segment(curve, i, k, after):
+    elif not _one_segment(curve, i, k, after, within):
         return curve
     bends = curve.bends.copy()
     bends[i - 1] = HOLD if k == HOLD else min(max(k + after, -MAX_BEND), MAX_BEND)
@@ -292,16 +290,16 @@ def _without_edge_seam(curve: Envelope, i: int) -> Envelope:
     return curve.with_points(curve.ticks[keep], curve.values[keep], curve.bends[keep])
 
 
-def _one_segment(curve: Envelope, i: int, k: float, after: float) -> bool:
+def _one_segment(curve: Envelope, i: int, k: float, after: float, within: float) -> bool:
     """Whether point i lies on the one bent segment that would join its neighbours."""
     lengths = np.diff(curve.ticks[i - 1 : i + 2]).astype(np.float64)
     if not np.isfinite(after) or abs(k + after) > MAX_BEND + SAME:
         return False
-    if abs(k / lengths[0] - after / lengths[1]) * lengths.sum() > SAME:
+    if abs(k / lengths[0] - after / lengths[1]) * lengths.sum() > within:
         return False
     y0, y, y1 = curve.coordinates[i - 1 : i + 2].tolist()
     part = float(bend(np.asarray(lengths[0] / lengths.sum()), np.asarray(k + after)))
-    return bool(abs(y0 + (y1 - y0) * part - y) < SAME)
+    return bool(abs(y0 + (y1 - y0) * part - y) < within)
 
 
 def _laid(pieces: list[Piece]) -> tuple[Ticks, tuple[Ticks, Floats, Floats]]:

@@ -14,10 +14,10 @@ from typing import Any, Literal, Self, TypeVar
 
 import numpy as np
 
-from velmot.core.axes import Axis
+from velmot.core.axes import SILENCE, Axis
 from velmot.core.errors import RequestError
 from velmot.core.segments import HOLD, MAX_BEND, bend, bend_at, cut_bend
-from velmot.core.time import Flags, Floats, Ticks, beats_of
+from velmot.core.time import Flags, Floats, Ticks, among, beats_of
 
 SAME = 1e-9
 """Differences up to this many axis units are none."""
@@ -235,6 +235,25 @@ class Envelope:
         moving = ~self.still_after[:-1] & (self.ticks[1:] - self.ticks[:-1] > 1)
         leaves, comes = moving & silent[:-1], moving & silent[1:]
         return np.unique(np.concatenate((self.ticks[:-1][leaves] + 1, self.ticks[1:][comes] - 1)))
+
+    def apart_from_silence(self, more: Ticks | None = None) -> Envelope:
+        """The same curve with points on either side of the steps from silence and to it, and at `more` ticks.
+
+        A bend may be so steep that what stands there is no number above silence any more; it is the least there is, as
+        only the step itself is silent.
+        """
+        beside = self.beside_silence()
+        ticks = beside if more is None else np.concatenate((beside, more))
+        if not len(ticks):
+            return self
+        curve = self.split_at(ticks) if more is None else self.reaching(ticks)
+        if not len(beside):
+            return curve
+        inner = among(curve.ticks, beside) & self.axis.silent(curve.values)
+        if not inner.any():
+            return curve
+        least = np.nextafter(SILENCE, 0.0)
+        return curve.trusted(curve.ticks, np.where(inner, least, curve.values), curve.bends)
 
     def remembered(self, name: str, key: Hashable, made: Callable[[], Made]) -> Made:
         """What was made of it last under a name, if it was made with the same key: a drag asks for the same again and again."""

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import NamedTuple, cast
+from typing import NamedTuple
 
 import numpy as np
 
 from velmot.core import editing
+from velmot.core.axes import SILENCE
 from velmot.core.difference import SAME, differing_runs
 from velmot.core.editing import Fragment, Piece
 from velmot.core.envelope import Envelope, Side
@@ -55,7 +56,7 @@ def way_back(phrase: Phrase, placement: Placement, parameter: Parameter, written
     if (after.axis.silent(after.values) & ~asked).any():
         return _beyond(phrase)
     if silent.any():
-        after = after.with_points(after.ticks, np.where(silent, after.axis.floor, after.values), after.bends)
+        after = after.with_points(after.ticks, np.where(silent, SILENCE, after.values), after.bends)
     return tuple(Edit(a, b, after) for a, b in runs)
 
 
@@ -94,7 +95,7 @@ def _unwarped(phrase: Phrase, placement: Placement, piece: Fragment) -> Envelope
 def _beside_silence(phrase: Phrase, placement: Placement, curve: Envelope) -> Envelope:
     """With points on either side of the steps from silence and to it, as those alone are not moved by their number."""
     moved = (placement.scale, placement.offset) != (1.0, 0.0)
-    return curve.split_at(curve.beside_silence()) if moved and _knows_silence(phrase, placement, curve) else curve
+    return curve.apart_from_silence() if moved and _knows_silence(phrase, placement, curve) else curve
 
 
 def _knows_silence(phrase: Phrase, placement: Placement, curve: Envelope) -> bool:
@@ -114,7 +115,7 @@ def _unmapped(phrase: Phrase, placement: Placement, curve: Envelope) -> Envelope
         return None
     values = phrase.axis.value_of(y)
     if _knows_silence(phrase, placement, curve):
-        values = np.where(curve.axis.silent(curve.values), phrase.axis.floor, values)
+        values = np.where(curve.axis.silent(curve.values), SILENCE, values)
     return Envelope(curve.ticks, values, curve.bends, phrase.axis)
 
 
@@ -131,7 +132,8 @@ def _silence_that_stays(phrase: Phrase, before: Envelope, after: Envelope) -> Fl
     stays = np.zeros(len(after), dtype=bool)
     if phrase.axis.floor is None:
         return stays
-    own, sides = phrase.piece.envelope, (cast(Side, "right"), cast(Side, "left"))
+    own = phrase.piece.envelope
+    sides: tuple[Side, ...] = ("right", "left")
     for side in sides:
         was, now, says = (x.at(after.ticks, side) for x in (before, after, own))
         stays |= (np.abs(was - now) <= SAME) & (np.abs(after.values - now) <= SAME) & phrase.axis.silent(says)

@@ -176,7 +176,7 @@ def _by_line(
     envelope, silence = fragment.envelope, _silence_lands(source, to, spanned, line)
     floor = source.axis.floor
     if floor is not None and silence != scale * floor + offset:
-        envelope = envelope.split_at(envelope.beside_silence())
+        envelope = envelope.apart_from_silence()
     mapped_to = _on_the_floor(scale * envelope.coordinates + offset, to)
     silent = source.axis.silent(envelope.values)
     low, high = float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))

@@ -9,7 +9,7 @@ the same way (`core/going_back.py`). All placements of one phrase are linked.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 from typing import NamedTuple
@@ -31,6 +31,9 @@ from velmot.core.time import MOST_TICKS
 from velmot.core.warps import backwards, stretched, turned
 
 _MOST_KNOWN = 64
+
+_NO_DEPTH = 1e-300
+"""A depth that moves nothing and yet has a sign."""
 
 Extra = tuple[tuple[str, str], ...]
 """What a file says beside what everything has, such as keys this version does not know: (key, JSON text) pairs."""
@@ -138,6 +141,11 @@ class Placement:
     def span(self) -> tuple[int, int]:
         return self.start, self.end
 
+    @property
+    def upside_down(self) -> bool:
+        """Whether high in the phrase is low here; also known of a place without depth."""
+        return self.scale < 0
+
 
 def over_each_other(placements: Iterable[Placement]) -> Iterator[tuple[Placement, Placement]]:
     """Neighbours on one lane of which the first reaches into the next."""
@@ -149,7 +157,8 @@ def over_each_other(placements: Iterable[Placement]) -> Iterator[tuple[Placement
 
 def drawn(phrase: Phrase, placement: Placement, parameter: Parameter) -> Mapped:
     """What a placement says in its span, counted from its start: stretched, run backwards, turned, mapped, limited."""
-    line, name = (placement.scale, placement.offset), parameter.name  # which what is said of silence names
+    scale = 0.0 if abs(placement.scale) <= _NO_DEPTH else placement.scale
+    line, name = (scale, placement.offset), parameter.name  # which what is said of silence names
     to = (parameter.axis, parameter.low, parameter.high, parameter.labels, name)
     key = (placement.length, placement.backwards, placement.turn, *line, *to)
     if key not in phrase.known:
@@ -164,8 +173,11 @@ def drawn(phrase: Phrase, placement: Placement, parameter: Parameter) -> Mapped:
 
 def says(phrase: Phrase, placement: Placement, parameter: Parameter, lane: Envelope) -> bool:
     """Whether a lane does in a placement's span what the placement says, to SAME."""
-    there = drawn(phrase, placement, parameter).fragment
-    return differing_span(editing.slices(lane, [placement.span])[0], there.envelope, 0, placement.length - 1) is None
+    there, here = drawn(phrase, placement, parameter).fragment.envelope, editing.slices(lane, [placement.span])[0]
+    last = placement.length - 1
+    if abs(float(there.coordinate_at(last) - here.coordinate_at(last))) > SAME:
+        return False
+    return differing_span(here, there, 0, last) is None
 
 
 class Line(NamedTuple):
@@ -175,14 +187,19 @@ class Line(NamedTuple):
     offset: float
 
 
-def between(phrase: Phrase, low: float, high: float) -> Line:
-    """The line that lays the span a phrase was made for between two coordinates of another axis."""
+def between(phrase: Phrase, low: float, high: float, upside_down: bool = False) -> Line:
+    """The line that lays the span a phrase was made for between two coordinates of another axis.
+
+    Where both are one it has no depth; `upside_down` is then kept all the same, for when it gets one.
+    """
     first, last = phrase.ends
     scale = (high - low) / (last - first)
     if not abs(scale) <= STEEPEST:
         raise RequestError(
             "nothing-moves", f"{phrase.name} cannot be spread so far", place="high", accepted="a nearer one"
         )
+    if scale == 0 and upside_down:
+        scale = -_NO_DEPTH
     return Line(scale, low - scale * first)
 
 

@@ -59,8 +59,7 @@ def _rails_of(curve: Envelope, start: int, end: int) -> Rails | None:
         low, high = (float(curve.axis.coordinate(v)) for v in (lowest, highest))
         return Rails(low, low, high, high)
     part = editing.cut(curve, start, end).envelope
-    beside = part.beside_silence()
-    part = part.split_at(beside) if len(beside) else part
+    part = part.apart_from_silence()
     heard = part.coordinates[~part.axis.silent(part.values)]
     if not len(heard):
         return None
@@ -170,9 +169,7 @@ def _twisted(piece: Fragment, one: Map, other: Map, tolerance: float) -> Envelop
 
 def _in_lines(piece: Fragment, one: Map, other: Map, tolerance: float) -> tuple[Envelope, float]:
     """The piece with silence apart and bends in straight pieces, and how much of the tolerance is left."""
-    base = piece.envelope.only_heard()
-    if len(beside := base.beside_silence()):
-        base = base.split_at(beside)
+    base = piece.envelope.only_heard().apart_from_silence()
     bent = np.isfinite(base.bends) & (base.bends != 0) & ~base.still_after
     if not bent.any():
         return base, tolerance

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
+
+Links = Literal["follow", "here", "free"]
+"""What happens where a verb writes on a linked place: into its phrase and everywhere, only here, or set free."""
 
 
 @dataclass(frozen=True)
@@ -15,4 +18,4 @@ class Remedy:
     words: str
     also: tuple[str, ...] = ()
     step: Any = None
-    links: str = ""
+    links: Links | None = None

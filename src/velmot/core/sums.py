@@ -41,7 +41,7 @@ def _apart_from_silence(one: Envelope, other: Envelope) -> tuple[Envelope, Envel
     beside = merged(one.beside_silence(), other.beside_silence())
     if not len(beside):
         return one, other
-    return one.reaching(beside), other.reaching(beside)
+    return one.apart_from_silence(beside), other.apart_from_silence(beside)
 
 
 def _sums(one: Envelope, other: Envelope, ticks: Ticks, side: str) -> Floats:

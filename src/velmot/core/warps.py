@@ -13,6 +13,9 @@ from velmot.core.envelope import Envelope, inserted
 from velmot.core.segments import HOLD
 from velmot.core.time import Ticks
 
+_TO_THE_LAST_DIGITS = 1e-13
+"""A seam that only rounding tells from one segment; more would be read many times as deep."""
+
 
 def stretched(piece: Fragment, length: int) -> Fragment:
     """The piece over `length` ticks. Of several points that fall on one tick the first and the last stay, as a jump."""
@@ -69,5 +72,5 @@ def turned(piece: Fragment, by: int) -> Fragment:
     if not by:
         return piece
     head, tail = editing.slices(piece.envelope, [(piece.length - by, piece.length), (0, piece.length - by)])
-    made = editing.joined(head, tail.shift(by), by)
+    made = editing.joined(head, tail.shift(by), by, _TO_THE_LAST_DIGITS)
     return Fragment(editing.slices(made, [(0, piece.length)])[0], piece.length)

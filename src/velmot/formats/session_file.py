@@ -173,7 +173,10 @@ def phrase_row(phrase: Phrase) -> dict[str, Any]:
 
 def shape_row(shape: Shape) -> dict[str, Any]:
     """A recipe as the file says it; what is as usual is left away."""
-    row = {f.name: getattr(shape, f.name) for f in fields(shape) if getattr(shape, f.name) != f.default}
+    first = {"edition": 1}  # what a file says nothing of is what the first version had
+    row = {
+        f.name: getattr(shape, f.name) for f in fields(shape) if getattr(shape, f.name) != first.get(f.name, f.default)
+    }
     if shape.cycle is not None:
         row["cycle"] = _plain(beats_of(shape.cycle))
     return {"kind": shape.kind} | row

@@ -22,6 +22,7 @@ from velmot.core.limits import (
 )
 from velmot.core.parameters import Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
+from velmot.core.shapes import EDITION
 from velmot.core.shapes import Kind as ShapeKind
 
 
@@ -152,6 +153,7 @@ class ShapeShape(Part):
     hurry: Number = 1
     lean: Number = 0
     seed: Annotated[int, Field(ge=-(2**53), le=2**53), Plain] = 0
+    edition: Annotated[int, Field(ge=1, le=EDITION), Plain] = 1
 
 
 class PhraseFields(Part):

@@ -77,6 +77,7 @@ class LinksOut(BaseModel):
     """What a plan does to linked places, in words, and what can be asked for instead."""
 
     choices: list[str]
+    does: str = Field(description="Which of them is what happens.")
     reach: str = Field(description="How far it reaches: “4 places on 3 tracks”; empty where nothing follows.")
     freed: int
 
@@ -133,7 +134,7 @@ def _links_out(met: LinksMet | None) -> LinksOut | None:
     if met is None:
         return None
     reach = f"{counted(met.places, 'place')} on {counted(met.tracks, 'track')}" if met.phrases else ""
-    return LinksOut(choices=[*met.choices], reach=reach, freed=len(met.freed))
+    return LinksOut(choices=[*met.choices], does=met.does, reach=reach, freed=len(met.freed))
 
 
 def guests_of(change: Change, view: View | None) -> list[str]:

@@ -132,7 +132,7 @@ def _placement_out(session: Session, one: Placement) -> PlacementOut:
         low=texts[0],
         high=texts[1],
         depth=round(abs(high - low) / parameter.span * 100, 2),
-        upside_down=low > high,
+        upside_down=one.upside_down,
         backwards=one.backwards,
         turn=beats_of(one.turn),
         places=len(session.places_of(phrase.id)),

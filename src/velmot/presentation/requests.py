@@ -7,7 +7,7 @@ from typing import Annotated, Any, Union
 from pydantic import BaseModel, Field
 
 from velmot.core.operations import verb_of
-from velmot.core.remedy import Remedy
+from velmot.core.remedy import Links, Remedy
 from velmot.formats.requests import request_models, to_row
 
 _MODELS = request_models()
@@ -16,11 +16,14 @@ AnyRequest: Any = Annotated[Union[tuple(_MODELS)], Field(discriminator="verb")] 
 
 
 class RemedyOut(BaseModel):
-    """What can be done, for one click: ask for more regions too, or look at another step and take it first."""
+    """What can be done, for one click: ask for more regions too, look at another step and take it first, or choose what
+    happens to linked places.
+    """
 
     words: str
     also: list[str]
     step: AnyRequest | None
+    links: Links | None
 
 
 def request_out(request: Any) -> dict[str, Any] | None:
@@ -32,4 +35,5 @@ def remedy_out(remedy: Remedy | None) -> RemedyOut | None:
     """What a caution or a refusal offers; None where it offers nothing."""
     if remedy is None:
         return None
-    return RemedyOut(words=remedy.words, also=list(remedy.also), step=request_out(remedy.step))
+    step = request_out(remedy.step)
+    return RemedyOut(words=remedy.words, also=list(remedy.also), step=step, links=remedy.links)

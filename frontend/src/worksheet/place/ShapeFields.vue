@@ -42,9 +42,9 @@ function set(some: Partial<Shape>): void {
   <div class="field" data-field="shape">
     <span class="pair">
       grows from
-      <NumberField label="Depth of the first cycle in percent" :value="shape.grow_from" @read="(n) => set({ grow_from: n })" />
+      <NumberField label="Depth at its start in percent" :value="shape.grow_from" @read="(n) => set({ grow_from: n })" />
       to
-      <NumberField label="Depth of the last cycle in percent" :value="shape.grow_to" @read="(n) => set({ grow_to: n })" /> %
+      <NumberField label="Depth at its end in percent" :value="shape.grow_to" @read="(n) => set({ grow_to: n })" /> %
     </span>
     <span class="pair">
       hurry <NumberField label="Hurry" :value="shape.hurry" @read="(hurry) => set({ hurry })" /> lean

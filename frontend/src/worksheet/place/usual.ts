@@ -3,8 +3,11 @@ import type { AnyRequest, ParameterOut, Schemas } from '../../api/client'
 
 type Place = Extract<AnyRequest, { verb: 'place' }>
 
+const EDITION = 2 // how shapes are drawn today
+
 export const USUAL_SHAPE: Schemas['Shape'] = {
   ...{ kind: 'sine', cycles: 1, cycle: null, phase: 0, skew: 0.5, grow_from: 100, grow_to: 100, hurry: 1, lean: 0, seed: 0 },
+  edition: EDITION,
 }
 
 /** A request to place something once, linked, over the middle of the range; what is given goes before that. */

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from ninja import Schema
 from pydantic import Field
 
+from velmot.core.remedy import Links
 from velmot.presentation.curves import View
 from velmot.presentation.requests import AnyRequest
 
@@ -14,13 +15,14 @@ from velmot.presentation.requests import AnyRequest
 class Ask(Schema):
     """A request made on a revision; with a view, the answer holds the curves to draw.
 
-    `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free. With a
+    `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free; nothing
+    means as is usual for the verb. With a
     `ticket`, any word of one's own, how far it has come can be asked for and it can be stopped.
     """
 
     revision: Annotated[int, Field(ge=0)]
     request: AnyRequest
-    links: Literal["follow", "here", "free"] = "follow"
+    links: Links | None = None
     view: View | None = None
     ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 

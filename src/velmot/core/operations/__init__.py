@@ -6,8 +6,9 @@ from importlib import import_module
 from velmot.core.change import Change
 from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
-from velmot.core.operations.linking import Links, with_links
+from velmot.core.operations.linking import with_links
 from velmot.core.operations.telling import Told, in_words
+from velmot.core.remedy import Links
 from velmot.core.session import Session
 from velmot.core.verbs import VERBS
 

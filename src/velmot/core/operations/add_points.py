@@ -107,4 +107,4 @@ def sentence(session: Session, request: AddPoints) -> tell.Told:
     )
 
 
-OPERATION = Operation("add points", AddPoints, plan, sentence, "by hand")
+OPERATION = Operation("add points", AddPoints, plan, sentence, "points")

@@ -279,7 +279,10 @@ def _linked_problem(request: Carry) -> RequestError | None:
         return RequestError("linked", said, place="linked", accepted="a copy with edges that jump, or plain points")
     length = request.end - request.start if request.start is not None and request.end is not None else 1
     if request.times > 1 and request.every is not None and request.every < length:
-        said, accepted = "linked places cannot lie over each other", "landings as far apart as the range is long, or more"
+        said, accepted = (
+            "linked places cannot lie over each other",
+            "landings as far apart as the range is long, or more",
+        )
         return RequestError("linked", said, place="every", accepted=accepted)
     return None
 

@@ -271,9 +271,7 @@ def _land(work: WorkingCopy, before: Session, request: CarryRegions, landing: _L
             continue
         work.name(target.id, landing.at, landing.at + landing.length)
         to_home, at = (home, 0) if request.automation == "with" else (ON_THE_TRACK, landing.at)
-        work.went.append(
-            Went(lane.parameter, region.id, 0, landing.length, target.id, to_home, at, how=how)
-        )
+        work.went.append(Went(lane.parameter, region.id, 0, landing.length, target.id, to_home, at, how=how))
         if request.automation == "with":
             made = _possible(work, Fragment(lane.envelope, landing.length), source, target, landing)
             work.write(target.id, home, made.fragment.envelope, limited=made.spans_limited)

@@ -12,7 +12,7 @@ from velmot.core.operations.frame import Operation, says
 from velmot.core.operations.given import curve_of, name_of
 from velmot.core.operations.paste import ClipPoint
 from velmot.core.session import Session
-from velmot.core.shapes import Shape
+from velmot.core.shapes import EDITION, Shape
 from velmot.core.time import Tick
 from velmot.core.wording import counted, listed
 
@@ -51,7 +51,8 @@ def plan(session: Session, request: ChangePhrase) -> Change:
         if before.shape is None:
             said = f"{before.name} has points and no recipe"
             raise RequestError("shape", said, place="shape", accepted="other points")
-        made = replace(made, shape=request.shape)
+        newest = request.shape if request.shape == before.shape else replace(request.shape, edition=EDITION)
+        made = replace(made, shape=newest)
     made = made.checked("phrase")
     return Change(phrases=(PhraseSwap(before, made),) if made != before else ())
 

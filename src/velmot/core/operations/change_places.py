@@ -83,10 +83,11 @@ def _line(session: Session, request: ChangePlaces, one: Placement, phrase: Phras
     """How it is read: between the values it lay between, but for what is asked for."""
     parameter, before = session.parameter(one.parameter), session.phrase(one.phrase)
     low, high = ends = lands_between(before, one)
+    down = one.upside_down
     if request.depth is not None:
         if not abs(request.depth) <= STEEPEST:
             raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a number of percent")
-        half = parameter.span * request.depth / 200 * (-1 if low > high else 1)
+        half = parameter.span * request.depth / 200 * (-1 if down else 1)
         low, high = (low + high) / 2 - half, (low + high) / 2 + half
     for name, value in (("low", request.low), ("high", request.high)):
         if value is not None and not parameter.low <= value <= parameter.high:
@@ -95,11 +96,11 @@ def _line(session: Session, request: ChangePlaces, one: Placement, phrase: Phras
             raise RequestError("value-range", said, place=name, accepted=accepted)
     low = low if request.low is None else float(parameter.axis.coordinate(request.low))
     high = high if request.high is None else float(parameter.axis.coordinate(request.high))
-    if request.upside_down is not None and request.upside_down != (low > high):
-        low, high = high, low
-    if (low, high) == ends and phrase is before:
+    if request.upside_down is not None and request.upside_down != (low > high if low != high else down):
+        low, high, down = high, low, not down
+    if (low, high, down) == (*ends, one.upside_down) and phrase is before:
         return one.scale, one.offset
-    return between(phrase, low, high)
+    return between(phrase, low, high, down)
 
 
 def _let_go(work: WorkingCopy, one: Placement, made: Placement) -> None:

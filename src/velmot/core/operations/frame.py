@@ -20,10 +20,10 @@ class Request(Protocol):
     __dataclass_fields__: Any
 
 
-Kind = Literal["by hand", "drawing", "replacing", "promising", "moving", "linking"]
+Kind = Literal["points", "by hand", "drawing", "replacing", "promising", "moving", "linking"]
 """What a verb does to linked places it writes on, unless it is asked otherwise (`core/operations/linking.py`).
 
-By hand: they follow. Drawing: likewise, but one that is drawn over whole is replaced. Replacing: they are set free.
+Points, and by hand over ranges: they follow. Drawing: likewise, but one that is drawn over whole is replaced. Replacing: they are set free.
 Promising (that nothing is heard differently) and moving: they are taken along or set free, and no other place changes.
 Linking: the verb says itself what becomes of them, and looks at the session's places to do so.
 """

@@ -12,7 +12,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from functools import cached_property
-from typing import Literal
 
 import numpy as np
 
@@ -26,17 +25,22 @@ from velmot.core.going_back import Edit, edited, way_back
 from velmot.core.operations.frame import Kind
 from velmot.core.operations.landing import Landed, laid
 from velmot.core.phrases import Phrase, Placement, drawn, says
-from velmot.core.remedy import Remedy
+from velmot.core.remedy import Links, Remedy
 from velmot.core.session import Lane, Session
 from velmot.core.wording import counted, listed
 
-Links = Literal["follow", "here", "free"]
 Home = tuple[str, str]
 
-_USUAL: dict[Kind, Links] = {"by hand": "follow", "drawing": "follow", "replacing": "free", "linking": "free"}
+_USUAL: dict[Kind, Links] = {
+    "points": "follow",
+    "by hand": "follow",
+    "drawing": "follow",
+    "replacing": "free",
+    "linking": "free",
+}
 """What happens to a place that is written on, unless it is asked for; other kinds take along what they can."""
 
-_FOLLOW: tuple[Kind, ...] = ("by hand", "drawing", "replacing")
+_FOLLOW: tuple[Kind, ...] = ("points", "by hand", "drawing", "replacing")
 
 _CHOICES: tuple[Links, ...] = ("follow", "here", "free")
 
@@ -285,9 +289,7 @@ class _Linking:
         what = "it cannot stay linked to" if self._does(one) == "here" else "the change cannot follow into"
         others = "here only, or set this place free" if here else "set this place free"
         said = f"{self._called(one)}: {what} {name}: {reason}"
-        return RequestError(
-            "links", said, place="links", accepted=others, remedy=Remedy("set it free", links="free")
-        )
+        return RequestError("links", said, place="links", accepted=others, remedy=Remedy("set it free", links="free"))
 
     def _read_otherwise(self, phrase: Phrase, one: Placement) -> Placement | None:
         """The placement that says what was written by another straight line between the axes; None if none does."""
@@ -318,16 +320,12 @@ class _Linking:
         return Fragment(editing.slices(self._lane(_home_of(one)), [one.span])[0], one.length)
 
     def _inside(self, one: Placement) -> bool:
-        """Whether all that was written where a place is touched lies in it, its edges too.
+        """Whether all that was written where a place is touched lies in it.
 
         A point on its edge belongs to it: what comes of moving that, up to the next point outside, is no other writing.
         """
-        before = self.session.lane_at(*_home_of(one))
-        assert before is not None
-        curves = before.envelope, self._lane(_home_of(one))
-        points = min(int(x.ticks[0]) for x in curves), max(int(x.ticks[-1]) for x in curves)
         runs = (run for run in self._runs(_home_of(one)) if run.start < one.end and one.start < run.end)
-        return all(_written_in(run, one.span, points) for run in runs)
+        return all(_written_in(run, one.span, self.kind == "points") for run in runs)
 
     def _runs(self, key: Home) -> list[Run]:
         """The stretches of a lane that changed."""
@@ -485,19 +483,15 @@ def _over(one: Placement, other: Placement) -> bool:
     return _home_of(one) == _home_of(other) and one.start < other.end and other.start < one.end
 
 
-def _written_in(run: Run, span: tuple[int, int], points: tuple[int, int]) -> bool:
-    """Whether a stretch that differs was written between two ticks; before the first and after the last of `points` a
-    lane only holds.
-    """
+def _written_in(run: Run, span: tuple[int, int], by_points: bool) -> bool:
+    """Whether a stretch that differs was written between two ticks; where points were, only these count."""
     start, end = span
-    inner = run.breaks[1:-1]
+    inner, within = run.breaks[1:-1], (run.start >= start, run.end <= end)
     if not all(start <= t <= end for t in inner):
         return False
-    within = (run.start >= start, run.end <= end)
-    if not inner:
-        return all(within)
-    before, after = within[0] or run.leaves_together or run.start < points[0], run.meets_again or run.end > points[1]
-    return before and (within[1] or after)
+    if inner and by_points:
+        return True
+    return (within[0] or (bool(inner) and run.leaves_together)) and (within[1] or (bool(inner) and run.meets_again))
 
 
 def _line(before: Envelope, after: Envelope) -> tuple[float, float] | None:

@@ -90,4 +90,4 @@ def sentence(session: Session, request: MovePoints) -> tell.Told:
     )
 
 
-OPERATION = Operation("move points", MovePoints, plan, sentence, "by hand")
+OPERATION = Operation("move points", MovePoints, plan, sentence, "points")

@@ -67,22 +67,36 @@ class Place:
     set_to_read: bool = says("Also switch tracks that are off to read.", default=False)
 
 
+@dataclass(frozen=True)
+class _Placed:
+    """One appearance; of a wrapped one the last `over` ticks come in at `back_at`, and it is no whole place any more."""
+
+    one: Placement
+    over: int
+    back_at: int
+
+
 def plan(session: Session, request: Place) -> Change:
     """Everything placing would make: placements, which are drawn with all others, or plain points."""
     _check(session, request)
     phrase = phrase_of(session, request)
     work = WorkingCopy(session)
-    made = [one for one in _placements(session, request, phrase, work.cautions) if not _there(session, request, one)]
-    work.budget.spend(len(made) * len(phrase.piece.envelope), max(len(made), 1))
+    placed = [x for x in _placements(session, request, phrase, work.cautions) if not _there(session, request, x.one)]
+    made, parted = [x.one for x in placed if not x.over], [x for x in placed if x.over]
+    work.budget.spend(len(placed) * len(phrase.piece.envelope), max(len(placed), 1))
     tracks = dict.fromkeys(session.owner(t.parameter).id for t in request.targets)
     if request.set_to_read:
         work.set_to_read(tracks)
     work.cautions += [say.not_reading(work.track(id)) for id in tracks if not work.track(id).reads]
+    _lay_parted(work, phrase, parted)
     if request.linked:
         work.cautions += _regions_that_win(session, made)
     else:
         _lay(work, request, phrase, made)
         return work.change()
+    if parted:
+        said = f"{counted(len(parted), 'place')} would go over the range’s end and come in at its start: plain points, not linked"
+        work.cautions.append(Caution("not-linked", said, start=request.start))
     change = work.change()
     new = phrase.id not in {p.id for p in session.phrases}
     return replace(
@@ -159,27 +173,33 @@ def _each(request: Place, phrase: Phrase | None) -> int:
     return each
 
 
-def _placements(session: Session, request: Place, phrase: Phrase, cautions: list[Caution]) -> Iterator[Placement]:
+def _placements(session: Session, request: Place, phrase: Phrase, cautions: list[Caution]) -> Iterator[_Placed]:
     each = _each(request, phrase)
     room = None if request.end is None else request.end - request.start
     times = request.times if request.times is not None else max((room or 0) // each, 1)
     if times > MOST_TIMES:
         raise RequestError("times", "it cannot be placed so often", place="times", accepted=f"1 to {MOST_TIMES:,}")
     ids = session.new_ids("place")
+    round_by = max(room or 0, times * each)  # how long the way is that wrapped ones go round
     for n, target in enumerate(request.targets):
         parameter = session.parameter(target.parameter)
         line = line_of(request, phrase, parameter, target)
         later = n * request.stagger
-        turn, shift = (later % each, 0) if request.wrap else (0, later)
+        turn, shift = (0, later)
+        if request.wrap and round_by == times * each:  # which leaves no gap: what leaves one comes into the next
+            turn, shift = later % each, 0
         first, last = home_span(session, parameter, target.home)
         fits = 0
         for i in range(times):
-            start = request.start + shift + i * each
-            if start < first or start + each > last:
+            offset = shift + i * each
+            start = request.start + (offset % round_by if request.wrap else offset)
+            over = max(start + each - request.start - round_by, 0) if request.wrap else 0
+            if min(start, request.start if over else start) < first or start + each - over > last:
                 continue
             fits += 1
-            yield Placement(next(ids), phrase.id, parameter.id, target.home, start - first, each,
+            one = Placement(next(ids), phrase.id, parameter.id, target.home, start - first, each,
                             line.scale, line.offset, request.backwards, turn)  # fmt: skip
+            yield _Placed(one, over, request.start - first)
         if fits < times:
             said = f"{counted(times - fits, 'place')} of {times:,} on {parameter_name(session, parameter.id)} would not fit: left out"
             cautions.append(Caution("beyond-end", said, track=session.owner(parameter.id).id, start=last))
@@ -211,7 +231,8 @@ def line_of(request: Place, phrase: Phrase, parameter: Parameter, target: PlaceO
         middle = (low + high) / 2 if request.deep == "range" else float(parameter.axis.coordinate(parameter.value))
         half = (high - low) * request.depth / 200
         low, high = middle - half, middle + half
-    return between(phrase, *((high, low) if request.upside_down else (low, high)))
+    low, high = (high, low) if request.upside_down else (low, high)
+    return between(phrase, low, high, request.upside_down)
 
 
 def _lay(work: WorkingCopy, request: Place, phrase: Phrase, made: list[Placement]) -> None:
@@ -224,6 +245,16 @@ def _lay(work: WorkingCopy, request: Place, phrase: Phrase, made: list[Placement
             work.land_mapped(parameter, piece, one.start, ramp)
         else:
             work.lay(parameter, [Landed(one.start, piece.fragment, piece.limited)], ramp, one.home)
+
+
+def _lay_parted(work: WorkingCopy, phrase: Phrase, parted: list[_Placed]) -> None:
+    """What goes over the range's end, in two parts: as far as the end, and the rest from its start on."""
+    for x in parted:
+        one, parameter = x.one, work.session.parameter(x.one.parameter)
+        piece = drawn(phrase, one, parameter)
+        whole = Landed(one.start, piece.fragment, piece.limited)
+        head, tail = whole.part(one.start, one.end - x.over), whole.part(one.end - x.over, one.end)
+        work.lay(parameter, [head, replace(tail, at=x.back_at)], home=one.home)
 
 
 def sentence(session: Session, request: Place) -> tell.Told:

@@ -40,4 +40,4 @@ def sentence(session: Session, request: RemovePoints) -> tell.Told:
     return tell.told("Remove {picked}.", picked=tell.points(session, [(p.lane, len(p.points)) for p in request.picked]))
 
 
-OPERATION = Operation("remove points", RemovePoints, plan, sentence, "by hand")
+OPERATION = Operation("remove points", RemovePoints, plan, sentence, "points")

@@ -80,4 +80,4 @@ def sentence(session: Session, request: SetValues) -> tell.Told:
     )
 
 
-OPERATION = Operation("set values", SetValues, plan, sentence, "by hand")
+OPERATION = Operation("set values", SetValues, plan, sentence, "points")

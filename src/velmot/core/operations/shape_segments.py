@@ -49,4 +49,4 @@ def sentence(session: Session, request: ShapeSegments) -> tell.Told:
     return tell.told("Shape {picked}: {bend}.", picked=picked, bend=shape)
 
 
-OPERATION = Operation("shape segments", ShapeSegments, plan, sentence, "by hand")
+OPERATION = Operation("shape segments", ShapeSegments, plan, sentence, "points")
