@@ -309,3 +309,124 @@ def test_what_was_folded_is_gathered_again(corners, rest):
     ticks = probes(was, now)
     ticks = ticks[(ticks >= 0) & (ticks < on.length)]
     assert np.ptp(was.coordinate_at(ticks) - now.coordinate_at(ticks)) <= 0.0022
+
+
+# ── where groups meet: each other, bends, silence, tracks that are off ────────────────────────
+
+
+def nested(*lanes, a=-10.0, g=-3.0, h=-6.0) -> Session:
+    """a in g, g in h, c in none."""
+    made = [
+        track("a", a),
+        track("c", -5.0),
+        replace(track("g", g, members=("a",)), kind=TrackKind.GROUP),
+        replace(track("h", h, members=("g",)), kind=TrackKind.GROUP),
+    ]
+    return Session(
+        "s", 16 * BEAT, tuple(made), tuple(Lane(f"L{n}", f"{p}.l", "track", e) for n, (p, e) in enumerate(lanes))
+    )
+
+
+def test_leaving_and_joining_a_nested_group_counts_the_shares_of_all_above():
+    """a at −10 under −3 and −6 is heard at −19; c at −5 comes in and has to be 9 dB higher, at 4."""
+    on = nested()
+    change, after = do(on, "change group", ChangeGroup("g", let_go=("a",)))
+    assert own(after, "a", 0) == [-19.0] and change.heard.largest == 0
+    _, joined = do(on, "change group", ChangeGroup("g", take_in=("c",)))
+    assert own(joined, "c", 0) == [4.0]
+    alike(on, joined, ids=("a", "c"))
+
+
+def test_one_budget_for_a_sum_of_nested_bends_and_none_of_it_is_shown_as_nothing():
+    """Three bends that meet: what is heard and what is folded err by 0.001 dB in all, beside a reckoning in small steps."""
+    rows = [
+        ("a", line((0, -40.0, 4.0), (16, -10.0))),
+        ("g", line((0, 0.0, -3.0), (16, -9.0))),
+        ("h", line((0, -2.0, 5.0), (16, 1.0))),
+    ]
+    on = nested(*rows, g=0.0, h=0.0)
+    ticks = np.arange(0, 16 * BEAT, BEAT // 97)
+    true = sum(curve.coordinate_at(ticks) for _, curve in rows)
+    folded, after = do(on, "fold", Fold(("g", "h")))
+    for state in (on, after):
+        assert np.abs(heard(state, "a.l").envelope.coordinate_at(ticks) - true).max() <= 1.0001e-3
+    assert 0 < folded.heard.largest <= 1.2e-3
+    one = on.parameter("a.l")
+    assert [one.format_distance(x) for x in (0.0, 0.0004, 0.002, 0.3)] == [
+        "0.00 dB",
+        "0.0004 dB",
+        "0.002 dB",
+        "0.30 dB",
+    ]
+
+
+def test_sums_are_limited_once_and_know_no_member_s_own_lowest_value():
+    """−50 under −60 and +30 is −80, though −110 is none; a member that can be −60 at least is heard at −70 all the same."""
+    assert own_net(nested(a=-50.0, g=-60.0, h=30.0 - 18.0), "a") == pytest.approx(-96.0)  # −98 is heard as silence
+    assert own_net(nested(("h", line((0, 12.0))), a=-50.0, g=-50.0, h=0.0), "a") == pytest.approx(-88.0)
+    low = nested(a=-50.0, g=-20.0, h=0.0)
+    tracks = (replace(low.tracks[0], parameters=(replace(low.tracks[0].parameters[0], low=-60.0),)), *low.tracks[1:])
+    assert own_net(replace(low, tracks=tracks), "a") == pytest.approx(-70.0)
+
+
+def own_net(on, id):
+    return heard(on, f"{id}.l").envelope.values[0]
+
+
+def test_what_setting_to_read_lets_be_heard_is_said_from_what_is_heard_today():
+    """a is off and rests at −10; its lane is at −20: read under a group at −6, which is folded, it is heard at −26."""
+    off = session([("a", "track", line((0, -20.0))), FADE], tracks={"a": {"mode": Mode.OFF}})
+    change, after = do(off, "fold", Fold(("g",), set_to_read=True))
+    assert change.heard.parameter == "a.l" and change.heard.largest == pytest.approx(10.0)
+    (said,) = (c for c in change.cautions if c.code == "now-reading")
+    assert (
+        said.message
+        == "a reads its lanes from now on, which was not so: its Level is heard up to 10.00 dB differently at 1.1.00"
+    )
+    assert own(after, "a", 0, 4) == [-20.0, -26.0] and not [c for c in change.cautions if c.code == "heard-differs"]
+
+
+def test_a_member_that_is_off_takes_over_a_group_that_stays_where_it_is():
+    off = session(
+        [("a", "track", line((0, -20.0), (4, -30.0))), ("g", "track", line((0, -6.0)))],
+        tracks={"a": {"mode": Mode.OFF}},
+    )
+    for verb, request in (
+        ("fold", Fold(("g",))),
+        ("change group", ChangeGroup("g", let_go=("a",))),
+        ("dissolve group", DissolveGroup("g")),
+    ):
+        change, after = do(off, verb, request)
+        assert own(after, "a", 0, 9) == [-16.0, -16.0] and change.heard.largest < 1e-9
+        assert after.lane_at("a.l").envelope.values.tolist() == [-26.0, -36.0]
+
+
+def test_silence_in_a_group_is_said_and_no_fade_goes_too_far():
+    silent = session([("g", "track", line((0, 0.0), (4, -96.0), (8, -96.0), (12, 0.0)))])
+    for verb, request in (("change group", ChangeGroup("g", let_go=("a",))), ("dissolve group", DissolveGroup("g"))):
+        change, after = do(silent, verb, request)
+        assert {c.message for c in change.cautions if c.code == "silence"} >= {
+            "g is silent in between: a is made silent there, as it is now"
+        }
+        assert own(after, "a", 5, 13) == [-96.0, -10.0]
+    change, after = do(silent, "fold", Fold(("g",)))
+    assert [c.code for c in change.cautions] == ["silence"] and not any(t.spans_limited for t in change.touched)
+    with pytest.raises(RequestError, match=r"c would be silent there") as refused:
+        plan(silent, "change group", ChangeGroup("g", take_in=("c",)))
+    accepted = plan(silent, "change group", refused.value.remedy.step)
+    assert accepted.heard.largest == pytest.approx(91.0) and accepted.cautions[0].code == "heard-differs"
+
+
+def test_gathering_what_does_not_move_says_so_and_many_points_can_be_thinned():
+    still = plan(session([FADE]), "gather", Gather("g", what="member", member="a"))
+    assert still.empty and [c.message for c in still.cautions] == ["a does not move there: nothing goes up"]
+    random = Random(3)
+    lanes = [(id, "track", line(*((n / 20, random.uniform(-30, -10)) for n in range(300)))) for id in "ab"]
+    on = session([(id, home, curve.shift(i * 7)) for i, (id, home, curve) in enumerate(lanes)])
+    change = plan(on, "gather", Gather("g"))
+    (said,) = (c for c in change.cautions if c.code == "many-points")
+    assert said.message == "600 points become 1,803, as each takes over the others’ moves"
+    thinned, after = do(on, "gather", said.remedy.step)
+    assert sum(t.points_after for t in thinned.touched) < sum(t.points_after for t in change.touched)
+    assert 1e-3 < thinned.heard.largest <= 0.1 + 1.2e-3
+    alike(on, after, 0.1 + 3e-3, ids=("a", "b"))

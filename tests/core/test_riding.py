@@ -388,3 +388,95 @@ def test_each_mode_beside_a_plain_model_and_nothing_outside_the_pass_changes(ses
             wanted = -96.0 if old <= -96 else old + wanted
         made = float(now.coordinate_at(np.array([tick]))[0])
         assert made == pytest.approx(min(max(wanted, -96.0), 12.0), abs=0.0011 if trim else 1e-6), tick
+
+
+# ── where passes meet groups, silence and each other ──────────────────────────────────────────
+
+
+def ridden(on, *events, at=(0, 12), parameter="a.l", **how):
+    """A pass of one control, every point kept."""
+    return Pass(b(at[0]), b(at[1]), (Ridden(parameter, columns([(b(t), d, v) for t, d, v in events]), **how),))
+
+
+def values(on, *beats, parameter="a.l"):
+    curve = heard(on, parameter, groups=False).envelope
+    return pytest.approx(curve.at(np.array([b(x) for x in beats])).tolist())
+
+
+def rode(on, *passes, **how):
+    change = plan(on, "ride", Ride(passes, b(0), EXACT, **how))
+    return change, change.applied_to(on)
+
+
+def test_under_a_silent_group_a_level_keeps_its_own_value_and_silence_is_written_as_silence():
+    """The group is silent from 4 to 8 and at −9 elsewhere: a hand at −21 writes −12 there, and nothing under silence."""
+    fader = [(0, -9.0, float("inf")), (4, -96.0, float("inf")), (8, -9.0)]
+    on = session(("a.l", -30.0), ("g.l", fader))
+    touch = ridden(on, (2, "touch", -21.0), (10, "release", -21.0), mode="touch", shows="heard")
+    change, after = rode(on, touch)
+    assert values(after, 1, 3, 4, 7.9, 8, 9, 10) == [-30, -12, -30, -30, -12, -12, -30]
+    assert "g is silent at 2.1.00: there this would not be heard" in [c.message for c in change.cautions]
+    down = ridden(on, (1, "touch", -96.0), (3, "release", -96.0), mode="touch", shows="heard")
+    assert values(rode(on, down)[1], 0.9, 1, 2.9, 3) == [-30, -96, -96, -30]
+
+
+def test_a_later_pass_hears_the_groups_as_the_earlier_one_left_them():
+    on = session()
+    group = ridden(on, (0, "touch", -9.0), (12, "release", -9.0), parameter="g.l", mode="write")
+    member = ridden(on, (2, "touch", -15.0), (6, "release", -15.0), mode="latch", shows="heard")
+    assert values(rode(on, group, member)[1], 1, 3, 7) == [-12, -6, -6]
+    together = Pass(b(0), b(12), (*group.controls, *member.controls))
+    assert values(rode(on, together)[1], 3) == [-15]  # hands of one pass hear what was there
+
+
+def test_the_last_of_two_hands_lets_go():
+    on = session()
+    one = [(2, "touch", -3.0), (3, "touch", -6.0), (5, "release", None)]
+    assert values(rode(on, ridden(on, *one, mode="touch"))[1], 2, 6, 11) == [-3, -6, -6]
+    both = ridden(on, *one, (6, "release", None), mode="touch")
+    assert values(rode(on, both)[1], 5.9, 6, 11) == [-6, -12, -12]
+
+
+def test_the_mean_knows_no_silence():
+    """Four beats silent, two at −10 and two at −20: −15; and so for picked points."""
+    from velmot.core.mean import time_weighted_mean
+    from velmot.core.operations.chosen_points import Picked
+    from velmot.core.operations.same_values import SameValues
+
+    held = float("inf")
+    rows = [(0, -96.0, held), (4, -10.0, held), (6, -20.0, held), (8, -20.0)]
+    on = session(("a.l", rows))
+    curve = on.lane_at("a.l").envelope
+    assert time_weighted_mean(curve, on.parameter("a.l"), 0, b(8)) == pytest.approx(-15.0)
+    assert time_weighted_mean(curve, on.parameter("a.l"), 0, b(4)) == -96.0
+    picked = SameValues(picked=(Picked("L0", (0, 1, 2)),), to="mean")
+    assert values(plan(on, "same values", picked).applied_to(on), 0, 5, 6) == [-15, -15, -15]
+
+
+def test_what_is_said_of_a_pass_is_so():
+    """Muted groups and the session's end are said; a region wins only where the track's lanes do not."""
+    on = session()
+    g = replace(on.tracks[1], parameters=(*on.tracks[1].parameters, replace(mute("g.m"), value=1.0)))
+    muted = replace(on, tracks=(on.tracks[0], g))
+    touch = [(3, "touch", -6.0), (4, "release", -6.0)]
+    change, _ = rode(muted, ridden(on, *touch, mode="touch"))
+    (said,) = (c for c in change.cautions if c.code == "not-heard")
+    assert said.message == "g is muted: this would not be heard" and said.track == "g" and said.remedy
+    long, _ = rode(on, ridden(on, *touch, at=(0, 20), mode="touch"))
+    assert [(c.code, c.start) for c in long.cautions] == [("beyond-end", b(16))]
+    region = Region("r", "r", b(2), b(4))
+    for precedence, wins in ((Precedence.TRACK, False), (Precedence.REGION, True)):
+        inside = (lane(0, "a.l", "r", [(0, -9.0)]),)
+        regional = replace(session(regions=(region,)), lanes=inside, precedence=precedence).checked()
+        change, _ = rode(regional, ridden(on, *touch, mode="touch"), lands="on the track")
+        assert ("region-wins" in {c.code for c in change.cautions}) == wins
+
+
+def test_what_is_limited_is_counted_where_it_lands():
+    """+8 on a level at 8 that can be 12, over a region's lane and the track's: one span on each, two in all."""
+    region = Region("r", "r", b(4), b(4))
+    on = session(("a.l", 8.0), regions=(region,))
+    on = replace(on, lanes=(*on.lanes, lane(1, "a.l", "r", [(0, 8.0)]))).checked()
+    change, _ = rode(on, ridden(on, (2, "touch", 8.0), (6, "release", 8.0), mode="touch", trim=True))
+    assert [c.message for c in change.cautions if c.code == "limited"] == ["1 span limited to what a Level can be"]
+    assert sorted(t.spans_limited for t in change.touched) == [1, 1]

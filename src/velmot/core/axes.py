@@ -18,6 +18,7 @@ SILENCE = -96.0
 """The floor of a level: a value of its own, which no gain lifts."""
 
 SILENCE_TEXT = "−∞"
+_MOST_DECIMALS = 9
 LEVEL_MARKS = (-72, -60, -48, -36, -24, -18, -12, -6, 0, 6, 12)
 
 
@@ -72,6 +73,8 @@ class Axis(StrEnum):
     def distance_text(self, distance: float, low: float, high: float, unit: str) -> str:
         """A distance in axis units, in words: decibels, octaves, or the parameter's own unit."""
         decimals = 2 if self is Axis.LOG else self.digits(low, high).decimals_of(distance) + 1
+        if 0 < abs(distance) < 0.5 * 10.0**-decimals:  # which would read as none
+            decimals = min(math.ceil(-math.log10(abs(distance))), _MOST_DECIMALS)
         return f"{number_text(distance, decimals)} {self.distance_unit or unit}".rstrip()
 
     def marks(self, low: float, high: float) -> list[tuple[float, str]]:

@@ -15,7 +15,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.parameters import Family, Parameter
 from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, groups_above
 from velmot.core.spans import topmost
-from velmot.core.sums import sum_axis
+from velmot.core.sums import TOLERANCE, sum_all
 
 Span = tuple[int, int, Region, Lane]
 """(start, end, region, lane): where a region's lane speaks."""
@@ -85,19 +85,19 @@ class Heard:
         return next((r for r in self.reasons if tick < r.end), self.reasons[-1])
 
 
-def heard(session: Session, parameter_id: str, groups: bool = True) -> Heard:
+def heard(session: Session, parameter_id: str, groups: bool = True, tolerance: float = TOLERANCE) -> Heard:
     """What is heard of a parameter: its static value unless a lane speaks and the track reads.
 
     Where a region's lane and the track's both speak the session's precedence decides; of two
     overlapping regions the later start wins, of two that start together the one later in the track's
     list; a muted region's lanes do not speak. On a level every group fader above the track is added
-    (decibels add; within 0.001 dB where a bend meets a slope; silence stays silence), unless `groups` is
+    (decibels add; within `tolerance` dB where a bend meets a slope; silence stays silence), unless `groups` is
     False. A session never changes, so it remembers the answers.
     """
-    known: dict[tuple[str, bool], Heard] = session.__dict__.setdefault("_heard", {})
-    key = (parameter_id, groups)
+    known: dict[tuple[str, bool, float], Heard] = session.__dict__.setdefault("_heard", {})
+    key = (parameter_id, groups, tolerance)
     if key not in known:
-        known[key] = _with_groups(session, parameter_id) if groups else _own(session, parameter_id)
+        known[key] = _with_groups(session, parameter_id, tolerance) if groups else _own(session, parameter_id)
     return known[key]
 
 
@@ -176,32 +176,32 @@ def _own(session: Session, parameter_id: str) -> Heard:
     return Heard(editing.overlaid(base, pieces), whole, now.spans, now.muted)
 
 
-def _with_groups(session: Session, parameter_id: str) -> Heard:
+def _with_groups(session: Session, parameter_id: str, tolerance: float) -> Heard:
     own = heard(session, parameter_id, groups=False)
     parameter, track = session.parameter(parameter_id), session.owner(parameter_id)
     if parameter.family is not Family.LEVEL:
         return own
-    envelope, names = own.envelope, []
-    for group in groups_above(session, track.id):
-        fader = fader_of(group)
-        if fader is None:
-            continue
-        gain = heard(session, fader.id, groups=False).envelope
-        if len(gain) > 1 or gain.values[0] != 0.0:
-            envelope = editing.limit(sum_axis(envelope, gain), parameter.low, np.inf)[0]
-            names.append(group.id)
-    return replace(own, envelope=envelope, groups=tuple(names))
+    shares = shares_above(session, track.id)
+    total = sum_all([own.envelope, *shares.values()], tolerance)
+    lowest = parameter.low if parameter.axis.floor is None else parameter.axis.floor  # a net level knows no other
+    return replace(own, envelope=editing.limit(total, lowest, np.inf)[0], groups=tuple(shares))
 
 
-def groups_add(session: Session, track_id: str) -> Envelope | None:
-    """What all group faders above a track add to its level; None where none moves it."""
-    total: Envelope | None = None
+def shares_above(session: Session, track_id: str) -> dict[str, Envelope]:
+    """What each group fader above a track adds to its level, nearest first; those that add nothing are left out."""
+    found: dict[str, Envelope] = {}
     for group in groups_above(session, track_id):
         if fader := fader_of(group):
             gain = heard(session, fader.id, groups=False).envelope
             if len(gain) > 1 or gain.values[0] != 0.0:
-                total = gain if total is None else sum_axis(total, gain)
-    return total
+                found[group.id] = gain
+    return found
+
+
+def groups_add(session: Session, track_id: str) -> Envelope | None:
+    """What all group faders above a track add to its level; None where none moves it."""
+    shares = [*shares_above(session, track_id).values()]
+    return sum_all(shares) if shares else None
 
 
 def fader_of(track: Track) -> Parameter | None:

@@ -84,12 +84,12 @@ def held_spans(hand: Hand, span: Span, shown: Coordinates, mode: Writing) -> lis
     or where it is on its way back (touch). RequestError for events that cannot be.
     """
     strokes: list[Stroke] = []
-    for first, stop in _touches(hand, span):
+    for first, stop, freed in _touches(hand, span):
         start, y = int(hand.ticks[first]), float(hand.y[first])
         if np.isnan(y):
             y = _standing(strokes, start, span, shown, mode)
         known = first + 1 + np.flatnonzero(~np.isnan(hand.y[first + 1 : stop + 1]))
-        let_go = int(hand.ticks[stop]) if hand.does[stop] == "release" else span.end
+        let_go = int(hand.ticks[stop]) if freed else span.end
         taken = _stroke([start], [y]).then(hand.ticks[known], hand.y[known])
         strokes.append(taken.held_to(let_go)._replace(corners=(start, let_go)))
     return strokes
@@ -160,15 +160,18 @@ def _standing(strokes: list[Stroke], at: int, span: Span, shown: Coordinates, mo
     return back.last if back.end == at else shown(at, "right")
 
 
-def _touches(hand: Hand, span: Span) -> list[tuple[int, int]]:
-    """(first event, last event) of each time that some hand is on the control; RequestError for events that cannot be."""
+def _touches(hand: Hand, span: Span) -> list[tuple[int, int, bool]]:
+    """(first event, last event, whether the last hand let go) of each time that some hand is on the control; RequestError
+    for events that cannot be.
+    """
     _check(hand, span)
     steps = np.array([_HANDS[does] for does in hand.does], dtype=np.int64)
     before = np.cumsum(steps) - steps
     # A release that frees nothing has been refused, so the count never falls below none.
     starts = np.flatnonzero((steps > 0) & (before == 0)).tolist()
     ends = np.flatnonzero((steps < 0) & (before == 1)).tolist()
-    return list(zip(starts, [*ends, len(hand.does) - 1][: len(starts)], strict=True))
+    freed = [True] * len(ends) + [False]
+    return list(zip(starts, [*ends, len(hand.does) - 1], freed, strict=False))[: len(starts)]
 
 
 _HANDS = {"touch": 1, "move": 0, "release": -1}

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import cache
 
 import numpy as np
 
+from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.segments import HOLD
 from velmot.core.time import Flags, Floats, Ticks, merged
@@ -14,17 +16,24 @@ TOLERANCE = 0.001
 
 
 def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> Envelope:
-    """The curve whose axis coordinate is the sum of both, on the axis of `one`.
+    """The curve whose axis coordinate is the sum of both, on the axis of `one`; see `sum_all`."""
+    return sum_all((one, other), tolerance)
 
-    Exact where both are straight or held, or one of them does not change; where a bend meets a slope
-    it is laid in straight pieces, as few as stay within `tolerance` axis units. Where one of them is silent
-    (on a level axis) so is the sum, and nowhere else.
+
+def sum_all(curves: Sequence[Envelope], tolerance: float = TOLERANCE, more: float = 0.0) -> Envelope:
+    """The curve whose axis coordinate is the sum of all, and `more`, on the axis of the first.
+
+    Exact where all are straight or held, or only one of them changes; where a bend meets something that moves it is laid in
+    straight pieces, as few as stay within `tolerance` axis units: one budget, shared by the bends that meet. Where one of
+    the curves is silent (on a level axis) so is the sum, and nowhere else: what merely falls as low is a number until it
+    is limited, so all that is summed is summed at once.
     """
-    one, other = _apart_from_silence(one, other)
-    one, other = _straightened(one, other, tolerance), _straightened(other, one, tolerance)
-    ticks = merged(one.ticks, other.ticks)
-    rights, lefts = (_sums(one, other, ticks, side) for side in ("right", "left"))
-    shapes = _shapes(one, other, ticks)
+    if len(curves) == 1 and not more:
+        return curves[0]
+    axis, curves = curves[0].axis, _straightened(_apart_from_silence(curves), tolerance)
+    ticks = merged(*(curve.ticks for curve in curves))
+    rights, lefts = (_sums(curves, ticks, side, more) for side in ("right", "left"))
+    shapes = _shapes(curves, ticks)
     jumps = np.abs(lefts - rights) > 1e-12
     jumps[1:] &= shapes[:-1] != HOLD  # after a hold the point itself is the jump
     at = np.repeat(np.arange(len(ticks)), 1 + jumps)
@@ -33,22 +42,28 @@ def sum_axis(one: Envelope, other: Envelope, tolerance: float = TOLERANCE) -> En
     bends = np.where(before, 0.0, shapes[at])
     if before[0]:
         bends[0] = HOLD
-    return Envelope(ticks[at], one.axis.value_of(places), bends, one.axis)
+    return Envelope(ticks[at], axis.value_of(places), bends, axis)
 
 
-def _apart_from_silence(one: Envelope, other: Envelope) -> tuple[Envelope, Envelope]:
-    """Both with points on either side of the steps into and out of silence, so that it is silence and no slope that is kept."""
-    beside = merged(one.beside_silence(), other.beside_silence())
-    if not len(beside):
-        return one, other
-    return one.apart_from_silence(beside), other.apart_from_silence(beside)
+def taken_off(share: Envelope) -> Envelope:
+    """What takes a level's share away again, in plain decibels: −y. Silence cannot be taken off, and is nothing here."""
+    curve = share.apart_from_silence()
+    return Envelope(
+        curve.ticks, np.where(share.axis.silent(curve.values), 0.0, -curve.values), curve.bends, Axis.LINEAR
+    )
 
 
-def _sums(one: Envelope, other: Envelope, ticks: Ticks, side: str) -> Floats:
+def _apart_from_silence(curves: Sequence[Envelope]) -> list[Envelope]:
+    """All with points on either side of the steps into and out of silence, so that it is silence and no slope that is kept."""
+    beside = merged(*(curve.beside_silence() for curve in curves))
+    return [curve.apart_from_silence(beside) for curve in curves] if len(beside) else [*curves]
+
+
+def _sums(curves: Sequence[Envelope], ticks: Ticks, side: str, more: float) -> Floats:
     """The coordinates of the sum; silence is added to nothing."""
-    parts = [curve.coordinate_at(ticks, "left" if side == "left" else "right") for curve in (one, other)]
-    total = parts[0] + parts[1]
-    for curve, part in zip((one, other), parts, strict=True):
+    parts = [curve.coordinate_at(ticks, "left" if side == "left" else "right") for curve in curves]
+    total = np.sum(parts, axis=0) + more
+    for curve, part in zip(curves, parts, strict=True):
         if curve.axis.floor is not None:
             total = np.where(curve.axis.silent(part), curve.axis.floor, total)
     return np.asarray(total)
@@ -61,19 +76,18 @@ def _segments(curve: Envelope, ticks: Ticks) -> tuple[Ticks, Floats]:
     return i, np.where(flat, HOLD, curve.bends[np.clip(i, 0, len(curve) - 1)])
 
 
-def _shapes(one: Envelope, other: Envelope, ticks: Ticks) -> Floats:
-    """The shape of each piece: held if both are, one's bend if the other stays still, else straight."""
+def _shapes(curves: Sequence[Envelope], ticks: Ticks) -> Floats:
+    """The shape of each piece: held if all are, one's bend if all others stay still, else straight."""
+    kinds = [_segments(curve, ticks) for curve in curves]
+    still = np.stack([_still(curve, *kind) for curve, kind in zip(curves, kinds, strict=True)])
+    reach = np.diff(ticks, append=ticks[-1:] + 1)
     out = np.zeros(len(ticks))
-    kinds = [_segments(curve, ticks) for curve in (one, other)]
-    for n, (curve, still) in enumerate(((one, other), (other, one))):
-        index, bend = kinds[n]
-        quiet = _still(still, *kinds[1 - n])
+    for curve, (index, bend), quiet in zip(curves, kinds, still, strict=True):
         span = np.diff(curve.ticks, append=curve.ticks[-1:] + 1)[np.clip(index, 0, None)]
-        reach = np.diff(ticks, append=ticks[-1:] + 1)
         part = np.where(np.isfinite(bend), bend, 0.0) * reach / np.maximum(span, 1)
-        out = np.where(quiet & np.isfinite(bend), part, out)
-    both = _still(one, *kinds[0]) & _still(other, *kinds[1])
-    return np.where(both, HOLD, out)
+        alone = ~quiet & (still.sum(axis=0) == len(curves) - 1)
+        out = np.where(alone & np.isfinite(bend), part, out)
+    return np.where(still.all(axis=0), HOLD, out)
 
 
 def _still(curve: Envelope, index: Ticks, bend: Floats) -> Flags:
@@ -86,21 +100,27 @@ def _still(curve: Envelope, index: Ticks, bend: Floats) -> Flags:
 # ── bends in straight pieces ──────────────────────────────────────────────────────────────────
 
 
-def _straightened(bent: Envelope, slope: Envelope, tolerance: float) -> Envelope:
-    """The curve with straight pieces for those parts of bends that meet a slope; of two bends that meet each errs by half."""
-    ticks = merged(bent.ticks, slope.ticks)
-    index, bends = _segments(bent, ticks)
-    slope_index, slope_bends = _segments(slope, ticks)
-    meets = np.isfinite(bends) & (np.abs(bends) > 1e-9) & ~_still(slope, slope_index, slope_bends)
-    meets &= ~_still(bent, index, bends)
-    meets[-1:] = False
-    if not meets.any():
-        return bent
-    marks = np.flatnonzero(meets)
-    base = bent.reaching(np.concatenate((ticks[marks], ticks[marks + 1])))
-    first = np.searchsorted(base.ticks, ticks[marks], side="right") - 1
-    both = np.isfinite(slope_bends[marks]) & (np.abs(slope_bends[marks]) > 1e-9)
-    return _in_pieces(base, first, np.where(both, tolerance / 2, tolerance))
+def _straightened(curves: Sequence[Envelope], tolerance: float) -> list[Envelope]:
+    """The curves with straight pieces for those parts of bends that meet something that moves; bends that meet share it."""
+    ticks = merged(*(curve.ticks for curve in curves))
+    moving, bent = [], []
+    for curve in curves:
+        index, bends = _segments(curve, ticks)
+        moves = ~_still(curve, index, bends)
+        moves[-1:] = False
+        moving.append(moves)
+        bent.append(moves & np.isfinite(bends) & (np.abs(bends) > 1e-9))
+    meets = np.sum(moving, axis=0) > 1
+    shared = np.maximum(np.sum(bent, axis=0), 1)
+    out = []
+    for curve, bends_here in zip(curves, bent, strict=True):
+        marks = np.flatnonzero(bends_here & meets)
+        if len(marks):
+            base = curve.reaching(np.concatenate((ticks[marks], ticks[marks + 1])))
+            first = np.searchsorted(base.ticks, ticks[marks], side="right") - 1
+            curve = _in_pieces(base, first, tolerance / shared[marks])
+        out.append(curve)
+    return out
 
 
 def in_lines(curve: Envelope, tolerance: float = TOLERANCE) -> Envelope:

@@ -60,6 +60,8 @@ def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None,
 
     New points need not be old ones; none passes `reach`, the coordinates of what the parameter can be.
     """
+    if curve.axis.floor is not None:  # where nothing was silent nothing may become so
+        reach = (max(reach[0], float(np.nextafter(curve.axis.floor, 0.0))), reach[1])
     with part(0.0, _BEFORE):
         curve = without_loss(curve, keep=keep)
     if len(curve) < 3 or tolerance <= 0:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from velmot.core.change import Caution
 from velmot.core.heard import speaking
 from velmot.core.parameters import Parameter
-from velmot.core.session import Lane, Region, Session, Track
+from velmot.core.session import Lane, Precedence, Region, Session, Track
 from velmot.core.wording import counted, limits_text, listed
 
 
@@ -25,6 +25,12 @@ def beyond_end(session: Session, track: Track) -> Caution:
     """What would land beyond the end of the session is left out."""
     said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
     return Caution("beyond-end", said, track=track.id, start=session.length)
+
+
+def pass_cut(session: Session) -> Caution:
+    """A pass that goes on beyond the end of the session ends there."""
+    said = f"The pass is cut at the session's end, {session.tempo.position(session.length)}"
+    return Caution("beyond-end", said, start=session.length)
 
 
 def no_such_parameter(track: Track, name: str, like: str) -> Caution:
@@ -68,7 +74,9 @@ def about_region(code: str, message: str, region: Region, track: str | None = No
 
 
 def region_wins(session: Session, target: Parameter, track: Track, spans: Sequence[tuple[int, int]]) -> list[Caution]:
-    """Regions whose own lanes speak where something lands on the track."""
+    """Regions whose own lanes speak where something lands on the track; none where the track's lanes win."""
+    if session.precedence is Precedence.TRACK:
+        return []
     start, end = min(a for a, _ in spans), max(b for _, b in spans)
     able = [(a, b, r) for a, b, r, _ in speaking(session, target.id).spans if a < end and start < b]
     names = dict.fromkeys(r.name for a, b, r in able if any(a < last and first < b for first, last in spans))

@@ -5,12 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from velmot.core import editing
-from velmot.core.axes import Axis
 from velmot.core.change import Caution, Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.heard import fader_of, heard
+from velmot.core.heard import fader_of, shares_above
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
 from velmot.core.operations.fold import members_of
@@ -19,6 +17,7 @@ from velmot.core.operations.levels import add_to_level, as_read, fader, measured
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.session import Session, Track, TrackKind
+from velmot.core.sums import taken_off
 
 
 @dataclass(frozen=True)
@@ -35,6 +34,7 @@ class ChangeGroup:
         default="stays",
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
+    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
 
 
 def plan(session: Session, request: ChangeGroup) -> Change:
@@ -51,11 +51,12 @@ def plan(session: Session, request: ChangeGroup) -> Change:
     regrouped = session.with_tracks(tracks).checked()
     taking = [*coming, *going]
     base = as_read(session, taking) if request.set_to_read else session
-    cautions: list[Caution] = set_to_read(taking) if request.set_to_read else []
+    cautions: list[Caution] = set_to_read(taking, session) if request.set_to_read else []
     after = as_read(regrouped, taking) if request.set_to_read else regrouped
     if request.heard == "stays":
         after = kept(base, after, request, coming, going, cautions)
-    return measured(session, base, after, all_levels(session), cautions, request.heard == "changes")
+    accept = request.accept or request.heard == "changes"
+    return measured(session, base, after, all_levels(session), cautions, request, accept)
 
 
 def group_of(session: Session, id: str) -> Track:
@@ -81,25 +82,33 @@ def kept(
     going: list[Track],
     cautions: list[Caution],
 ) -> Session:
-    """With the share of the request's `group` taken from those who come, and given to those who go."""
-    group = before.track(request.group)
-    adds = heard(before, fader(group).id, groups=False).envelope
-    silent = bool(adds.axis.silent(adds.extremes(0, before.length)[0]))
-    if silent and coming:
-        said = f"{group.name} is silent in between: what comes in would be silent there"
-        cautions.append(Caution("silence", said, track=group.id))
+    """With the shares of all groups a track comes under taken from its level, and those it leaves given to it."""
     work = WorkingCopy(regrouped)
-    away = editing.map_axis(Envelope(adds.ticks, adds.values, adds.bends, Axis.LINEAR), -1.0, 0.0)
-    for track, share in (*((t, away) for t in coming), *((t, adds) for t in going)):
-        level = fader(track)
-        rest = float(share.values[0]) if len(share) == 1 and regrouped.lanes_of(level.id) else 0.0
-        if not before.track(track.id).reads and share.moves(0, before.length):
+    for track in (*coming, *going):
+        level, old, new = fader(track), shares_above(before, track.id), shares_above(regrouped, track.id)
+        gained = {id: share for id, share in new.items() if id not in old}
+        lost = {id: share for id, share in old.items() if id not in new}
+        _say_silent(before, track, gained, lost, cautions)
+        shares = [*lost.values(), *(taken_off(share) for share in gained.values())]
+        moving = any(share.moves(0, before.length) for share in shares)
+        if not before.track(track.id).reads and moving:
             cautions.append(not_read(track, request))
-        if add_to_level(work, level, share, 0, before.length, rest):
+        if add_to_level(work, level, shares, 0, before.length).above:
             said = f"{track.name} would have to go further than its level can"
             cautions.append(Caution("limited", said, track=track.id))
     cautions += work.cautions
     return work.after()
+
+
+def _say_silent(
+    session: Session, track: Track, gained: dict[str, Envelope], lost: dict[str, Envelope], cautions: list[Caution]
+) -> None:
+    """Where a group is silent: what comes in is silent there, and what leaves has to be made so."""
+    for shares, what in ((gained, "would be silent there"), (lost, "is made silent there, as it is now")):
+        for id, share in shares.items():
+            if share.axis.silent(share.extremes(0, session.length)[0]):
+                said = f"{session.track(id).name} is silent in between: {track.name} {what}"
+                cautions.append(Caution("silence", said, track=track.id))
 
 
 def sentence(session: Session, request: ChangeGroup) -> tell.Told:

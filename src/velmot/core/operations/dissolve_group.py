@@ -25,6 +25,7 @@ class DissolveGroup:
         default="stays",
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
+    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
 
 
 def plan(session: Session, request: DissolveGroup) -> Change:
@@ -36,7 +37,7 @@ def plan(session: Session, request: DissolveGroup) -> Change:
         raise RequestError("group-fed", said, place="group", accepted="a group that nothing is sent to")
     members = [session.track(id) for id in group.members]
     base = as_read(session, members) if request.set_to_read else session
-    cautions: list[Caution] = set_to_read(members) if request.set_to_read else []
+    cautions: list[Caution] = set_to_read(members, session) if request.set_to_read else []
     let_go = _in_place_of(base, group)
     after = let_go if request.heard == "changes" else kept(base, let_go, request, [], members, cautions)
     own = {p.id for p in group.parameters}
@@ -44,7 +45,8 @@ def plan(session: Session, request: DissolveGroup) -> Change:
         cautions.append(takes(lanes))
     gone = after.with_lanes(lane for lane in after.lanes if lane.parameter not in own)
     gone = gone.with_tracks(t for t in gone.tracks if t.id != group.id).checked()
-    return measured(session, base, gone, all_levels(session), cautions, request.heard == "changes")
+    accept = request.accept or request.heard == "changes"
+    return measured(session, base, gone, all_levels(session), cautions, request, accept)
 
 
 def _in_place_of(session: Session, group: Track) -> Session:

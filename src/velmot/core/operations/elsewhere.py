@@ -18,11 +18,14 @@ from velmot.core.spans import outside
 def with_elsewhere(session: Session, change: Change) -> Change:
     """The change with a caution for everything heard differently where it does not say so.
 
-    What promises to leave everything alone has measured that itself, and a new precedence shows all it changes.
+    What promises to leave everything alone has measured that itself, but for what else tracks let be heard that are set
+    to read; and a new precedence shows all it changes.
     """
-    if change.heard or change.precedence or change.empty:
+    if change.precedence or change.empty:
         return change
-    said = [*_resting(change), *_elsewhere(session, change), *_switched_on(session, change)]
+    said = [*_switched_on(session, change)]
+    if not change.heard:
+        said = [*_resting(change), *_elsewhere(session, change), *said]
     return replace(change, cautions=(*change.cautions, *said)) if said else change
 
 

@@ -24,6 +24,7 @@ from velmot.core.operations.reshape import Move, Reshape
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.remedy import Remedy
 from velmot.core.session import Session, Track, groups_above
+from velmot.core.sums import TOLERANCE
 from velmot.core.time import Tick
 from velmot.core.wording import listed
 
@@ -49,11 +50,11 @@ def plan(session: Session, request: Fold) -> Change:
     leaving = _leaving(session, request, groups)
     taking = [m for g in groups for m in members_of(session, g, tuple(leaving) if len(groups) == 1 else ())]
     base = as_read(session, taking) if request.set_to_read else session
-    state, cautions = base, set_to_read(taking) if request.set_to_read else []
+    state, cautions = base, set_to_read(taking, session) if request.set_to_read else []
     for group in sorted(groups, key=lambda g: len(groups_above(session, g.id))):  # the outermost first
         state = _folded(state, state.track(group.id), request, leaving, cautions)
     levels = heard_below(session, [g.id for g in groups])
-    return measured(session, base, state, levels, cautions, request.accept)
+    return measured(session, base, state, levels, cautions, request, request.accept)
 
 
 def groups_of(session: Session, ids: tuple[str, ...]) -> list[Track]:
@@ -98,18 +99,18 @@ def _folded(session: Session, group: Track, request: Fold, leaving: set[str], ca
     whole = (start, end) == (0, session.length)
     if level.axis.silent(adds.extremes(start, end)[0]):
         cautions.append(Caution("silence", f"{group.name} is silent there: its members become silent", track=group.id))
-    work, too_far = WorkingCopy(session), 0.0
+    work, above = WorkingCopy(session), 0.0
+    tolerance = TOLERANCE / len(request.groups)  # one budget for what is heard below all of them
     for member in members_of(session, group, tuple(leaving)):
         own = fader(member)
         rest = level.value if whole and len(session.lanes_of(own.id)) else 0.0
         if not member.reads and adds.moves(start, end):
             cautions.append(not_read(member, request))
-        if add_to_level(work, own, adds, start, end, rest):
-            too_far = max(too_far, _too_far(session, own.id, level.id, start, end))
-    if too_far:
-        step = Reshape(tracks=(group.id,), moves=(Move("dB", by=-too_far),))
-        remedy = Remedy(f"lower {group.name} by {too_far:.2f} dB first", step=step)
-        said = f"a member of {group.name} would go {too_far:.2f} dB above what it can be"
+        above = max(above, add_to_level(work, own, [adds], start, end, rest, tolerance).above)
+    if above:
+        step = Reshape(tracks=(group.id,), moves=(Move("dB", by=-above),))
+        remedy = Remedy(f"lower {group.name} by {level.format_distance(above)} first", step=step)
+        said = f"a member of {group.name} would go {level.format_distance(above)} above what it can be"
         cautions.append(Caution("limited", said, track=group.id, remedy=remedy))
     if not leaving:
         put_to_zero(work, level, start, end)
@@ -119,13 +120,6 @@ def _folded(session: Session, group: Track, request: Fold, leaving: set[str], ca
         return after
     left = replace(after.track(group.id), members=tuple(m for m in group.members if m not in leaving))
     return after.with_tracks(left if t.id == group.id else t for t in after.tracks)
-
-
-def _too_far(session: Session, member: str, group: str, start: int, end: int) -> float:
-    """By how much a member's highest and the group's highest could pass what the member can be."""
-    highest = max([session.parameter(member).value, *(x.envelope.values.max() for x in session.lanes_of(member))])
-    above = heard(session, group, groups=False).envelope.extremes(start, end)[1]
-    return max(float(highest + above - session.parameter(member).high), 0.01)
 
 
 def sentence(session: Session, request: Fold) -> tell.Told:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from typing import Literal
+
+import numpy as np
 
 from velmot.core import editing
 from velmot.core.axes import Axis
 from velmot.core.change import Caution, Change
+from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
@@ -19,8 +23,10 @@ from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.levels import add_to_level, as_read, fader, heard_below, measured, not_read, set_to_read
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import Session, Track
-from velmot.core.sums import sum_axis
+from velmot.core.remedy import Remedy
+from velmot.core.session import ON_THE_TRACK, Session, Track
+from velmot.core.sums import TOLERANCE, sum_all
+from velmot.core.thinning import thinned_within
 from velmot.core.time import Tick
 
 
@@ -41,30 +47,75 @@ class Gather:
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
     accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+    within: float = says(
+        "Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.",
+        default=0.0,
+    )
+
+
+_MANY = 500
+"""Points that are worth a word where they come to more than twice what there was."""
+
+_WITHIN = 0.1
+"""The bound that is offered, in decibels."""
 
 
 def plan(session: Session, request: Gather) -> Change:
     """The change; every member gives away what the group takes, so what is heard stays, and that is measured."""
     (group,) = groups_of(session, (request.group,))
     need_range(request.start, request.end)
+    if not 0 <= request.within < np.inf:
+        raise RequestError("within", "a bound cannot be negative", place="within", accepted="0 or more")
     start, end = request.start or 0, session.length if request.end is None else min(request.end, session.length)
     members = members_of(session, group, ())
     taking = [*members, group]
     base = as_read(session, taking) if request.set_to_read else session
-    cautions: list[Caution] = set_to_read(taking) if request.set_to_read else []
+    cautions: list[Caution] = set_to_read(taking, session) if request.set_to_read else []
+    levels = heard_below(session, [group.id])
     shared = _shared(base, group, request, start, end, cautions)
+    if not shared.moves(start, end):
+        who = session.track(request.member).name if request.what == "member" else "What the members share"
+        cautions.append(Caution("nothing-moves", f"{who} does not move there: nothing goes up", track=group.id))
+        return measured(session, base, base, levels, cautions, request, request.accept)
     work = WorkingCopy(base)
-    away = editing.map_axis(shared, -1.0, 0.0)
     cautions += [not_read(t, request) for t in taking if not base.track(t.id).reads]
-    for member in members:
-        if add_to_level(work, fader(member), away, start, end):
-            said = f"{member.name} would have to go further than its level can"
-            cautions.append(Caution("limited", said, track=member.id))
-    if add_to_level(work, fader(group), shared, start, end):
-        said = f"{group.name} would have to go further than its level can"
-        cautions.append(Caution("limited", said, track=group.id))
-    cautions += work.cautions
-    return measured(session, base, work.after(), heard_below(session, [group.id]), cautions, request.accept)
+    for track, share in (*((t, editing.map_axis(shared, -1.0, 0.0)) for t in members), (group, shared)):
+        # Two such sums meet in what is heard, within one budget.
+        if add_to_level(work, fader(track), [share], start, end, tolerance=TOLERANCE / 2).above:
+            said = f"{track.name} would have to go further than its level can"
+            cautions.append(Caution("limited", said, track=track.id))
+    if request.within:
+        _thin(work, [fader(t) for t in taking], start, end, request.within / 2)
+    cautions += [*work.cautions, *_many_points(session, work, request)]
+    return measured(session, base, work.after(), levels, cautions, request, request.accept, request.within)
+
+
+def _thin(work: WorkingCopy, levels: list[Parameter], start: int, end: int, bound: float) -> None:
+    """Thin what was written, so that with its group each level is heard within twice the bound of what it was."""
+    session = work.session
+    for level in levels:
+        for home in (ON_THE_TRACK, *(r.id for r in session.owner(level.id).regions)):
+            if not work.writes(level.id, home):
+                continue
+            zero = session.start_of(home)
+            stop = session.length if home == ON_THE_TRACK else session.region(home).end
+            a, b = max(start, zero), min(end, stop)
+            curve = work.curve(level, home)
+            piece = editing.cut(curve, a - zero, b - zero)
+            thinned = thinned_within(piece.envelope, bound, reach=level.reach)
+            work.write(level.id, home, editing.splice(curve, Fragment(thinned, b - a), a - zero), (a, b))
+
+
+def _many_points(session: Session, work: WorkingCopy, request: Gather) -> Iterator[Caution]:
+    """That what is exact takes far more points than there were, and what would do with fewer."""
+    swaps = work.lane_swaps()
+    before, after = (sum(len(x.envelope) for s in swaps if (x := getattr(s, side))) for side in ("before", "after"))
+    if request.within or after < _MANY or after < 2 * before:
+        return
+    remedy = Remedy(f"thin them within {_WITHIN} dB", step=replace(request, within=_WITHIN))
+    yield Caution(
+        "many-points", f"{before:,} points become {after:,}, as each takes over the others’ moves", remedy=remedy
+    )
 
 
 def _shared(session: Session, group: Track, request: Gather, start: int, end: int, cautions: list[Caution]) -> Envelope:
@@ -85,10 +136,7 @@ def _shared(session: Session, group: Track, request: Gather, start: int, end: in
         raise RequestError(
             "silence", said, place="members", accepted="members that sound all along, or a shorter range"
         )
-    total = found[0]
-    for other in found[1:]:
-        total = sum_axis(total, other)
-    return editing.map_axis(total, 1 / len(found), 0.0)
+    return editing.map_axis(sum_all(found), 1 / len(found), 0.0)
 
 
 def _about_mean(session: Session, level: Parameter, start: int, end: int) -> Envelope | None:
@@ -113,11 +161,12 @@ def sentence(session: Session, request: Gather) -> tell.Told:
     else:
         what = "what is common to all members"
     return tell.told(
-        "Gather {what} up into {group}" + span + ".",
+        "Gather {what} up into {group}" + span + (", thinned within {within} dB" if request.within else "") + ".",
         what=what,
         group=session.track(request.group).name if request.group else tell.Asked("choose a group"),
         start="everywhere" if request.start is None else tell.position(session, request.start),
         end=tell.position(session, request.end, "the end"),
+        within=f"{request.within:g}",
     )
 
 

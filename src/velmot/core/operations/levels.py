@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import Any, NamedTuple
 
 from velmot.core import editing
+from velmot.core.axes import SILENCE
 from velmot.core.change import Caution, Change, HeardFigure
-from velmot.core.difference import largest_difference
+from velmot.core.difference import SAME, largest_difference
 from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
@@ -20,11 +21,25 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session import ON_THE_TRACK, Lane, Mode, Session, Track, TrackKind, groups_above
-from velmot.core.sums import TOLERANCE, sum_axis
+from velmot.core.sums import TOLERANCE, sum_all
 from velmot.core.wording import parameter_name
 
-ALIKE = 2.2 * TOLERANCE
-"""Differences in what is heard up to which it is alike: two sums of bends and slopes each may err by the tolerance."""
+FINE = TOLERANCE / 20
+"""How near sums are worked out to be compared."""
+
+ALIKE = TOLERANCE + 3 * FINE
+"""Differences in what is heard up to which it is alike: what is written may err by one budget, what compares it by its own."""
+
+
+class Added(NamedTuple):
+    """What adding to a level came to: how many spans had to be limited, and how far above its range some of it would be."""
+
+    limited: int = 0
+    above: float = 0.0
+
+    def and_(self, other: Added) -> Added:
+        """Both together."""
+        return Added(self.limited + other.limited, max(self.above, other.above))
 
 
 def fader(track: Track) -> Parameter:
@@ -36,32 +51,46 @@ def fader(track: Track) -> Parameter:
     return level
 
 
-def add_to_level(work: WorkingCopy, level: Parameter, more: Envelope, start: int, end: int, rest: float = 0.0) -> int:
-    """Add a curve (session ticks, decibels) to all lanes of a level in ``[start, end)``, and `rest` to its resting value.
+def add_to_level(
+    work: WorkingCopy,
+    level: Parameter,
+    shares: Sequence[Envelope],
+    start: int,
+    end: int,
+    rest: float = 0.0,
+    tolerance: float = TOLERANCE,
+) -> Added:
+    """Add curves (session ticks, decibels) to all lanes of a level in ``[start, end)``, and `rest` to its resting value.
 
-    Where no lane speaks on the track one is made, unless the curve stays still over the whole session. Gives how many
-    spans had to be limited.
+    Where no lane speaks on the track one is made, unless the curves stay still over the whole session: then what they
+    add goes into the resting value, also of a track that does not read its lanes.
     """
-    session, limited = work.session, 0
+    session, added = work.session, Added()
     own = session.lane_at(level.id)
     whole = (start, end) == (0, session.length)
     for lane in session.lanes_of(level.id):
-        limited += _add_to_lane(work, lane, level, more, start, end)
-    still = not more.moves(start, end)
-    if own is None and whole and still:
-        rest = float(more.value_at(start))
+        added = added.and_(_add_to_lane(work, lane, level, shares, start, end, tolerance))
+    still = not any(share.moves(start, end) for share in shares)
+    if whole and still:
+        silent = any(share.axis.silent(share.value_at(start)) for share in shares)
+        rest = SILENCE if silent else float(sum(share.value_at(start) for share in shares))
     elif own is None:
         base = _first(work, level)
-        made, spans = _sum(editing.cut(base, start, end), editing.cut(more, start, end).envelope, level)
-        limited += spans
+        made, one = _sum(editing.cut(base, start, end), _cut(shares, start, end), level, tolerance)
+        added = added.and_(one)
         curve = made if whole else editing.splice(base, Fragment(made, end - start), start)
-        work.write(level.id, ON_THE_TRACK, curve, (start, end), spans)
+        work.write(level.id, ON_THE_TRACK, curve, (start, end), one.limited)
     if rest:
-        silent = bool(level.axis.silent(level.value)) or bool(more.axis.silent(rest))
+        silent = bool(level.axis.silent(level.value)) or bool(level.axis.silent(rest))
         wanted = level.low if silent else level.value + rest
         work.rest_at({level.id: min(max(wanted, level.low), level.high)})
-        limited += int(wanted > level.high)
-    return limited
+        above = wanted - level.high if wanted - level.high > SAME else 0.0
+        added = added.and_(Added(int(above > 0), above))
+    return added
+
+
+def _cut(shares: Sequence[Envelope], start: int, end: int) -> list[Envelope]:
+    return [editing.cut(share, start, end).envelope for share in shares]
 
 
 def _first(work: WorkingCopy, level: Parameter) -> Envelope:
@@ -71,27 +100,35 @@ def _first(work: WorkingCopy, level: Parameter) -> Envelope:
     return work.curve(level)
 
 
-def _add_to_lane(work: WorkingCopy, lane: Lane, level: Parameter, more: Envelope, start: int, end: int) -> int:
+def _add_to_lane(
+    work: WorkingCopy, lane: Lane, level: Parameter, shares: Sequence[Envelope], start: int, end: int, tolerance: float
+) -> Added:
     zero, stop = work.session.span(lane)
     a, b = max(start, zero), min(end, stop)
     if a >= b:
-        return 0
+        return Added()
     whole = (a, b) == (zero, stop)
     piece = Fragment(lane.envelope, b - a) if whole else editing.cut(lane.envelope, a - zero, b - zero)
-    made, spans = _sum(piece, editing.cut(more, a, b).envelope, level)
+    made, added = _sum(piece, _cut(shares, a, b), level, tolerance)
     curve = made if whole else editing.splice(lane.envelope, Fragment(made, b - a), a - zero)
-    work.rewrite(lane, curve, a - zero, b - zero, spans)
-    return spans
+    work.rewrite(lane, curve, a - zero, b - zero, added.limited)
+    return added
 
 
-def _sum(piece: Fragment, more: Envelope, level: Parameter) -> tuple[Envelope, int]:
-    if more.moves(0, piece.length):
-        made = sum_axis(piece.envelope, more)
-    elif more.axis.silent(more.values[0]):
+def _sum(piece: Fragment, shares: Sequence[Envelope], level: Parameter, tolerance: float) -> tuple[Envelope, Added]:
+    """A piece of a level with curves added to it, as the level can have it."""
+    moving = [share for share in shares if share.moves(0, piece.length)]
+    still = [share for share in shares if not share.moves(0, piece.length)]
+    if any(bool(share.axis.silent(share.values[0])) for share in still):
         made = Envelope.constant(level.low, level.axis)
     else:
-        made = editing.map_axis(piece.envelope, 1.0, float(more.values[0]))
-    return editing.limit(made, level.low, level.high)
+        rest = float(sum(share.values[0] for share in still))
+        made = sum_all([piece.envelope, *moving], tolerance, rest)
+    above = float(made.values.max()) - level.high
+    limited, spans = editing.limited(made, level.low, level.high)
+    if level.low == level.axis.floor:  # what falls below silence is as silent as that
+        spans = tuple((a, b) for a, b in spans if made.value_at(a) > level.high)
+    return limited, Added(len(spans), above if above > SAME else 0.0)
 
 
 def put_to_zero(work: WorkingCopy, level: Parameter, start: int, end: int) -> None:
@@ -132,10 +169,23 @@ def as_read(session: Session, tracks: Iterable[Track]) -> Session:
     return session.with_tracks(replace(t, mode=Mode.READ) if t.id in off else t for t in session.tracks)
 
 
-def set_to_read(tracks: Iterable[Track]) -> list[Caution]:
-    """That tracks which did not read their lanes do from now on."""
-    said = "reads its lanes from now on, which was not so"
-    return [Caution("now-reading", f"{t.name} {said}", track=t.id) for t in tracks if not t.reads]
+def set_to_read(tracks: Iterable[Track], session: Session | None = None) -> list[Caution]:
+    """That tracks which did not read their lanes do from now on; of a session, how differently that lets levels be heard."""
+    off = [t for t in tracks if not t.reads]
+    return [_now_reading(t, session, as_read(session, off) if session else None) for t in off]
+
+
+def _now_reading(track: Track, session: Session | None, base: Session | None) -> Caution:
+    text, level = f"{track.name} reads its lanes from now on, which was not so", fader_of(track)
+    if session is None or base is None or level is None:
+        return Caution("now-reading", text, track=track.id)
+    was, now = (heard(s, level.id).envelope for s in (session, base))
+    far, at = largest_difference(was, now, 0, session.length)
+    if far <= SAME:
+        return Caution("now-reading", text, track=track.id)
+    amount, where = level.format_distance(far), session.tempo.position(at)
+    text += f": its {level.name} is heard up to {amount} differently at {where}"
+    return Caution("now-reading", text, track=track.id, start=at)
 
 
 def not_read(track: Track, request: Any) -> Caution:
@@ -151,36 +201,50 @@ def measured(
     after: Session,
     levels: Iterable[Parameter],
     cautions: Iterable[Caution],
+    request: Any,
     accept: bool,
+    within: float = 0.0,
 ) -> Change:
     """The change from `session` to `after`, with the largest difference in what is heard of levels, groups added.
 
-    It is found beside `before`: the session itself, or that with more of its tracks reading.
+    What is promised is held against `before`: the session itself, or that with more of its tracks reading. What is said
+    is said of what is heard today.
 
-    Raises RequestError with that figure where they would be heard differently, unless it is accepted.
+    Raises RequestError with that figure where they would be heard differently by more than `within` and what sums may
+    err by, unless it is accepted.
     """
+    levels = [*levels]
     lanes, tracks = swaps_between(session, after)
-    figures = [_figure(before, after, level.id) for level in levels]
-    worst = max(figures, key=lambda f: f.largest, default=None)
+    broken = _worst(before, after, levels)
     said = [*cautions]
-    if worst is not None and worst.largest > ALIKE:
-        name, far = parameter_name(after, worst.parameter), after.parameter(worst.parameter)
-        where = after.tempo.position(worst.at)
-        text = f"{name} would be heard up to {far.format_distance(worst.largest)} differently at {where}"
+    if broken is not None and broken.largest > ALIKE + within:
+        name, level = parameter_name(after, broken.parameter), after.parameter(broken.parameter)
+        where = after.tempo.position(broken.at)
+        text = f"{name} would be heard up to {level.format_distance(broken.largest)} differently at {where}"
         if not accept:
             reason = said[0].message if said else ""
+            remedy = next((c.remedy for c in said if c.remedy), None)
+            if remedy is None and hasattr(request, "accept"):
+                remedy = Remedy("accept the difference", step=replace(request, accept=True))
             raise RequestError(
                 "heard-differs",
                 f"{text}: {reason}" if reason else text,
                 place="request",
                 accepted="another choice, or the difference accepted",
-                remedy=next((c.remedy for c in said if c.remedy), None),
+                remedy=remedy,
             )
-        said.insert(0, Caution("heard-differs", text, start=worst.at))
+        said.insert(0, Caution("heard-differs", text, start=broken.at))
     touched = lane_changes(session, after, lanes)
-    return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
+    heard_today = broken if before is session else _worst(session, after, levels)
+    return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=heard_today)
+
+
+def _worst(before: Session, after: Session, levels: Iterable[Parameter]) -> HeardFigure | None:
+    """The largest difference in what is heard of any of the levels; None for no levels."""
+    figures = (_figure(before, after, level.id) for level in levels)
+    return max(figures, key=lambda f: f.largest, default=None)
 
 
 def _figure(before: Session, after: Session, level: str) -> HeardFigure:
-    was, now = (heard(s, level).envelope for s in (before, after))
+    was, now = (heard(s, level, tolerance=FINE).envelope for s in (before, after))
     return HeardFigure(level, *largest_difference(was, now, 0, before.length))

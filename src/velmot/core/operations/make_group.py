@@ -34,7 +34,7 @@ def plan(session: Session, request: MakeGroup) -> Change:
     fader = level(f"{id}.level")
     group = Track(id, name, TrackKind.GROUP, parameters=(fader,), members=tuple(t.id for t in members))
     after = session.with_tracks([*session.tracks, group]).checked()
-    return measured(session, session, after, all_levels(session), (), accept=False)
+    return measured(session, session, after, all_levels(session), (), request, accept=False)
 
 
 def sentence(session: Session, request: MakeGroup) -> tell.Told:

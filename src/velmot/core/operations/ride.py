@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
+from itertools import groupby
 from typing import cast, get_args
 
 import numpy as np
 
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
+from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
 from velmot.core.operations.first_lane import silences, take_over
 from velmot.core.operations.frame import Operation, need_range
@@ -21,7 +23,7 @@ from velmot.core.operations.riding_cautions import unheard
 from velmot.core.operations.thin import usual_bound
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.session import ON_THE_TRACK, Session
+from velmot.core.session import ON_THE_TRACK, Session, Track
 from velmot.core.strokes import Span, Writing
 from velmot.core.wording import counted, listed, parameter_name
 
@@ -37,14 +39,17 @@ def plan(session: Session, request: Ride) -> Change:
     if silencing and request.lands == "where it is heard":
         work = _ridden(session, request, controls, silencing)
     if request.set_to_read:
-        tracks = {t.id: t for c in controls for t in [session.owner(c.parameter.id)]}
-        work.cautions += set_to_read(tracks.values())
-        work.set_to_read(tracks)
+        work.cautions += set_to_read(_ridden_tracks(session, controls))
+    work.cautions += [say.pass_cut(session) for one in request.passes if one.end > session.length][:1]
     change = work.change()
     if any(c.ridden.hand.at for c in controls):
         return change
     # Nothing was ridden yet: what there is to say before a pass starts is said, and no more.
     return replace(change, cautions=tuple(c for c in change.cautions if c.code != "no-change"))
+
+
+def _ridden_tracks(session: Session, controls: list[Control]) -> list[Track]:
+    return [*{t.id: t for c in controls for t in [session.owner(c.parameter.id)]}.values()]
 
 
 def _silences(session: Session, parameter: Parameter, work: WorkingCopy) -> bool:
@@ -54,13 +59,17 @@ def _silences(session: Session, parameter: Parameter, work: WorkingCopy) -> bool
 def _ridden(session: Session, request: Ride, controls: list[Control], silencing: frozenset[str]) -> WorkingCopy:
     """The passes written; of parameters in `silencing` the new lane on the track takes over what regions do."""
     work = WorkingCopy(session)
+    if request.set_to_read:
+        work.set_to_read(t.id for t in _ridden_tracks(session, controls))
     for id in dict.fromkeys(c.parameter.id for c in controls if c.parameter.id in silencing):
         take_over(work, session.parameter(id))
-    for control in controls:
-        work.cautions += unheard(session, request, control.ridden, control.mode, control.span[:2])
-        if control.mode in WRITING:
-            on_track = request.lands == "on the track" or control.parameter.id in silencing
-            write(work, control, parts_of(session, control.parameter, on_track))
+    for _, together in groupby(controls, key=lambda control: control.number):
+        before = work.so_far()
+        for control in together:
+            work.cautions += unheard(session, request, control.ridden, control.mode, control.span[:2])
+            if control.mode in WRITING:
+                on_track = request.lands == "on the track" or control.parameter.id in silencing
+                write(work, control, parts_of(session, control.parameter, on_track), before)
     return work
 
 
@@ -93,7 +102,7 @@ def _controls(session: Session, request: Ride, one: Pass, n: int) -> Iterator[Co
         mode = cast(Writing, mode_of(session, ridden))  # or read, or off, of which nothing is written
         back = span._replace(back=0) if parameter.holds_only else span
         bound = next((w.amount for w in request.within if w.unit == parameter.distance_unit), usual_bound(parameter))
-        yield Control(ridden, parameter, mode, back, bound)
+        yield Control(n, ridden, parameter, mode, back, bound)
 
 
 def sentence(session: Session, request: Ride) -> tell.Told:

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from velmot.core import editing
-from velmot.core.axes import Axis
+from velmot.core.axes import SILENCE, Axis
 from velmot.core.editing import Fragment, Piece
-from velmot.core.envelope import Envelope
+from velmot.core.envelope import Envelope, Side
 from velmot.core.errors import RequestError
-from velmot.core.heard import groups_add, speaking
+from velmot.core.heard import shares_above, speaking
 from velmot.core.operations.cautions import limited_spans
 from velmot.core.operations.landing import Landed
 from velmot.core.operations.passes import Ridden
@@ -19,18 +19,24 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Family, Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import ON_THE_TRACK, Session
+from velmot.core.spans import runs
 from velmot.core.strokes import Coordinates, Hand, Span, Stroke, Writing, from_before, held_spans, spread_out, written
-from velmot.core.sums import sum_axis
+from velmot.core.sums import sum_all, sum_axis, taken_off
 from velmot.core.thinning import ANYWHERE, thinned_within
+from velmot.core.time import Flags
 
+Ticked = tuple[int, int]
 Parts = list[tuple[int, int, str]]
 """(start, end, home): which lane of a parameter is written where, over the whole session."""
 
 
 @dataclass(frozen=True)
 class Control:
-    """A control as the session has it, in one pass; `bound` is how far its line may be from the hand's, in axis units."""
+    """A control as the session has it, in the `number`-th pass; `bound` is how far its line may be from the hand's, in axis
+    units.
+    """
 
+    number: int
     ridden: Ridden
     parameter: Parameter
     mode: Writing
@@ -46,12 +52,12 @@ def parts_of(session: Session, parameter: Parameter, on_track: bool) -> Parts:
     return [(a, b, lane.home if lane else ON_THE_TRACK) for a, b, lane in speaks]
 
 
-def write(work: WorkingCopy, control: Control, parts: Parts) -> None:
-    """Lay what one control's hand wrote over its lanes."""
+def write(work: WorkingCopy, control: Control, parts: Parts, before: Session) -> None:
+    """Lay what one control's hand wrote over its lanes; `before` is the session as earlier passes left it."""
     ridden, span, mode = control.ridden, control.span, control.mode
     there = _standing(work, control.parameter, parts)
-    adds = _groups_add(work.session, control)
-    shown = _shown(there, adds, ridden)
+    shares = _shares(before, control)
+    shown = _shown(there, shares, ridden)
     held = held_spans(_hand(control), span, shown, mode)
     if ridden.trim and not held:
         return
@@ -60,7 +66,7 @@ def write(work: WorkingCopy, control: Control, parts: Parts) -> None:
         strokes = from_before(strokes, held, _first(work.session, control, held[0].start))
     for stroke in strokes:
         if stroke.start < stroke.end:
-            _land(work, control, parts, _written(control, stroke, there, adds), stroke.start)
+            _land(work, control, parts, _written(control, stroke, there, shares))
 
 
 def _hand(control: Control) -> Hand:
@@ -88,38 +94,67 @@ def _standing(work: WorkingCopy, parameter: Parameter, parts: Parts) -> Envelope
     return editing.overlaid(work.curve(parameter), pieces)
 
 
-def _groups_add(session: Session, control: Control) -> Envelope | None:
-    """What the groups above add to a level that shows what is heard; None where nothing is taken off."""
+def _shares(before: Session, control: Control) -> list[Envelope]:
+    """What each group above adds to a level that shows what is heard; none where nothing is taken off."""
     if control.ridden.shows == "own" or control.ridden.trim or control.parameter.family is not Family.LEVEL:
-        return None
-    return groups_add(session, session.owner(control.parameter.id).id)
+        return []
+    return [*shares_above(before, before.owner(control.parameter.id).id).values()]
 
 
-def _shown(there: Envelope, adds: Envelope | None, ridden: Ridden) -> Coordinates:
-    """The coordinate a control shows while no hand is on it."""
+def _shown(there: Envelope, shares: list[Envelope], ridden: Ridden) -> Coordinates:
+    """The coordinate a control shows while no hand is on it; what is silent shows nothing else."""
     if ridden.trim:
         return lambda at, side: 0.0
-    curves = [there] if adds is None else [there, adds]
-    return lambda at, side: sum(float(c.axis.coordinate(c.value_at(at, side))) for c in curves)
+    curves = [there, *shares]
+
+    def shown(at: int, side: Side) -> float:
+        values = [curve.value_at(at, side) for curve in curves]
+        if any(bool(there.axis.silent(v)) for v in values):
+            return SILENCE
+        return sum(float(c.axis.coordinate(v)) for c, v in zip(curves, values, strict=True))
+
+    return shown
 
 
-def _written(control: Control, stroke: Stroke, there: Envelope, adds: Envelope | None) -> tuple[Fragment, int]:
-    """What a stroke leaves on the lane, and in how many spans that had to be limited."""
+def _written(control: Control, stroke: Stroke, there: Envelope, shares: list[Envelope]) -> Landed:
+    """What a stroke leaves on the lane, in session ticks."""
     parameter, length = control.parameter, stroke.end - stroke.start
-    plain = control.ridden.trim or adds is not None  # coordinates beyond what the parameter can be
-    axis = Axis.LINEAR if plain else parameter.axis
-    line = _line(stroke, axis, parameter.holds_only)
-    keep = np.array(sorted(set(stroke.corners)), dtype=np.int64) - stroke.start
+    plain = control.ridden.trim or bool(shares)  # coordinates beyond what the parameter can be
+    line = _line(stroke, Axis.LINEAR if plain else parameter.axis, parameter.holds_only)
+    silences = stroke.ticks[stroke.y == SILENCE].tolist() if shares else []
+    keep = np.array(sorted({*stroke.corners, *silences}), dtype=np.int64) - stroke.start
     if not parameter.holds_only:
         line = thinned_within(line, control.bound, keep, ANYWHERE if plain else parameter.reach)
     if control.ridden.trim:
         line = sum_axis(editing.cut(there, stroke.start, stroke.end).envelope, line)
-    elif adds is not None:
-        away = editing.map_axis(_plain(editing.cut(adds, stroke.start, stroke.end).envelope), -1.0, 0.0)
-        net = sum_axis(line, away)
-        line = Envelope(net.ticks, parameter.axis.value_of(net.values), net.bends, parameter.axis)
-    made, limited = editing.limit(line, parameter.low, parameter.high)
-    return Fragment(made, length), limited
+    elif shares:
+        line = _less(line, [editing.cut(share, stroke.start, stroke.end).envelope for share in shares], parameter)
+        own = [Piece(a, b, there, -stroke.start) for a, b in _under_silence(shares, stroke)]
+        line = editing.cut(editing.overlaid(line, own), 0, length).envelope
+    made, limited = editing.limited(line, parameter.low, parameter.high)
+    return Landed(stroke.start, Fragment(made, length), limited)
+
+
+def _less(line: Envelope, shares: list[Envelope], parameter: Parameter) -> Envelope:
+    """A hand's line in plain decibels, less what groups add: as a level's own. A hand at silence writes silence."""
+    bare = sum_all([line, *map(taken_off, shares)])
+    silence = Envelope.constant(SILENCE, parameter.axis)
+    pieces = [Piece(a, b, silence) for a, b in _spans_of(line, line.values == SILENCE)]
+    return editing.overlaid(bare.trusted(bare.ticks, bare.values, bare.bends, parameter.axis), pieces)
+
+
+def _under_silence(shares: list[Envelope], stroke: Stroke) -> list[Ticked]:
+    """Where a group is silent under a stroke: nothing a hand does is heard there, and a level keeps its own value."""
+    parts = [editing.cut(share, stroke.start, stroke.end).envelope for share in shares]
+    return runs([span for part in parts for span in _spans_of(part, part.axis.silent(part.values))])
+
+
+def _spans_of(curve: Envelope, silent: Flags) -> list[Ticked]:
+    """The spans in which a curve stays at those of its points that are silent; no more than their tick where it leaves them."""
+    which = np.flatnonzero(silent[:-1])
+    ends = np.where(curve.still_after[which], curve.ticks[which + 1], curve.ticks[which] + 1)
+    spans = zip(curve.ticks[which].tolist(), ends.tolist(), strict=True)
+    return runs([(a, b) for a, b in spans if a < b])
 
 
 def _line(stroke: Stroke, axis: Axis, steps: bool) -> Envelope:
@@ -130,22 +165,17 @@ def _line(stroke: Stroke, axis: Axis, steps: bool) -> Envelope:
     return editing.cut(line, 0, stroke.end - stroke.start).envelope
 
 
-def _plain(curve: Envelope) -> Envelope:
-    """A level's decibels as plain numbers, of which silence is one."""
-    return Envelope(curve.ticks, curve.values, curve.bends, Axis.LINEAR)
-
-
-def _land(work: WorkingCopy, control: Control, parts: Parts, made: tuple[Fragment, int], start: int) -> None:
+def _land(work: WorkingCopy, control: Control, parts: Parts, made: Landed) -> None:
     """Lay a piece on the lanes under it."""
-    session, parameter, (piece, limited) = work.session, control.parameter, made
-    end = start + piece.length
-    if limited:
-        work.cautions.append(limited_spans(limited, session.owner(parameter.id), parameter, start, end))
+    session, parameter = work.session, control.parameter
+    if made.limited:
+        said = limited_spans(len(made.limited), session.owner(parameter.id), parameter, made.at, made.end)
+        work.cautions.append(said)
     for a, b, home in parts:
-        first, last = max(a, start), min(b, end)
+        first, last = max(a, made.at), min(b, made.end)
         if first < last:
-            fragment = editing.cut(piece.envelope, first - start, last - start)
-            work.lay(parameter, [Landed(first - session.start_of(home), fragment)], home=home, limited=limited)
+            part = made.part(first, last)
+            work.lay(parameter, [replace(part, at=first - session.start_of(home))], home=home)
 
 
 def _first(session: Session, control: Control, at: int) -> int:

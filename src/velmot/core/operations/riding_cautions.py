@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 import numpy as np
 
+from velmot.core import editing
 from velmot.core.change import Caution
-from velmot.core.heard import heard
+from velmot.core.heard import fader_of, heard
 from velmot.core.operations import cautions as say
 from velmot.core.operations.add_points import Spot
 from velmot.core.operations.draw import Draw
@@ -15,7 +17,7 @@ from velmot.core.operations.passes import Ridden, Ride
 from velmot.core.operations.same_values import SameValues
 from velmot.core.parameters import Family, Kind, Label, Parameter
 from velmot.core.remedy import Remedy
-from velmot.core.session import Session, Track
+from velmot.core.session import Session, Track, groups_above
 from velmot.core.time import Tick
 from velmot.core.wording import parameter_name
 
@@ -41,7 +43,25 @@ def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tu
     for switch, silent, words in _switches(track, parameter):
         if caution := _switched_off(session, track, switch, silent, span, words):
             said_so.append(caution)
+    for group in groups_above(session, track.id):
+        said_so += _under_silence(session, group, parameter, span)
     return said_so
+
+
+def _under_silence(session: Session, group: Track, parameter: Parameter, span: tuple[int, int]) -> Iterator[Caution]:
+    """That a group above is muted, or silent, somewhere in a span."""
+    for switch in _mutes(group):
+        if caution := _switched_off(session, group, switch, 1, span, f"{group.name} is muted"):
+            yield caution
+    fader = fader_of(group)
+    if fader is None:
+        return
+    curve = editing.cut(heard(session, fader.id, groups=False).envelope, *span).envelope
+    silent = curve.axis.silent(curve.values)
+    if silent.any():
+        at = span[0] + int(curve.ticks[int(silent.argmax())])
+        said = f"{group.name} is silent at {session.tempo.position(at)}: there this would not be heard"
+        yield Caution("not-heard", said, track=group.id, start=at)
 
 
 def _in_latch(request: Ride, parameter: str) -> Ride:
@@ -57,12 +77,15 @@ def _switches(track: Track, parameter: Parameter) -> list[tuple[Parameter, int, 
     """The switches that silence a parameter: (the switch, which of its two values does, what is said then)."""
     found: list[tuple[Parameter, int, str]] = []
     if parameter.family is not Family.MUTE:
-        mutes = (p for p in track.parameters if p.family is Family.MUTE and p.kind is Kind.SWITCH)
-        found += [(p, 1, f"{track.name} is muted") for p in mutes]
+        found += [(p, 1, f"{track.name} is muted") for p in _mutes(track)]
     if device := track.device_of(parameter):
         own = (p for p in track.parameters if p.device == device.id and p is not parameter)
         found += [(p, 0, f"{device.name} is off") for p in own if _powers(p)]
     return found
+
+
+def _mutes(track: Track) -> list[Parameter]:
+    return [p for p in track.parameters if p.family is Family.MUTE and p.kind is Kind.SWITCH]
 
 
 def _powers(parameter: Parameter) -> bool:

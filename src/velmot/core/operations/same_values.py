@@ -69,7 +69,8 @@ def _points(work: WorkingCopy, lane: Lane, points: list[int], request: SameValue
     elif request.to == "value":
         wanted = np.full(len(points), parameter.parse(request.text))
     else:
-        mean = float(parameter.axis.value_of(float(np.mean(lane.envelope.coordinates[points]))))
+        heard = lane.envelope.coordinates[points][~parameter.axis.silent(own)]  # silence is no number
+        mean = float(parameter.axis.value_of(float(np.mean(heard)))) if len(heard) else float(own[0])
         wanted = np.full(len(points), parameter.nearest(mean))
     values[points], limited = possible_values(parameter, parameter.axis.coordinate(wanted).tolist())
     after = lane.envelope.with_points(ticks, values, bends)

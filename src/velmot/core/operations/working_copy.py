@@ -85,6 +85,11 @@ class WorkingCopy:
         """Whether a lane was written."""
         return (parameter, home) in self._lanes
 
+    def so_far(self) -> Session:
+        """The session with what was written so far, not checked."""
+        made = Change(self.lane_swaps(), self.track_swaps())
+        return self.session if made.empty else made.unchecked_on(self.session)
+
     def track(self, id: str) -> Track:
         """A track as it stands, its regions aside."""
         return self._tracks.get(id) or self.session.track(id)
