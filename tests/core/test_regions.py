@@ -9,11 +9,13 @@ from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
 from velmot.core.axes import Axis
+from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.operations import plan, verb_of
 from velmot.core.operations.add_points import AddPoints, Spot
+from velmot.core.operations.carry import Carry
 from velmot.core.operations.carry_regions import CarryRegions
 from velmot.core.operations.change_regions import ChangeRegions
 from velmot.core.operations.cut_regions import CutRegions
@@ -423,3 +425,44 @@ def test_no_region_verb_touches_other_tracks_or_makes_what_cannot_be(data):
     for lane in session.lanes:
         if session.owner(lane.parameter).id == "three":
             assert after.lane(lane.id) is lane
+
+
+def test_moved_without_its_automation_what_was_the_regions_stays_and_the_tracks_goes_along():
+    """Wave moves to 24 without its level, which stays; under it the track's own level and pan went along as they were."""
+    on = small()
+    pans = (
+        Lane("L3", "bell.pan", "track", Envelope.of([(0, -80.0), (b(40), 80.0)])),
+        Lane("L4", "bell.pan", "wave", Envelope.of([(0, 50.0)])),
+    )
+    on = replace(on, lanes=(*on.lanes, *pans)).checked()
+    after = done(on, "carry regions", CarryRegions(("wave",), at=b(24), automation="without", under="goes along"))
+    assert at(after, "bell.level", 8, 12, 24, 28) == pytest.approx([-10, -6, -20, -18])
+    assert at(after, "bell.pan", 8, 12, 24, 28, 33) == pytest.approx([50, 50, -48, -32, 52])
+    assert not [x for x in after.lanes if not x.on_track]
+
+
+def test_ramps_that_meet_at_a_jump_take_both_its_values():
+    """From 0 outside to 10 outside over a length of 4 with a jump from 1 to 5 in its middle."""
+    piece = Fragment(Envelope.of([(0, 1.0), (2, 1.0), (2, 5.0), (4, 5.0)]), 4)
+    assert piece.ramped(0.0, 10.0, 2).envelope.points() == [(0, 0.0, 0.0), (2, 1.0, 0.0), (2, 5.0, 0.0), (4, 10.0, 0.0)]
+    still = Fragment(Envelope.of([(0, 3.0), (4, 3.0)]), 4)
+    assert still.ramped(0.0, 10.0, 9).envelope.points() == [(0, 0.0, 0.0), (2, 3.0, 0.0), (4, 10.0, 0.0)]
+
+
+def test_limited_is_said_of_what_lands_and_of_nothing_else():
+    """+9 dB onto a level that can be 0: three landings of which one is beyond the end, and one covers another."""
+    tracks = (
+        Track("a", "A", parameters=(level("a.l"),)),
+        Track("c", "C", parameters=(replace(level("c.l"), high=0.0),)),
+    )
+    lane = Lane("L", "a.l", "track", Envelope.of([(0, 9.0), (b(2), 9.0), (b(2), -9.0)], Axis.LEVEL))
+    on = Session("s", b(16), tracks, (lane,)).checked()
+
+    def said(**how):
+        change = plan(on, "carry", Carry(("L",), ("c",), start=Tick(0), end=b(8), **how))
+        return [c.message for c in change.cautions if c.code == "limited"], [t.spans_limited for t in change.touched]
+
+    assert said(times=2) == (["2 spans limited to what C Level can be"], [2])
+    assert said(at=b(8), times=2) == (["1 span limited to what C Level can be"], [1])
+    late = plan(on, "carry", Carry(("L",), ("c",), start=b(2), end=b(16), at=b(8)))
+    assert not [c for c in late.cautions if c.code == "limited"]

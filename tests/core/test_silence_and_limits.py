@@ -179,3 +179,23 @@ def test_sums_of_short_steep_bends_hold_the_tolerance_at_every_tick(ticks, k, ot
         np.abs(total.coordinate_at(every) - one.coordinate_at(every) - other.coordinate_at(every)).max()
         <= TOLERANCE * 1.0001
     )
+
+
+def test_a_steep_bend_out_of_silence_is_moved_by_its_numbers_and_not_aimed_anew():
+    """Bend 55 stands within a rounding of silence for a third of its way; 10 dB up it is so all along, half deep half so."""
+    steep = Envelope.of([(0, -96.0, 55.0), (8 * BEAT, 0.0)], Axis.LEVEL)
+    places = np.array([1, BEAT, 4 * BEAT, 7 * BEAT, 8 * BEAT - 1])
+    own = -96 + 96 * np.expm1(55 * places / (8 * BEAT)) / np.expm1(55)
+    assert editing.map_axis(steep, 1.0, 10.0).at(places) == pytest.approx(own + 10, abs=1e-9)
+    assert editing.map_axis(steep, 0.5, 0.0).at(places) == pytest.approx(own / 2, abs=1e-9)
+    assert sum_axis(steep, Envelope.constant(10.0)).at(places) == pytest.approx(own + 10, abs=1e-9)
+    assert editing.map_axis(steep, 0.5, 0.0).at(np.array([0])) == [-96.0]
+
+
+def test_raising_computes_as_it_always_has():
+    """A ramp of 4 beats of which 2 fit rises over those 2: half of 4 dB after one beat, as logs have it."""
+    fader = Session("s", 16 * BEAT, (Track("t", "t", parameters=(level("p"),)),),
+                    (Lane("P", "p", "track", Envelope.constant(-20.0, Axis.LEVEL)),))  # fmt: skip
+    wanted = RaiseSpan(("P",), Tick(2 * BEAT), Tick(6 * BEAT), 4.0, before=Tick(4 * BEAT), after=Tick(BEAT))
+    curve = plan(fader, "raise", wanted).applied_to(fader).lane_at("p").envelope
+    assert at(curve, 0, 1, 2, 5, 6.5, 7) == pytest.approx([-20, -18, -16, -16, -18, -20])

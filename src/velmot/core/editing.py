@@ -47,8 +47,13 @@ class Fragment:
         if r < 1:
             return self
         curve = self.envelope
-        ticks, values, bends = _between(curve.split_at(np.array([r, self.length - r])), r, self.length - r)
-        bends[-1] = 0.0
+        if 2 * r == self.length:  # both ramps meet there, at a jump on one side each
+            middle = [curve.value_at(r, "left"), curve.value_at(r)]
+            middle = middle if middle[0] != middle[1] else middle[:1]
+            ticks, values, bends = np.full(len(middle), r), np.array(middle), np.zeros(len(middle))
+        else:
+            ticks, values, bends = _between(curve.split_at(np.array([r, self.length - r])), r, self.length - r)
+            bends[-1] = 0.0
         return Fragment(
             Envelope(
                 np.concatenate(([0], ticks, [self.length])),

@@ -68,6 +68,19 @@ def holds_only(session: Session, lane: Lane, why: str) -> Caution:
     return Caution("holds-only", f"{session.lane_name(lane)} {why}", lane=lane.id)
 
 
+def other_unit(session: Session, lane: Lane, units: Sequence[str]) -> Caution:
+    """An amount belongs to a unit: a lane of another one stays."""
+    own = session.parameter(lane.parameter).distance_unit
+    asked = " or ".join(unit or "plain numbers" for unit in units)
+    said = f"{session.lane_name(lane)} is in {own or 'plain numbers'}, not in {asked}: it stays"
+    return Caution("other-unit", said, lane=lane.id)
+
+
+def limited_lane(session: Session, lane: Lane, spans: int) -> Caution:
+    """Some spans of a lane would go further than it can."""
+    return Caution("limited", f"{session.lane_name(lane)}: {counted(spans, 'span')} limited", lane=lane.id)
+
+
 def about_region(code: str, message: str, region: Region, track: str | None = None) -> Caution:
     """Something about one region, over its span."""
     return Caution(code, message, track=track, start=region.start, end=region.end)

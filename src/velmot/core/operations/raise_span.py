@@ -1,16 +1,20 @@
-"""Raise a span: lift or lower what lies in a range, led in and out by ramps outside it."""
+"""Raise a span: lift or lower what lies in a range, led in and out by ramps outside it. Reshape came after it; logs have it."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+from velmot.core import editing
 from velmot.core.change import Change
-from velmot.core.limits import MOST_IDS
-from velmot.core.operations import reshape
+from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS, STEEPEST
+from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.frame import Operation, says
-from velmot.core.operations.reshape import Move
-from velmot.core.session import Session
+from velmot.core.operations.frame import Operation, need_range, part_of, says
+from velmot.core.operations.working_copy import WorkingCopy
+from velmot.core.session import Lane, Session
+from velmot.core.sums import sum_axis
 from velmot.core.time import Tick
 
 
@@ -30,17 +34,47 @@ class RaiseSpan:
 
 
 def plan(session: Session, request: RaiseSpan) -> Change:
-    """The change that raises the span, which is one way to reshape it; silence stays silence."""
-    move = Move(_unit(session, request), by=request.amount)
-    span, ramps = (request.start, request.end), (request.before, request.after)
-    return reshape.plan(session, reshape.Reshape(request.lanes, *span, (move,), *ramps))
+    """The change that raises the span, as it always has: silence stays silence, and a ramp that the lane's own edge cuts off
+    is all of it in what is left.
+    """
+    need_range(request.start, request.end)
+    if not request.lanes:
+        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    if request.before < 0 or request.after < 0:
+        raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
+    if not abs(request.amount) <= STEEPEST:
+        raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
+    work = WorkingCopy(session)
+    lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
+    units = [session.parameter(lane.parameter).distance_unit for lane in lanes]
+    unit = units[0] if request.unit is None else request.unit
+    if unit not in units:
+        accepted = ", ".join(dict.fromkeys(x or "plain numbers" for x in units))
+        raise RequestError("unit", f"no chosen lane is in {unit or 'plain numbers'}", place="unit", accepted=accepted)
+    for lane, own in zip(lanes, units, strict=True):
+        if session.parameter(lane.parameter).holds_only:
+            work.cautions.append(say.holds_only(session, lane, "has named values and cannot be raised"))
+        elif own == unit:
+            _raise(work, lane, request)
+        else:
+            work.cautions.append(say.other_unit(session, lane, [unit]))
+    return work.change()
 
 
-def _unit(session: Session, request: RaiseSpan) -> str:
-    """The unit that is asked for, else that of the first lane."""
-    if request.unit is not None or not request.lanes:
-        return request.unit or ""
-    return session.parameter(session.lane(request.lanes[0]).parameter).distance_unit
+def _raise(work: WorkingCopy, lane: Lane, request: RaiseSpan) -> None:
+    session, parameter = work.session, work.session.parameter(lane.parameter)
+    part = part_of(session, lane, request.start, request.end)
+    if part is None:
+        work.cautions.append(say.outside_range(session, lane))
+        return
+    (first, last), length = part, session.span(lane)[1] - session.zero_of(lane)
+    lead, tail = max(first - request.before, 0), min(last + request.after, length)
+    # 0, rising to the amount between lead and first, back between last and tail; steps where a ramp has no length.
+    corners = [(lead, 0.0), (first, request.amount), (last, request.amount), (tail, 0.0)]
+    made, spans = editing.limit(sum_axis(lane.envelope, Envelope.of(corners)), parameter.low, parameter.high)
+    work.rewrite(lane, made, lead, tail, spans)
+    if spans:
+        work.cautions.append(say.limited_lane(session, lane, spans))
 
 
 def sentence(session: Session, request: RaiseSpan) -> tell.Told:

@@ -24,7 +24,7 @@ from velmot.core.parameters import Family, Parameter
 from velmot.core.rails import UNCHANGED, Map, Rails, exact, led, led_whole, maps_between, rails_of
 from velmot.core.session import ON_THE_TRACK, Lane, Session
 from velmot.core.time import Floats, Tick, merged
-from velmot.core.wording import counted, parameter_name
+from velmot.core.wording import parameter_name
 
 Pivot = Literal["middle", "mean", "rest", "value"]
 MOST_SUMS = 12
@@ -134,9 +134,7 @@ def _reshape(work: WorkingCopy, lane: Lane, request: Reshape) -> None:
         work.cautions.append(say.holds_only(session, lane, "has named values and stays"))
         return
     if move is None:
-        others = " or ".join(_called(m.unit) for m in request.moves)
-        said = f"{name} is in {_called(parameter.distance_unit)}, not in {others}: it stays"
-        work.cautions.append(Caution("other-unit", said, lane=lane.id))
+        work.cautions.append(say.other_unit(session, lane, [m.unit for m in request.moves]))
         return
     part = part_of(session, lane, request.start, request.end)
     if part is None:
@@ -180,7 +178,7 @@ def _lead(
             work.cautions.append(Caution("pieces", said, lane=lane.id))
     work.rewrite(lane, made, lead, tail, spans)
     if spans:
-        work.cautions.append(Caution("limited", f"{name}: {counted(spans, 'span')} limited", lane=lane.id))
+        work.cautions.append(say.limited_lane(work.session, lane, spans))
     if target.crossed:
         work.cautions.append(Caution("crossed", f"{name}: the rails cross, it stands upside down there", lane=lane.id))
 
