@@ -13,14 +13,16 @@ from velmot.core.axes import Axis
 from velmot.core.difference import differing_span, largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.lossless import without_loss
 from velmot.core.operations import plan
 from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.thin import Thin, Within
 from velmot.core.parameters import level
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Session, Track
+from velmot.core.staircases import slopes_of_steps
 from velmot.core.thinned import MOST, is_thinned, remembering
-from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
+from velmot.core.thinning import thinned_within
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
 from velmot.core.tube import Station, fewest_lines

@@ -10,7 +10,7 @@ from velmot.core.envelope import SAME, Envelope
 from velmot.core.segments import HOLD, STRAIGHT, bend
 from velmot.core.time import Flags, Floats, Ticks, merged
 
-_ROUNDING = 1e-12
+ROUNDING = 1e-12
 """What the arithmetic itself may leave, so no difference at all: it would point at a place by chance."""
 
 _EVER = 2**61
@@ -158,14 +158,14 @@ def _apart(one: Envelope, other: Envelope, start: int, end: int) -> _Apart:
     mine, others = a.coordinates(ticks), b.coordinates(ticks)
     gaps = _unrounded(mine - others)
     reach = np.maximum(mine.max(axis=0) - others.min(axis=0), others.max(axis=0) - mine.min(axis=0))
-    same_bend = np.abs(a.bent_over(ends - starts) - b.bent_over(ends - starts)) < _ROUNDING / 10
+    same_bend = np.abs(a.bent_over(ends - starts) - b.bent_over(ends - starts)) < ROUNDING / 10
     alike = (gaps.max(axis=0, initial=0.0) == 0) & same_bend  # parts of one bend, cut here and there
     return _Apart(starts, ends, a, b, gaps, np.where((a.bent() | b.bent()) & ~alike, reach, 0.0))
 
 
 def _unrounded(differences: Floats) -> Floats:
     gaps = np.abs(differences)
-    gaps[gaps < _ROUNDING] = 0.0
+    gaps[gaps < ROUNDING] = 0.0
     return gaps
 
 

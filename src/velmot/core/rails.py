@@ -18,6 +18,7 @@ from velmot.core.editing import Fragment, Piece
 from velmot.core.envelope import SAME, Envelope
 from velmot.core.segments import HOLD
 from velmot.core.sums import TOLERANCE, in_lines, sum_axis
+from velmot.core.thinning import thinned_within
 from velmot.core.time import Floats, Ticks
 
 
@@ -43,6 +44,9 @@ class Map(NamedTuple):
 
 
 UNCHANGED = Map(1.0, 0.0)
+
+_FINE = 1 / 32
+"""What part of the tolerance laying a bend finely may take, and as much again what becomes of it."""
 
 _SHORTEST = 16
 """Ticks of a piece below which there is a corner on every tick."""
@@ -148,8 +152,21 @@ def _within(bare: Envelope, axis: Axis, low: float, high: float) -> tuple[Envelo
 
 
 def _twisted(piece: Fragment, one: Map, other: Map, tolerance: float) -> Envelope:
-    """A piece under a gain that changes: a straight segment becomes a parabola, a held one a line."""
-    base, left = _in_lines(piece, one, other, tolerance)
+    """A piece under a gain that changes: a straight segment becomes a parabola, a held one a line, and a bend what is no
+    bend: that is laid finely, and then in the fewest lines.
+    """
+    base = piece.envelope.only_heard().apart_from_silence()
+    bent = np.isfinite(base.bends) & (base.bends != 0) & ~base.still_after
+    if not bent.any():
+        return _in_parabolas(base, piece.length, one, other, tolerance)
+    most = max(abs(one.gain), abs(other.gain), 1e-9)
+    fine = _in_parabolas(in_lines(base, tolerance * _FINE / most), piece.length, one, other, tolerance * _FINE)
+    straight = ~(bent & np.append(False, bent[:-1]))  # points of which one side at least is no bend
+    return thinned_within(fine, tolerance * (1 - 2 * _FINE), np.unique(base.ticks[straight]))
+
+
+def _in_parabolas(base: Envelope, length: int, one: Map, other: Map, tolerance: float) -> Envelope:
+    """A curve of lines and holds under a gain that changes over its length; parabolas in straight pieces."""
     start, end = base.ticks[:-1], base.ticks[1:]
     lasting = end > start
     start, end = start[lasting], end[lasting]
@@ -157,24 +174,14 @@ def _twisted(piece: Fragment, one: Map, other: Map, tolerance: float) -> Envelop
     held, y = np.isposinf(base.bends[:-1]), base.coordinates
     from_y, to_y = y[:-1][lasting], np.where(held, y[:-1], y[1:])[lasting]
     silences = silent[:-1][lasting], np.where(held, silent[:-1], silent[1:])[lasting]
-    new_from = _mapped(base.axis, start / piece.length, from_y, silences[0], one, other)
-    new_to = _mapped(base.axis, end / piece.length, to_y, silences[1], one, other)
+    new_from = _mapped(base.axis, start / length, from_y, silences[0], one, other)
+    new_to = _mapped(base.axis, end / length, to_y, silences[1], one, other)
     # Four times the parabola's arrow.
-    hollow = (other.gain - one.gain) * (end - start) / piece.length * (to_y - from_y)
+    hollow = (other.gain - one.gain) * (end - start) / length * (to_y - from_y)
     hollow = np.where(silences[0] | silences[1], 0.0, hollow)
-    rows = _corners(start, end, new_from, new_to, hollow, left)
+    rows = _corners(start, end, new_from, new_to, hollow, tolerance)
     still = silences[0] & silences[1]
     return _joined(rows, (start, end, new_from, new_to), still, base.axis)
-
-
-def _in_lines(piece: Fragment, one: Map, other: Map, tolerance: float) -> tuple[Envelope, float]:
-    """The piece with silence apart and bends in straight pieces, and how much of the tolerance is left."""
-    base = piece.envelope.only_heard().apart_from_silence()
-    bent = np.isfinite(base.bends) & (base.bends != 0) & ~base.still_after
-    if not bent.any():
-        return base, tolerance
-    most = max(abs(one.gain), abs(other.gain), 1e-9)
-    return in_lines(base, tolerance / 2 / most), tolerance / 2
 
 
 def _mapped(axis: Axis, x: Floats, y: Floats, silent: np.ndarray, one: Map, other: Map) -> Floats:

@@ -1,8 +1,10 @@
-"""Thinning: the fewest points of straight lines that stay within a bound of a curve at every moment; or no loss at all.
+"""Thinning: the fewest points of straight lines that stay within a bound of a curve at every moment.
 
 A curve falls into runs between what stays: holds, jumps larger than twice the bound, silence, protected ticks. Each run is
-led through a tube (`core/tube.py`); bends are flattened first, and the tube is narrower by what that costs. The result is
-checked exactly over the points of both curves and where they are furthest apart between them.
+led through a tube (`core/tube.py`), for which bends are laid finely in lines first. The tube is narrower only where it has to
+be: by what laying them cost, and beside steep places by what putting a point on a whole tick may cost there. The result is
+checked exactly over the points of both curves and where they are furthest apart between them; where it is too far, and
+nowhere else, the run ends.
 """
 
 from __future__ import annotations
@@ -13,85 +15,140 @@ from typing import NamedTuple
 
 import numpy as np
 
-from velmot.core.axes import Axis
-from velmot.core.difference import largest_difference
-from velmot.core.envelope import SAME, Envelope
-from velmot.core.progress import come, part
-from velmot.core.segments import HOLD, STRAIGHT, bend
+from velmot.core.difference import ROUNDING, differing_runs
+from velmot.core.envelope import Envelope
+from velmot.core.lossless import without_loss
+from velmot.core.progress import part
+from velmot.core.segments import STRAIGHT
+from velmot.core.sums import in_lines
 from velmot.core.time import Flags, Floats, Ticks, among
-from velmot.core.tube import Line, Station, fewest_lines
+from velmot.core.tube import fewest_through
 
-Row = tuple[int, float]
-
-_FLAT = 0.25
-"""What part of the bound flattening a bend may take."""
+_FLAT = 1 / 32
+"""What part of the bound laying a bend in lines may take before the fewest are sought."""
 
 _HAIR = 1e-9
 """By what part the tube is narrower than the bound, for rounding."""
 
-_ENDS_AT_START = (0, 0, 0, 0, -1, 1)
-_ENDS_AT_END = (0, 0, -1, 1, 0, 0)
-"""A station's low and high, those before it and those after it, at the ends of a run: pinned, but for the wall inside."""
+_ROUNDED = 1e-3
+"""What part of the bound putting points on whole ticks may take everywhere; beside steep places it takes what it needs."""
 
-_TRIES = 8
+_LEAST = 0.03
+"""What part of the bound is left of the tube at least, however steep it is there."""
+
+_TRIES = 12
+"""How often a run is parted where it came too far away, before what is left of it stays as it is."""
 
 _BEFORE = 0.2
 """Which part of the work it is to take what says nothing, before lines are sought."""
 
-_OFTEN = 20_000
-"""After how many points it is said how far a curve has come."""
 
-
-class _Run(NamedTuple):
-    """Points of a curve that are thinned together: ticks, coordinates, bends; the last one closes it."""
+class Run(NamedTuple):
+    """Points of a curve that are thinned together: ticks, coordinates, bends, and how far each segment may be from itself."""
 
     ticks: Ticks
     y: Floats
     bends: Floats
+    within: Floats
+
+    def part(self, first: int, last: int) -> Run:
+        """From one of its points to another."""
+        end = last + 1
+        return Run(self.ticks[first:end], self.y[first:end], self.bends[first:end], self.within[first:last])
 
 
 Reach = tuple[float, float]
+Path = tuple[Ticks, Floats]
+"""(ticks, coordinates) of a curve of straight lines."""
 
 ANYWHERE: Reach = (-math.inf, math.inf)
 
 
-def thinned_within(curve: Envelope, tolerance: float, keep: Ticks | None = None, reach: Reach = ANYWHERE) -> Envelope:
+def thinned_within(
+    curve: Envelope,
+    tolerance: float,
+    keep: Ticks | None = None,
+    reach: Reach = ANYWHERE,
+    spent: Floats | None = None,
+) -> Envelope:
     """The curve in the fewest straight lines within `tolerance` axis units of it; a run that has fewer points stays.
 
-    New points need not be old ones; none passes `reach`, the coordinates of what the parameter can be.
+    New points need not be old ones; none passes `reach`, the coordinates of what the parameter can be, and none becomes
+    silent. `spent`, float64 (n − 1,), is how much of the tolerance earlier thinning has taken of each segment; where all of
+    it is spent the curve stays.
     """
     if curve.axis.floor is not None:  # where nothing was silent nothing may become so
         reach = (max(reach[0], float(np.nextafter(curve.axis.floor, 0.0))), reach[1])
     with part(0.0, _BEFORE):
-        curve = without_loss(curve, keep=keep)
-    if len(curve) < 3 or tolerance <= 0:
-        return curve
-    edges = np.flatnonzero(_stays(curve, tolerance, keep))
+        bare = without_loss(curve, keep=_known(curve, keep, spent))
+    if len(bare) < 3 or tolerance <= 0:
+        return bare
+    curve, within = bare, _within(curve, bare, tolerance, spent)
+    edges = np.flatnonzero(_stays(curve, within, keep))
     parts: list[tuple[Ticks, Floats, Floats]] = []
     for a, b in pairwise(edges.tolist()):
-        run = _Run(curve.ticks[a : b + 1], curve.coordinates[a : b + 1], curve.bends[a : b + 1])
+        run = Run(curve.ticks[a : b + 1], curve.coordinates[a : b + 1], curve.bends[a : b + 1], within[a:b])
         with part(*(_BEFORE + (1 - _BEFORE) * i / len(curve) for i in (a, b))):
-            made = _thinned_run(run, tolerance, reach) if b - a > 1 and _glides(run) else None
+            made = _thinned_run(run, reach) if b - a > 1 and _glides(run) else None
         if made is None:
             parts.append((curve.ticks[a:b], curve.values[a:b], curve.bends[a:b]))
         else:
-            ticks, y = made
+            ticks, y, bends = made
             values = curve.axis.value_of(y)
             values[0] = curve.values[a]
-            parts.append((ticks[:-1], values[:-1], np.zeros(len(ticks) - 1)))
+            parts.append((ticks[:-1], values[:-1], bends[:-1]))
     parts.append((curve.ticks[-1:], curve.values[-1:], curve.bends[-1:]))
     ticks, values, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
     return Envelope(ticks, values, bends, curve.axis)
 
 
-def _stays(curve: Envelope, tolerance: float, keep: Ticks | None) -> Flags:
-    """Which points stand at the ends of runs: the ends, holds, large jumps, silence, and what is protected."""
+def no_fewer(curve: Envelope, tolerance: float, keep: Ticks | None = None) -> bool:
+    """Whether it is known that no curve of straight lines within the tolerance has fewer points, with its ends, its jumps
+    and what is protected where they are; only lines are compared, and every tick counts as a place for a point.
+    """
+    if np.abs(curve.bends[np.isfinite(curve.bends)]).max(initial=0.0) >= STRAIGHT:
+        return False
+    within = np.full(len(curve) - 1, tolerance)
+    edges = np.flatnonzero(_stays(curve, within, keep)).tolist()
+    least = 1
+    for a, b in pairwise(edges):
+        run = Run(
+            curve.ticks[a : b + 1], curve.coordinates[a : b + 1], curve.bends[a : b + 1], within[a:b] * (1 + _HAIR)
+        )
+        still = b - a == 1 or not _glides(run)
+        least += b - a if still else len(fewest_through(_columns(run, run.within, ANYWHERE, narrow=False)))
+    return least >= len(curve)
+
+
+def _known(curve: Envelope, keep: Ticks | None, spent: Floats | None) -> Ticks | None:
+    """The ticks at which points stay whatever they say: those that are protected, and where thinning was before."""
+    if spent is None or not spent.any():
+        return keep
+    known = np.append(spent > 0, False) | np.append(False, spent > 0)
+    return curve.ticks[known] if keep is None else np.union1d(curve.ticks[known], keep)
+
+
+def _within(before: Envelope, after: Envelope, tolerance: float, spent: Floats | None) -> Floats:
+    """How far each segment may still be moved, of a curve whose points that say nothing are gone."""
+    if spent is None:
+        return np.full(len(after) - 1, tolerance)
+    first = np.searchsorted(before.ticks, after.ticks[:-1], side="right") - 1
+    taken = np.maximum.reduceat(np.append(spent, 0.0), np.minimum(first, len(spent)))
+    left = np.maximum(tolerance - taken, 0.0)
+    return np.where(left < tolerance * _HAIR, 0.0, left)
+
+
+def _stays(curve: Envelope, within: Floats, keep: Ticks | None) -> Flags:
+    """Which points stand at the ends of runs: the ends, holds, large jumps, silence, and what is protected or spent."""
     stays = np.zeros(len(curve), dtype=bool)
     stays[[0, -1]] = True
-    held = np.isposinf(curve.bends[:-1])
+    held = np.isposinf(curve.bends[:-1]) | (within <= 0)
     stays[:-1] |= held
     stays[1:] |= held
-    large = (curve.ticks[1:] == curve.ticks[:-1]) & (np.abs(np.diff(curve.coordinates)) > 2 * tolerance)
+    beside = np.minimum(np.append(within[1:], np.inf), np.append(np.inf, within[:-1]))
+    large = (curve.ticks[1:] == curve.ticks[:-1]) & (
+        np.abs(np.diff(curve.coordinates)) > 2 * np.minimum(beside, within)
+    )
     stays[:-1] |= large
     stays[1:] |= large
     stays |= curve.axis.silent(curve.values)
@@ -100,250 +157,145 @@ def _stays(curve: Envelope, tolerance: float, keep: Ticks | None) -> Flags:
     return stays
 
 
-def _glides(run: _Run) -> bool:
+def _glides(run: Run) -> bool:
     """Whether a run is one of lines and bends, with time in it."""
     return bool(np.isfinite(run.bends[:-1]).all() and run.ticks[-1] > run.ticks[0])
 
 
-def _thinned_run(run: _Run, tolerance: float, reach: Reach) -> tuple[Ticks, Floats] | None:
-    """A run in fewer points, as (ticks, coordinates); None where there is nothing fewer."""
-    if np.ptp(run.y) == 0:
+def _thinned_run(run: Run, reach: Reach, tries: int = _TRIES) -> tuple[Ticks, Floats, Floats] | None:
+    """A run in fewer points, as (ticks, coordinates, bends); None where there is nothing fewer."""
+    if len(run.ticks) < 3 or np.ptp(run.y) == 0:
         return None
-    bent = bool((np.abs(run.bends[:-1]) >= STRAIGHT).any())
-    flat = tolerance * _FLAT if bent else 0.0
-    line = _flattened(run, flat) if bent else (run.ticks, run.y)
-    within = (tolerance - flat) * (1 - _HAIR) - _for_rounding(line, tolerance)
-    for _ in range(_TRIES):
-        made = _through(line, within, reach)
-        if made is None or len(made[0]) >= len(run.ticks):
-            return None
-        over = _furthest(run, made) - tolerance
-        if over <= 0:
-            return made
-        within -= over * 4 + tolerance * _HAIR
-        if within <= 0:
-            return None
-    return None
+    line = _in_lines(run)
+    ticks, y, astray = _through(line, reach)
+    beyond = astray if len(astray) else _too_far(run, (ticks, y))
+    if not len(beyond):
+        return (ticks, y, np.zeros(len(ticks))) if len(ticks) < len(run.ticks) else None
+    marks = _points_around(run, beyond)
+    if not tries or not len(marks):
+        return None
+    return _parted(run, [0, *marks.tolist(), len(run.ticks) - 1], reach, tries - 1)
 
 
-def _for_rounding(line: tuple[Ticks, Floats], tolerance: float) -> float:
-    """What putting a new point onto a whole tick may take of the bound: half a tick of two slopes; never much of it."""
-    spans = np.diff(line[0])
-    steep = np.abs(np.diff(line[1]))[spans > 0] / spans[spans > 0]
-    return min(float(steep.max(initial=0.0)), tolerance * 1e-3)
+def _parted(run: Run, marks: list[int], reach: Reach, tries: int) -> tuple[Ticks, Floats, Floats] | None:
+    """A run thinned between some of its points."""
+    parts = []
+    for a, b in pairwise(marks):
+        made = _thinned_run(run.part(a, b), reach, tries) or (
+            run.ticks[a : b + 1],
+            run.y[a : b + 1],
+            run.bends[a : b + 1],
+        )
+        parts.append(made if b == marks[-1] else tuple(column[:-1] for column in made))
+    ticks, y, bends = (np.concatenate(column) for column in zip(*parts, strict=True))
+    return (ticks, y, bends) if len(ticks) < len(run.ticks) else None
 
 
-def _furthest(run: _Run, made: tuple[Ticks, Floats]) -> float:
-    before = Envelope(run.ticks, run.y, run.bends, Axis.LINEAR)
-    after = Envelope(*made, np.zeros(len(made[0])), Axis.LINEAR)
-    return largest_difference(before, after, int(run.ticks[0]), int(run.ticks[-1]))[0]
+def _points_around(run: Run, ticks: Ticks) -> Ticks:
+    """The inner points of a run on either side of some ticks."""
+    last = len(run.ticks) - 1
+    near = [np.searchsorted(run.ticks, ticks, side="right") - 1, np.searchsorted(run.ticks, ticks, side="left")]
+    marks = np.unique(np.concatenate(near))
+    return np.asarray(marks[(marks > 0) & (marks < last)])
 
 
-def _flattened(run: _Run, tolerance: float) -> tuple[Ticks, Floats]:
-    """(ticks, coordinates) of a run with its bends in straight pieces within `tolerance`: equal steps of the bend's own arrow."""
-    ticks: list[int] = []
-    y: list[float] = []
-    for i in range(len(run.ticks) - 1):
-        a, b, k = int(run.ticks[i]), int(run.ticks[i + 1]), float(run.bends[i])
-        rise = float(run.y[i + 1] - run.y[i])
-        pieces = 1
-        if abs(k) >= STRAIGHT and rise:
-            # A bend's arrow over a piece of width h is at most h²/8 of its largest second derivative.
-            steep = (
-                k * k * max(1.0, math.exp(min(k, 60.0))) / abs(math.expm1(k)) if k > 0 else k * k / abs(math.expm1(k))
-            )
-            pieces = min(max(math.ceil(math.sqrt(abs(rise) * steep / (8 * tolerance))), 1), b - a, 4096)
-        x = np.arange(pieces) / pieces
-        at = a + np.floor(x * (b - a)).astype(np.int64)
-        ticks += at.tolist()
-        part = bend((at - a) / (b - a), np.full(pieces, k)) if b > a else x
-        y += (run.y[i] + rise * part).tolist()
-    ticks.append(int(run.ticks[-1]))
-    y.append(float(run.y[-1]))
-    return np.array(ticks, dtype=np.int64), np.array(y)
+def _too_far(run: Run, made: Path) -> Ticks:
+    """Where a curve of lines comes further from a run than it may, as the ends of each such stretch."""
+    before = Envelope(run.ticks, run.y, run.bends)
+    after = Envelope(*made, np.zeros(len(made[0])))
+    most, least = float(run.within.max()) + ROUNDING, float(run.within.min()) + ROUNDING
+    found = differing_runs(before, after, int(run.ticks[0]), int(run.ticks[-1]), least)
+    if not found:
+        return np.zeros(0, dtype=np.int64)
+    if most > least:
+        found = [x for x in found if _over(run, before, after, x.breaks)]
+    return np.array([t for x in found for t in (x.start, x.end)], dtype=np.int64)
 
 
-def _through(line: tuple[Ticks, Floats], within: float, reach: Reach) -> tuple[Ticks, Floats] | None:
-    """The fewest points through the tube of `within` around a line of straight pieces, its ends pinned."""
-    lines = fewest_lines(_stations(line, within, reach))
-    start, end = int(line[0][0]), int(line[0][-1])
-    ticks, y = [start], [float(line[1][0])]
-    for one, other in pairwise(lines):
-        at = start + round(_meet(one, other))
-        if not ticks[-1] < at < end:
-            return None
-        ticks.append(at)
-        y.append(min(max((one.at(at - start) + other.at(at - start)) / 2, reach[0]), reach[1]))
-    return np.array([*ticks, end], dtype=np.int64), np.array([*y, float(line[1][-1])])
+def _over(run: Run, before: Envelope, after: Envelope, breaks: tuple[int, ...]) -> bool:
+    """Whether two curves part by more than the segments under some break positions allow."""
+    for a, b in pairwise(breaks):
+        allowed = float(run.within[min(int(np.searchsorted(run.ticks, a, side="right")) - 1, len(run.within) - 1)])
+        if differing_runs(before, after, a, b, allowed + ROUNDING):
+            return True
+    return False
 
 
-def _meet(one: Line, other: Line) -> float:
-    if one.slope == other.slope:
-        return other.x0
-    return (other.y0 - other.slope * other.x0 - one.y0 + one.slope * one.x0) / (one.slope - other.slope)
+class _Line(NamedTuple):
+    """A run in straight lines: ticks, coordinates, and how far each line may still be from itself."""
+
+    ticks: Ticks
+    y: Floats
+    within: Floats
 
 
-def _stations(line: tuple[Ticks, Floats], within: float, reach: Reach) -> list[Station]:
-    """What lines must pass between; two points at a tick are one place, where both sides count."""
-    ticks, y = line
+def _in_lines(run: Run) -> _Line:
+    """A run with its bends laid finely in lines, and what that leaves of the bound."""
+    bent = (np.abs(run.bends[:-1]) >= STRAIGHT) & (run.ticks[1:] > run.ticks[:-1]) & (run.y[1:] != run.y[:-1])
+    if not bent.any():
+        return _Line(run.ticks, run.y, run.within)
+    flat = float(run.within[bent].min()) * _FLAT
+    fine = in_lines(Envelope(run.ticks, run.y, run.bends), flat)
+    owner = np.clip(np.searchsorted(run.ticks, fine.ticks[:-1], side="right") - 1, 0, len(run.within) - 1)
+    return _Line(fine.ticks, fine.values, run.within[owner] - np.where(bent[owner], flat, 0.0))
+
+
+def _through(line: _Line, reach: Reach) -> tuple[Ticks, Floats, Ticks]:
+    """The fewest points through the tube around a line, its ends pinned; and the ticks at which they fell together."""
+    lines = np.array(fewest_through(_columns(line, line.within, reach)))
+    start, end = int(line.ticks[0]), int(line.ticks[-1])
+    ticks, y = knots(lines, start, reach)
+    whole = np.concatenate(([start], ticks, [end]))
+    astray = np.flatnonzero(np.diff(whole) <= 0)
+    y = np.concatenate(([line.y[0]], y, [line.y[-1]]))
+    if len(astray):
+        return whole, y, np.clip(np.unique(np.concatenate((whole[astray], whole[astray + 1]))), start, end)
+    return whole, y, np.zeros(0, dtype=np.int64)
+
+
+def knots(lines: Floats, start: int, reach: Reach) -> Path:
+    """Where each of some lines (x0, y0, slope; x from `start`) meets the next, put on whole ticks.
+
+    A point lies on the flatter of its two lines: that takes least of the tube where both are not alike steep.
+    """
+    (x, y, slope), (x2, y2, slope2) = lines[:-1].T, lines[1:].T
+    apart = slope != slope2
+    meets = np.where(apart, (y2 - slope2 * x2 - y + slope * x) / np.where(apart, slope - slope2, 1.0), x2)
+    at = np.rint(meets)
+    flatter = np.abs(slope) <= np.abs(slope2)
+    places = np.where(flatter, y + slope * (at - x), y2 + slope2 * (at - x2))
+    return at.astype(np.int64) + start, np.clip(places, *reach)
+
+
+def _columns(line: _Line | Run, within: Floats, reach: Reach, narrow: bool = True) -> list[list[float]]:
+    """What lines must pass between, as `fewest_through` takes it; two points at a tick are one place, where both sides count.
+
+    Beside steep lines the tube is narrower by what putting a point on a whole tick may cost there: a tick of them.
+    """
+    ticks, y = line.ticks, line.y
     lasts = np.append(ticks[1:] != ticks[:-1], True)
     firsts = np.append(True, lasts[:-1])
     x = (ticks[firsts] - ticks[0]).astype(np.float64)
     before, after = y[firsts], y[lasts]
-    low, high = np.maximum(before, after) - within, np.minimum(before, after) + within
+    moving = np.diff(ticks) > 0  # between one place and the next
+    steep, room = np.abs(np.diff(y)[moving]) / np.diff(ticks)[moving], within[moving]
+    everywhere = np.minimum(steep.max(), room.min() * _ROUNDED)
+    near = np.maximum(np.maximum(np.append(steep, 0.0), np.append(0.0, steep)), everywhere) if narrow else 0.0
+    sides = [
+        np.append(room[:1], room),
+        np.append(room, room[-1:]),
+    ]  # what is left on the left of a place, and on its right
+    left, right = (np.maximum(side * (1 - _HAIR if narrow else 1) - near, side * _LEAST) for side in sides)
+    low, high = np.maximum(before - left, after - right), np.minimum(before + left, after + right)
     low, high = np.maximum(low, reach[0]), np.minimum(high, reach[1])
     far = low > high  # a jump of just twice the bound is met in its middle only
-    low, high = (np.where(far, (before + after) / 2, side) for side in (low, high))
-    walls = [np.maximum(before - within, reach[0]), np.minimum(before + within, reach[1])]
-    walls += [np.maximum(after - within, reach[0]), np.minimum(after + within, reach[1])]
-    columns = [x, low, high, *walls]
-    for column, start, end in zip(columns[1:], _ENDS_AT_START, _ENDS_AT_END, strict=True):
-        column[0] = after[0] + start * within
-        column[-1] = before[-1] + end * within
-    return [*map(Station._make, zip(*(column.tolist() for column in columns), strict=True))]
-
-
-# ── without loss ──────────────────────────────────────────────────────────────────────────────
-
-
-def without_loss(curve: Envelope, tolerance: float = SAME, keep: Ticks | None = None) -> Envelope:
-    """The curve without the points that change nothing by more than `tolerance`: on a line, on one bend, in equal holds.
-
-    Those at the ticks of `keep` stay.
-    """
-    curve = curve.only_heard()
-    if len(curve) < 3:
-        return curve
-    idle = _maybe_idle(curve, tolerance)
-    if keep is not None and len(keep):
-        idle &= ~among(curve.ticks, keep)
-    able = np.flatnonzero(idle)
-    if not len(able):
-        return curve
-    ticks, y, bends = curve.ticks.tolist(), curve.coordinates.tolist(), curve.bends.tolist()
-    stays = np.ones(len(curve), dtype=bool)
-    shapes = list(bends)
-    told = 0
-    last = start = -1
-    low, high = -math.inf, math.inf  # slopes of straight lines from `start` that pass all that was dropped
-    dropped: list[int] = []
-    for i in able.tolist():
-        if i - told > _OFTEN:
-            told = i
-            come(i / len(ticks))
-        if i != last + 1 or not dropped:
-            start, dropped = i - 1, []
-            low, high = -math.inf, math.inf
-        last = i
-        a, k, after = ticks[start], shapes[start], bends[i]
-        if k == HOLD:
-            drops = after == HOLD and y[i] == y[start]
-        elif abs(k) < STRAIGHT and abs(after) < STRAIGHT:
-            span = ticks[i] - a
-            low, high = max(low, (y[i] - tolerance - y[start]) / span), min(high, (y[i] + tolerance - y[start]) / span)
-            drops = low <= (y[i + 1] - y[start]) / (ticks[i + 1] - a) <= high
-        else:
-            drops = after != HOLD and _one_bend(ticks, y, start, [*dropped, i], k + after, k, tolerance)
-            if drops:
-                shapes[start] = k + after
-        if drops:
-            stays[i] = False
-            dropped.append(i)
-        else:
-            dropped = []
-    if stays.all():
-        return curve
-    made = np.array(shapes)
-    return Envelope(curve.ticks[stays], curve.values[stays], made[stays], curve.axis)
-
-
-def _maybe_idle(curve: Envelope, tolerance: float) -> Flags:
-    """Which points could say nothing, by what stands next to them: on a line or a bend with it, or in equal holds."""
-    ticks, y, bends = curve.ticks, curve.coordinates, curve.bends
-    idle = np.zeros(len(curve), dtype=bool)
-    before, after = np.diff(ticks)[:-1], np.diff(ticks)[1:]
-    k, following = bends[:-2], bends[1:-1]
-    held = np.isposinf(k) & np.isposinf(following) & (y[1:-1] == y[:-2])
-    finite = np.isfinite(k) & np.isfinite(following)
-    with np.errstate(invalid="ignore", divide="ignore"):
-        part = before / (before + after)
-        level = np.abs(y[:-2] + (y[2:] - y[:-2]) * part - y[1:-1]) <= 4 * tolerance
-        straight = finite & (np.abs(k) < STRAIGHT) & (np.abs(following) < STRAIGHT) & level
-        alike = np.abs(k / before - following / after) * (before + after) <= 1e-5
-    bent = finite & ((np.abs(k) >= STRAIGHT) | (np.abs(following) >= STRAIGHT)) & alike
-    idle[1:-1] = (held | straight | bent) & (before > 0) & (after > 0)
-    return idle
-
-
-def _one_bend(
-    ticks: list[int], y: list[float], start: int, dropped: list[int], k: float, before: float, within: float
-) -> bool:
-    """Whether one bend from `start` to the point after the dropped ones passes all of these."""
-    if abs(k) > 60 or len(dropped) > 64:
-        return False
-    end = dropped[-1] + 1
-    span, rise = ticks[end] - ticks[start], y[end] - y[start]
-    x = np.array([(ticks[i] - ticks[start]) / span for i in dropped])
-    far = np.abs(y[start] + rise * bend(x, np.full(len(x), k)) - [y[i] for i in dropped])
-    # Two bends are one where their arrows are alike for their lengths; points alone would not tell.
-    alike = abs(before / (ticks[dropped[-1]] - ticks[start]) - k / span) * span <= 1e-6
-    return bool(alike and far.max() <= within)
-
-
-# ── staircases ────────────────────────────────────────────────────────────────────────────────
-
-
-def slopes_of_steps(curve: Envelope) -> Envelope:
-    """Staircases of a controller's steps as the fewest lines within half a step of every plateau; all else as it was."""
-    curve = without_loss(curve)
-    ticks, y, bends = curve.ticks, curve.coordinates, curve.bends
-    out: list[tuple[int, float, float]] = []
-    i = 0
-    while i < len(ticks):
-        end = _staircase(ticks, y, bends, i)
-        made = _slope(ticks, y, i, end) if end - i >= 3 else None
-        if made is None:
-            out.append((int(ticks[i]), float(curve.values[i]), float(bends[i])))
-            i += 1
-            continue
-        rows = [(int(ticks[i]), float(y[i]), HOLD), *((at, value, 0.0) for at, value in made)]
-        rows[-1] = (rows[-1][0], rows[-1][1], 0.0)
-        out += [(at, float(curve.axis.value_of(value)), shape) for at, value, shape in rows]
-        out.append((int(ticks[end]), float(curve.values[end]), float(bends[end])))
-        i = end + 1
-    return Envelope.of(out, curve.axis) if len(out) < len(curve) else curve
-
-
-def _staircase(ticks: Ticks, y: Floats, bends: Floats, start: int) -> int:
-    """The last point of the staircase that starts here: holds one after the other, each a step from the next."""
-    end, step = start, 0.0
-    while end + 1 < len(ticks) and bends[end] == HOLD and ticks[end + 1] > ticks[end]:
-        jump = abs(float(y[end + 1] - y[end]))
-        if step and abs(jump - step) > step * 1e-6:
-            break
-        step = step or jump
-        end += 1
-    return end
-
-
-def _slope(ticks: Ticks, y: Floats, start: int, end: int) -> list[Row] | None:
-    """The fewest points within half a step of all plateaus between two points, from the first jump to the last."""
-    half = abs(float(y[start + 1] - y[start])) / 2
-    if not half:
-        return None
-    stations: list[Station] = []
-    zero = int(ticks[start + 1])
-    for i in range(start + 1, end + 1):
-        before, after = float(y[i - 1]), float(y[i])
+    if far.any():
         middle = (before + after) / 2
-        walls = (before - half, before + half, after - half, after + half)
-        stations.append(Station(float(ticks[i] - zero), middle - half * 1e-9, middle + half * 1e-9, *walls))
-    lines = fewest_lines(stations)
-    made: list[Row] = [(zero, lines[0].at(0.0))]
-    for one, other in pairwise(lines):
-        at = zero + round(_meet(one, other))
-        if not made[-1][0] < at < int(ticks[end]):
-            return None
-        made.append((at, (one.at(at - zero) + other.at(at - zero)) / 2))
-    made.append((int(ticks[end]), lines[-1].at(float(ticks[end] - zero))))
-    return made
+        low, high = np.where(far, middle, low), np.where(far, middle, high)
+    low[0] = high[0] = after[0]
+    low[-1] = high[-1] = before[-1]
+    walls = [before - left, before + left]
+    if len(ticks) > len(x) or np.ptp(room) > 0:
+        walls += [after - right, after + right]
+    found = [np.clip(wall, *reach).tolist() for wall in walls]
+    return [x.tolist(), low.tolist(), high.tolist(), *found, *found[: 4 - len(found)]]

@@ -7,11 +7,15 @@ places splits the tube, and the next line may be assumed to start on it. So the 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from velmot.core.progress import come
 
 INFINITE = float("inf")
+
+_OFTEN = 4_096
+"""After how many lines it is said how far the path has come."""
 
 
 class Station(NamedTuple):
@@ -37,72 +41,68 @@ class Line(NamedTuple):
         return self.y0 + self.slope * (x - self.x0)
 
 
-def fewest_lines(stations: list[Station]) -> list[Line]:
+def fewest_lines(stations: Sequence[Station]) -> list[Line]:
     """As few lines as there can be, each meeting the next, that lead from the first station to the last inside the tube."""
-    lines: list[Line] = []
-    head: list[tuple[float, float, float]] = []  # (x, low, high) that the next line must meet before the stations go on
-    at = 0
-    while True:
-        found = _led_on(head, stations, at)
-        lines.append(found.line)
-        if found.stopped is None:
-            return lines
-        head, at = found.head, found.stopped
-        come(at / len(stations))
+    return [Line(*row) for row in fewest_through([list(column) for column in zip(*stations, strict=True)])]
 
 
-class _Found(NamedTuple):
-    line: Line
-    stopped: int | None
-    head: list[tuple[float, float, float]]
+def fewest_through(columns: list[list[float]]) -> list[tuple[float, float, float]]:
+    """The same of stations given as seven columns, in the order of `Station`'s fields; lines as (x0, y0, slope).
 
-
-def _led_on(head: list[tuple[float, float, float]], stations: list[Station], start: int) -> _Found:
-    """The line that reaches furthest from the chord `head` and the stations from `start` on, and the next chord."""
+    One long function: it leads through a hundred thousand stations, and a call for each of them takes half of the time.
+    """
+    xs, spans_low, spans_high, lows_before, highs_before, lows_after, highs_after = columns
+    lines: list[tuple[float, float, float]] = []
+    start, size = 0, len(xs)
     lows: list[tuple[float, float]] = []  # the upper hull of the lows: what the steepest line may turn about
     highs: list[tuple[float, float]] = []  # the lower hull of the highs
     first_low = first_high = 0
-    most: tuple[float, float, float] | None = None  # the steepest line: a low before, and a high it turns at
-    least: tuple[float, float, float] | None = None
-    count = len(head)
-    for n in range(count + len(stations) - start):
-        if n < count:
-            x, low, high = head[n]
-        else:
-            station = stations[start + n - count]
-            x, low, high = station.x, station.low, station.high
-        if most is not None and low > most[1] + most[2] * (x - most[0]):
-            return _turned(Line(*most), stations, start + n - count, True)
-        if least is not None and high < least[1] + least[2] * (x - least[0]):
-            return _turned(Line(*least), stations, start + n - count, False)
-        if high < INFINITE and lows and (most is None or high < most[1] + most[2] * (x - most[0])):
-            i = first_low
-            last = len(lows) - 1
-            px, py = lows[i]
-            slope = (high - py) / (x - px) if x > px else INFINITE
-            while i < last:
-                qx, qy = lows[i + 1]
-                other = (high - qy) / (x - qx) if x > qx else INFINITE
-                if other > slope:
+    steepest = flattest = (
+        False  # whether there is a steepest line (a low before and a high it turns at), and a least steep
+    )
+    most_x = most_y = most_slope = least_x = least_y = least_slope = 0.0
+    while True:
+        if len(lines) % _OFTEN == 0:
+            come(start / size)
+        upwards = None
+        for stopped in range(start, size):
+            x, low, high = xs[stopped], spans_low[stopped], spans_high[stopped]
+            if steepest:
+                reached = most_y + most_slope * (x - most_x)
+                if low > reached:
+                    upwards = True
                     break
-                i, slope = i + 1, other
-            if slope < INFINITE:
-                first_low, most = i, (x, high, slope)
-        if low > -INFINITE and highs and (least is None or low > least[1] + least[2] * (x - least[0])):
-            i = first_high
-            last = len(highs) - 1
-            px, py = highs[i]
-            slope = (low - py) / (x - px) if x > px else -INFINITE
-            while i < last:
-                qx, qy = highs[i + 1]
-                other = (low - qy) / (x - qx) if x > qx else -INFINITE
-                if other < slope:
+            if flattest:
+                fallen = least_y + least_slope * (x - least_x)
+                if high < fallen:
+                    upwards = False
                     break
-                i, slope = i + 1, other
-            if slope > -INFINITE:
-                first_high, least = i, (x, low, slope)
-        # Onto the hulls; written out twice, as a call for each of a hundred thousand stations takes half the time.
-        if low > -INFINITE:
+            if lows and (not steepest or high < reached):
+                i = first_low
+                last = len(lows) - 1
+                px, py = lows[i]
+                slope = (high - py) / (x - px) if x > px else INFINITE
+                while i < last:
+                    qx, qy = lows[i + 1]
+                    other = (high - qy) / (x - qx) if x > qx else INFINITE
+                    if other > slope:
+                        break
+                    i, slope = i + 1, other
+                if slope < INFINITE:
+                    steepest, first_low, most_x, most_y, most_slope = True, i, x, high, slope
+            if highs and (not flattest or low > fallen):
+                i = first_high
+                last = len(highs) - 1
+                px, py = highs[i]
+                slope = (low - py) / (x - px) if x > px else -INFINITE
+                while i < last:
+                    qx, qy = highs[i + 1]
+                    other = (low - qy) / (x - qx) if x > qx else -INFINITE
+                    if other < slope:
+                        break
+                    i, slope = i + 1, other
+                if slope > -INFINITE:
+                    flattest, first_high, least_x, least_y, least_slope = True, i, x, low, slope
             while len(lows) > first_low + 1:
                 ax, ay = lows[-2]
                 bx, by = lows[-1]
@@ -110,7 +110,6 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
                     break
                 lows.pop()
             lows.append((x, low))
-        if high < INFINITE:
             while len(highs) > first_high + 1:
                 ax, ay = highs[-2]
                 bx, by = highs[-1]
@@ -118,14 +117,61 @@ def _led_on(head: list[tuple[float, float, float]], stations: list[Station], sta
                     break
                 highs.pop()
             highs.append((x, high))
-    return _Found(_middle(most, least, lows, highs), None, [])
+        if upwards is None:
+            most = Line(most_x, most_y, most_slope) if steepest else None
+            least = Line(least_x, least_y, least_slope) if flattest else None
+            lines.append(_middle(most, least, lows, highs))
+            return lines
+        # The tube leaves the extreme line: the chord goes from its last touch to where it goes out through the other wall.
+        # The next line crosses that chord, so the chord is the least steep it may be (or the steepest).
+        before = stopped - 1
+        if upwards:
+            x0, y0, slope = most_x, most_y, most_slope
+            a = lows_after[before] - (y0 + slope * (xs[before] - x0))
+            b = lows_before[stopped] - (y0 + slope * (xs[stopped] - x0))
+        else:
+            x0, y0, slope = least_x, least_y, least_slope
+            a = y0 + slope * (xs[before] - x0) - highs_after[before]
+            b = y0 + slope * (xs[stopped] - x0) - highs_before[stopped]
+        out = xs[stopped]
+        if b > 0:  # it goes out before the station
+            part = -a / (b - a) if b > a else 1.0
+            out = xs[before] + min(max(part, 0.0), 1.0) * (out - xs[before])
+            if out < x0:
+                out = x0
+        lines.append((x0, y0, slope))
+        i = stopped
+        while i > 0 and xs[i - 1] > x0:
+            i -= 1
+        walls = spans_high if upwards else spans_low
+        hull = [(x0, y0)]
+        for k in range(i, stopped):
+            x, y = xs[k], walls[k]
+            if x > out:
+                break
+            while len(hull) > 1:
+                ax, ay = hull[-2]
+                bx, by = hull[-1]
+                turn = (by - ay) * (x - ax) - (y - ay) * (bx - ax)
+                if turn < 0 if upwards else turn > 0:
+                    break
+                hull.pop()
+            hull.append((x, y))
+        far = (out, y0 + slope * (out - x0))
+        first_low = first_high = 0
+        if upwards:
+            lows, highs = [far], hull
+            steepest, flattest = False, out > x0
+            least_x, least_y, least_slope = out, far[1], slope
+        else:
+            lows, highs = hull, [far]
+            steepest, flattest = out > x0, False
+            most_x, most_y, most_slope = out, far[1], slope
+        start = stopped
 
 
 def _middle(
-    most: tuple[float, float, float] | None,
-    least: tuple[float, float, float] | None,
-    lows: list[tuple[float, float]],
-    highs: list[tuple[float, float]],
+    most: Line | None, least: Line | None, lows: list[tuple[float, float]], highs: list[tuple[float, float]]
 ) -> Line:
     """A line between the steepest and the least steep that reach the end: where they cross, half way between them."""
     if most is None and least is None:
@@ -133,34 +179,9 @@ def _middle(
         y = (lows[-1][1] + highs[-1][1]) / 2 if lows and highs else (lows or highs)[-1][1]
         return Line(x, y, 0.0)
     if most is None or least is None:
-        return Line(*(most or least))  # type: ignore[misc]
-    one, other = Line(*most), Line(*least)
-    slope = (one.slope + other.slope) / 2
-    if one.slope == other.slope:
-        return Line(one.x0, (one.y0 + other.at(one.x0)) / 2, slope)
-    x = one.x0 + (other.at(one.x0) - one.y0) / (one.slope - other.slope)
-    return Line(x, one.at(x), slope)
-
-
-def _turned(line: Line, stations: list[Station], stopped: int, upwards: bool) -> _Found:
-    """Where the tube leaves the extreme line: the chord from its last touch to where it goes out through the other wall."""
-    touched = line.x0
-    station, before = stations[stopped], stations[stopped - 1]
-    exit_x = station.x
-    if upwards:
-        a, b = before.low_after - line.at(before.x), station.low_before - line.at(station.x)
-    else:
-        a, b = line.at(before.x) - before.high_after, line.at(station.x) - station.high_before
-    if b > 0:  # it goes out before the station
-        part = -a / (b - a) if b > a else 1.0
-        exit_x = max(before.x + min(max(part, 0.0), 1.0) * (station.x - before.x), touched)
-    i = stopped
-    while i > 0 and stations[i - 1].x > touched:
-        i -= 1
-    wall = [(touched, line.y0), *((s.x, s.high if upwards else s.low) for s in stations[i:stopped] if s.x <= exit_x)]
-    out = line.at(exit_x)
-    if upwards:
-        head = [*((x, -INFINITE, y) for x, y in wall), (exit_x, out, INFINITE)]
-    else:
-        head = [*((x, y, INFINITE) for x, y in wall), (exit_x, -INFINITE, out)]
-    return _Found(line, stopped, head)
+        return most or least  # type: ignore[return-value]
+    slope = (most.slope + least.slope) / 2
+    if most.slope == least.slope:
+        return Line(most.x0, (most.y0 + least.at(most.x0)) / 2, slope)
+    x = most.x0 + (least.at(most.x0) - most.y0) / (most.slope - least.slope)
+    return Line(x, most.at(x), slope)

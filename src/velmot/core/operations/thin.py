@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -14,6 +14,7 @@ from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
+from velmot.core.lossless import without_loss
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked
@@ -22,9 +23,10 @@ from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.progress import come, part
 from velmot.core.session import Lane, Session
-from velmot.core.thinned import is_thinned, remembering
-from velmot.core.thinning import slopes_of_steps, thinned_within, without_loss
-from velmot.core.time import Tick, Ticks
+from velmot.core.staircases import in_steps, slopes_of_steps
+from velmot.core.thinned import remembering, spent_of, stayed
+from velmot.core.thinning import no_fewer, thinned_within
+from velmot.core.time import Flags, Floats, Tick, Ticks
 from velmot.core.wording import counted
 
 USUAL = {"dB": 0.1, "octaves": 0.01}
@@ -52,6 +54,18 @@ class Thin:
     )
     within: tuple[Within, ...] = says("The bound for each unit; nothing means the usual one.", most=100, default=())
     protected: tuple[Picked, ...] = says("Points that stay.", most=MOST_IDS, default=())
+    region_edges: bool = says(
+        "Whether lanes of tracks also stay exactly what they are where a region of their track starts or ends.",
+        default=False,
+    )
+    holds: Literal["stay", "steps"] = says(
+        "Within a bound: whether what is held stays held, or is a step among others, which a slope may pass.",
+        default="stay",
+    )
+    step: float | None = says(
+        "Steps to slopes: how far apart the steps are, in the unit of distances; nothing finds it in each lane.",
+        default=None,
+    )
 
 
 def plan(session: Session, request: Thin) -> Change:
@@ -63,6 +77,8 @@ def plan(session: Session, request: Thin) -> Change:
         if not 0 < bound.amount < np.inf:
             said = f"a bound of {bound.amount:g} lets nothing be thinned"
             raise RequestError("within", said, place="within", accepted="a number above 0, or without loss")
+    if request.step is not None and not 0 < request.step < np.inf:
+        raise RequestError("step", "a step has no size", place="step", accepted="a number above 0, or nothing")
     work = WorkingCopy(session)
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
     whole, done = sum(len(lane.envelope) for lane in lanes), 0
@@ -95,47 +111,89 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
         return
     first, last = part_asked
     whole = first == 0 and last == length
-    before = lane.envelope
-    piece = Fragment(before, length) if whole else editing.cut(before, first, last)
-    kept = _protected(lane, request)
-    keep = kept - (0 if whole else first)
+    edges = _edges(session, lane, first, last) if request.region_edges else _NONE
+    before = lane.envelope.split_at(edges) if len(edges) else lane.envelope
+    kept = np.union1d(_protected(lane, request), edges)
     way = "without loss" if parameter.holds_only else request.way
     bound = bound_of(session, lane, request)
-    name = session.lane_name(lane)
-    if way == "within" and is_thinned(lane, bound, first, last, kept):
-        said = f"{name}: it was thinned within {parameter.format_distance(bound)} and nothing there was changed since"
-        work.cautions.append(Caution("thinned-before", said, lane=lane.id))
-        return
-    made = _made(piece.envelope, way, bound, keep, parameter)
+    spent = spent_of(replace(lane, envelope=before), kept)
+    piece = Fragment(before, length) if whole else editing.cut(before, first, last)
+    zero_of_piece = 0 if whole else first
+    own = np.searchsorted(before.ticks, piece.envelope.ticks[:-1] + zero_of_piece, side="right") - 1
+    taken = np.where(own >= 0, np.append(spent, 0.0)[np.clip(own, 0, len(spent))], 0.0)
+    made = _made(piece.envelope, way, bound, kept - zero_of_piece, parameter, request, taken)
     curve = made if whole else editing.splice(before, Fragment(made, piece.length), first)
-    if len(curve) >= len(before):
-        said = f"{name}: nothing was found with fewer points"
-        if way == "within" and not before.bends.any() and not len(keep):  # then it is known to be the least there is
-            far = parameter.format_distance(bound)
-            said = f"{name}: no curve of straight lines within {far} has fewer points"
-        work.cautions.append(Caution("nothing-fewer", said, lane=lane.id))
+    if len(curve) >= len(lane.envelope):
+        known = taken >= bound * (1 - 1e-9)
+        work.cautions.append(_nothing(session, lane, request, way, bound, piece.envelope, kept - zero_of_piece, known))
         return
     work.rewrite(lane, curve, first, last)
+    thinned = replace(lane, envelope=curve)
     if way == "within":
-        work.remember(lane, remembering(lane, curve, bound, first, last, kept))
-    apart, at = largest_difference(before, curve, 0, length)
+        inside = (curve.ticks[:-1] >= first) & (curve.ticks[1:] <= last)
+        known_now = spent_of(thinned)
+        all_kept = np.union1d(kept, stayed(thinned))
+        work.remember(lane, remembering(thinned, np.where(inside, np.maximum(known_now, bound), known_now), all_kept))
+    apart, at = largest_difference(lane.envelope, curve, 0, length)
     if apart > SAME:
-        said = f"{name}: {len(before):,} → {counted(len(curve), 'point')}, {parameter.format_distance(apart)} apart at most"
+        counts = f"{len(lane.envelope):,} → {counted(len(curve), 'point')}"
+        said = f"{session.lane_name(lane)}: {counts}, {parameter.format_distance(apart)} apart at most"
         work.cautions.append(Caution("apart", said, lane=lane.id, start=zero + at, end=zero + at + 1))
 
 
-def _made(curve: Envelope, way: str, bound: float, keep: Ticks, parameter: Parameter) -> Envelope:
+def _made(
+    curve: Envelope, way: str, bound: float, keep: Ticks, parameter: Parameter, request: Thin, spent: Floats
+) -> Envelope:
     if way == "without loss":
         return without_loss(curve, keep=keep)
     if way == "steps to slopes":
-        return slopes_of_steps(curve)
-    return editing.limit(thinned_within(curve, bound, keep, parameter.reach), parameter.low, parameter.high)[0]
+        return slopes_of_steps(curve, request.step or 0.0, parameter.reach)
+    if request.holds == "steps" and np.isposinf(curve.bends).any():
+        return _fewer(curve, thinned_within(in_steps(curve), bound, keep, parameter.reach))
+    return thinned_within(curve, bound, keep, parameter.reach, spent)
+
+
+def _fewer(curve: Envelope, made: Envelope) -> Envelope:
+    return made if len(made) < len(curve) else curve
+
+
+def _nothing(
+    session: Session,
+    lane: Lane,
+    request: Thin,
+    way: str,
+    bound: float,
+    curve: Envelope,
+    keep: Ticks,
+    known: Flags,
+) -> Caution:
+    """Why a lane keeps its points: as much as is known of it."""
+    name, far = session.lane_name(lane), session.parameter(lane.parameter).format_distance(bound)
+    if way == "within" and len(known) and known.all():
+        said = f"{name}: it was thinned within {far} and nothing there was changed since"
+        return Caution("thinned-before", said, lane=lane.id)
+    said = f"{name}: nothing was found with fewer points"
+    if way == "within" and request.holds == "stay" and not known.any() and no_fewer(curve, bound, keep):
+        stays = "its ends, its jumps and what is held" + (" and what is protected" if len(keep) else "")
+        said = f"{name}: with {stays} as they are, no curve of straight lines within {far} has fewer points"
+    return Caution("nothing-fewer", said, lane=lane.id)
+
+
+_NONE = np.zeros(0, dtype=np.int64)
+
+
+def _edges(session: Session, lane: Lane, first: int, last: int) -> Ticks:
+    """The edges of the regions of a lane's track inside a span of the lane."""
+    if not lane.on_track:
+        return _NONE
+    marks = {t for r in session.owner(lane.parameter).regions for t in (r.start, r.end) if first < t < last}
+    return np.array(sorted(marks), dtype=np.int64)
 
 
 def _protected(lane: Lane, request: Thin) -> Ticks:
     """The ticks of points of a lane that stay."""
     some = [i for x in request.protected if x.lane == lane.id for i in x.points if 0 <= i < len(lane.envelope)]
-    return np.asarray(lane.envelope.ticks[some], dtype=np.int64) if some else np.zeros(0, dtype=np.int64)
+    return np.asarray(lane.envelope.ticks[some], dtype=np.int64) if some else _NONE
 
 
 def sentence(session: Session, request: Thin) -> tell.Told:
