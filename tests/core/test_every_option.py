@@ -7,6 +7,7 @@ import pytest
 
 from velmot.core.axes import Axis
 from velmot.core.editing import cut
+from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.operations import OPERATIONS, plan
 from velmot.core.operations.add_points import Spot
@@ -21,7 +22,8 @@ from velmot.core.operations.reshape import Ends, Move
 from velmot.core.operations.retarget import Target
 from velmot.core.operations.thin import Within
 from velmot.core.parameters import Family, Kind
-from velmot.core.session import Session
+from velmot.core.segments import HOLD
+from velmot.core.session import Lane, Session
 from velmot.core.shapes import Shape
 from velmot.core.time import TICKS_PER_BEAT, Tick
 from velmot.site.demo import skerry_light
@@ -109,6 +111,19 @@ def linked() -> Session:
 
 
 LINKED = linked()
+
+
+def stairs() -> Session:
+    """The demo with a pan that goes up and down in steps of 2."""
+    free = next(
+        p.id for t in DEMO.tracks for p in t.parameters if p.unit == "" and not p.labels and not DEMO.lanes_of(p.id)
+    )
+    rows = [(b(n), 2.0 * (n if n < 20 else 40 - n), HOLD) for n in range(40)]
+    return replace(DEMO, lanes=(*DEMO.lanes, Lane("stairs", free, "track", Envelope.of(rows)))).checked()
+
+
+STAIRS = stairs()
+STEPS = {"lanes": ("stairs",), "within": (Within("", 3.0),)}
 
 
 def copied() -> dict:
@@ -350,6 +365,9 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("thin", "within"): (THIN, {"within": (Within("dB", 9.0),)}),
     ("thin", "within.unit"): (THIN | {"within": (Within("dB", 9.0),)}, {"within": (Within("%", 9.0),)}),
     ("thin", "within.amount"): (THIN | {"within": (Within("dB", 9.0),)}, {"within": (Within("dB", 0.01),)}),
+    ("thin", "region_edges"): (THIN | {"start": None, "end": None}, {"region_edges": True}),
+    ("thin", "holds"): (STEPS, {"holds": "steps"}),
+    ("thin", "step"): (STEPS | {"way": "steps to slopes"}, {"step": 9.0}),
     ("thin", "protected"): (THIN, {"protected": (Picked("L1", (5,)),)}),
     ("set precedence", "wins"): ({"wins": "track"}, {"wins": "region"}),
     ("place", "targets"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),
@@ -414,6 +432,8 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
 
 def state_for(verb) -> Session:
     """The demo; with phrases in it for the verbs that ask for them."""
+    if verb == "thin":
+        return STAIRS
     return LINKED if verb in ("place", "change places", "set free", "change phrase", "paste") else DEMO
 
 

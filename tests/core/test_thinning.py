@@ -1,6 +1,8 @@
 """Thinning: never further than asked for, never more points, as few as there can be; and what stays."""
 
+import json
 from dataclasses import replace
+from hashlib import blake2b
 from itertools import pairwise
 
 import numpy as np
@@ -11,18 +13,20 @@ from hypothesis import strategies as st
 from tests.strategies import LENGTH, envelopes
 from velmot.core.axes import Axis
 from velmot.core.difference import differing_span, largest_difference
+from velmot.core.editing import cut
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.lossless import without_loss
 from velmot.core.operations import plan
 from velmot.core.operations.chosen_points import Picked
+from velmot.core.operations.raise_span import RaiseSpan
 from velmot.core.operations.thin import Thin, Within
-from velmot.core.parameters import level
+from velmot.core.parameters import Family, Parameter, level
 from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Session, Track
-from velmot.core.staircases import slopes_of_steps
-from velmot.core.thinned import MOST, is_thinned, remembering
-from velmot.core.thinning import thinned_within
+from velmot.core.session import Lane, Region, Session, Track
+from velmot.core.staircases import in_steps, slopes_of_steps, step_of
+from velmot.core.thinned import MOST, remembering, spent_of
+from velmot.core.thinning import no_fewer, thinned_within
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import Tick
 from velmot.core.tube import Station, fewest_lines
@@ -134,7 +138,8 @@ def test_only_the_range_is_thinned_and_what_is_said():
         and made.count(32 * BEAT, 65 * BEAT) == 33
     )
     assert [c.code for c in change.cautions] == ["apart", "nothing-fewer"]
-    assert "T Level: no curve of straight lines within 0.10 dB has fewer points" in change.cautions[1].message
+    said = "T Level: with its ends, its jumps and what is held as they are, no curve of straight lines within 0.10 dB has fewer points"
+    assert change.cautions[1].message == said
     whole = planned(session, lanes=("a",), within=(Within("dB", 0.01),))
     assert not whole.lanes
     assert planned(session, lanes=("a",), way="without loss").cautions[0].code == "nothing-fewer"
@@ -232,20 +237,162 @@ def test_what_was_thinned_in_parts_is_remembered_in_parts():
     moved = curve.with_points(curve.ticks, np.where(curve.ticks == 64 * BEAT, -30.0, curve.values), curve.bends)
     session = replace(session, lanes=(replace(session.lane("a"), envelope=moved),))
     assert not asked(0, 32).lanes, "what changed elsewhere does not matter"
-    session = asked(32, 40).applied_to(session)
-    assert asked(40, 64).lanes, "it is not as it was left, whatever was thinned since"
+    assert not asked(40, 64).lanes, "where only its last point moved, the rest is known"
     session = Session("s", 64 * BEAT, session.tracks, (lane,))
     session = planned(session, lanes=("a",), protected=(Picked("a", (10, 11, 12)),)).applied_to(session)
     session = asked(0, 8, dB=1).applied_to(session)
     assert not asked(8, 64).lanes, "the points that were to stay lie before"
 
 
-def test_of_very_many_spans_the_newest_are_remembered():
-    lane, none = Lane("a", "p", "track", wave()), np.array([], dtype=np.int64)
-    spans = [(n * BEAT // 2, (n + 1) * BEAT // 2) for n in range(MOST + 1)]
-    for start, end in spans:
-        lane = replace(lane, extra=remembering(lane, lane.envelope, 1.0, start, end, none))
-    assert [is_thinned(lane, 1.0, *spans[n], none) for n in (0, 1, MOST)] == [False, True, True]
+def test_what_is_edited_forgets_itself_and_nothing_else():
+    """Six rounds of thinning and of raising a beat: what nobody touched is within the bound of what it was, to its edge."""
+    lane = Lane("a", "p", "track", wave())
+    session = Session("s", 64 * BEAT, (Track("t", "T", parameters=(level("p"),)),), (lane,))
+    for n in range(6):
+        session = planned(session, lanes=("a",), within=(Within("dB", 0.3),)).applied_to(session)
+        edit = RaiseSpan(("a",), Tick((40 + n) * BEAT), Tick((41 + n) * BEAT), 2.0)
+        session = plan(session, "raise", edit).applied_to(session)
+    session = planned(session, lanes=("a",), within=(Within("dB", 0.3),)).applied_to(session)
+    assert largest_difference(lane.envelope, session.lane("a").envelope, 0, 40 * BEAT)[0] <= 0.3 + 1e-9
+    assert largest_difference(lane.envelope, session.lane("a").envelope, 46 * BEAT, 64 * BEAT)[0] <= 0.3 + 1e-9
+    coarser = planned(session, lanes=("a",), within=(Within("dB", 0.5),)).applied_to(session)
+    assert len(coarser.lane("a").envelope) < len(session.lane("a").envelope)
+    assert largest_difference(lane.envelope, coarser.lane("a").envelope, 0, 40 * BEAT)[0] <= 0.5 + 1e-9
+
+
+def test_of_very_many_segments_some_share_a_mark():
+    """All are known; one that is edited takes no more than those that share its mark with it."""
+    ticks = np.arange(5 * MOST) * 1000
+    curve = Envelope(ticks, np.sin(ticks / 9e5), np.zeros(len(ticks)), Axis.LINEAR)
+    lane, none = Lane("a", "p", "track", curve), ticks[:0]
+    lane = replace(lane, extra=remembering(lane, np.full(len(ticks) - 1, 0.5), none))
+    assert (spent_of(lane) == 0.5).all() and len(dict(lane.extra)["thinned"]) < 12 * MOST
+    edited = curve.values.copy()
+    edited[7000] += 1.0
+    known = spent_of(replace(lane, envelope=curve.with_points(ticks, edited, curve.bends)))
+    assert 2 <= np.count_nonzero(known == 0) <= 100 and known[6999:7001].tolist() == [0.0, 0.0]
+
+
+def test_what_was_remembered_by_spans_is_read_as_before():
+    lane = Lane("a", "p", "track", line((0, -9.0), (4, -3.0), (8, -5.0), (12, -3.0)))
+    mark = blake2b(digest_size=16)
+    for column in cut(lane.envelope, 0, 12 * BEAT).envelope.arrays():
+        mark.update(column.tobytes())
+    row = {"curve": mark.hexdigest(), "within": 0.2, "start": 0, "end": 12, "kept": [4]}
+    lane = replace(lane, extra=(("thinned", json.dumps([row])),))
+    assert spent_of(lane).tolist() == [0.2] * 3 and spent_of(lane, lane.envelope.ticks[:0]).tolist() == [0, 0, 0.2]
+    assert not spent_of(replace(lane, envelope=line((0, -9.0), (4, -3.0)))).any()
+
+
+# ── what is steep costs only itself ───────────────────────────────────────────────────────────
+
+
+@given(st.integers(0, 6), st.sampled_from([1, 3, 10, 161, 1680, 10_000]), st.sampled_from([0.3, 6.0, -40.0]))
+def test_a_near_jump_costs_only_itself(seed, gap, size):
+    """A ride of 2,000 points within 0.05, with a step of so much over so many ticks in its middle."""
+    random = np.random.default_rng(seed)
+    ticks = np.arange(2000) * 16128
+    y = np.cumsum(random.normal(0, 0.02, 2000)) + random.normal(0, 0.02, 2000)
+    plain = Envelope(ticks, y, np.zeros(2000), Axis.LINEAR)
+    stepped = (
+        np.insert(ticks, 1001, ticks[1000] + gap),
+        np.insert(np.where(ticks > ticks[1000], y + size, y), 1001, y[1000] + size),
+    )
+    steep = Envelope(*stepped, np.zeros(2001), Axis.LINEAR)
+    made = thinned_within(steep, 0.05)
+    assert len(made) <= len(thinned_within(plain, 0.05)) + 4
+    assert largest_difference(steep, made, 0, int(ticks[-1]))[0] <= 0.05 + 1e-9
+
+
+def test_no_curve_has_fewer_is_said_only_where_that_is_known():
+    """(0, −20), (1, −19.92), (2, −20) at 0.05: its ends stay, so it has no fewer; a zigzag that was not searched says less."""
+    track = Track("t", "T", parameters=(level("p"),))
+    session = Session("s", 8 * BEAT, (track,), (Lane("a", "p", "track", line((0, -20.0), (1, -19.92), (2, -20.0))),))
+    (said,) = planned(session, lanes=("a",), within=(Within("dB", 0.05),)).cautions
+    assert "with its ends, its jumps and what is held as they are, no curve" in said.message
+    bent = Session("s", 8 * BEAT, (track,), (Lane("a", "p", "track", line((0, -20.0, 9.0), (1, -5.0))),))
+    assert planned(bent, lanes=("a",)).cautions[0].message == "T Level: nothing was found with fewer points"
+    assert no_fewer(line((0, 0.0), (1, 5.0), (2, 0.0)), 1.0) and not no_fewer(line((0, 0.0), (1, 0.5), (2, 0.0)), 1.0)
+
+
+def test_where_regions_start_and_end_a_lane_can_stay_what_it_is():
+    track = Track("t", "T", parameters=(level("p"),), regions=(Region("r", "r", 3 * BEAT, 2 * BEAT),))
+    zigzag = line(*((n, -20 + 0.2 * (n % 2)) for n in range(9)))
+    session = Session("s", 8 * BEAT, (track,), (Lane("a", "p", "track", zigzag),))
+    asked = {"lanes": ("a",), "within": (Within("dB", 0.25),)}
+    assert len(planned(session, **asked).applied_to(session).lane("a").envelope) == 2
+    kept = planned(session, **asked, region_edges=True).applied_to(session).lane("a").envelope
+    assert kept.points() == [(0, -20.0, 0.0), (3 * BEAT, -19.8, 0.0), (5 * BEAT, -19.8, 0.0), (8 * BEAT, -20.0, 0.0)]
+
+
+# ── staircases as they come ───────────────────────────────────────────────────────────────────
+
+
+def stairs(*steps, axis=Axis.LINEAR, every=0.25):
+    return line(*((n * every, float(value), HOLD) for n, value in enumerate(steps)), axis=axis)
+
+
+@given(
+    st.lists(st.sampled_from([1, 1, 1, -1, 2]), min_size=12, max_size=80),
+    st.floats(0.1, 5),
+    st.integers(0, 3),
+    st.booleans(),
+)
+def test_slopes_stay_within_half_of_the_steps_beside_them(jumps, step, digits, even):
+    """Rounded values, skipped numbers, uneven times: never further from a plateau than half of the jumps at its ends."""
+    places = (
+        np.round(np.cumsum([0, *jumps]) * step + 40 * step, digits)
+        if round(step, digits) > 0.3 * step
+        else np.cumsum([0, *jumps]) * step
+    )
+    ticks = np.cumsum([0, *(40_320 if even else 20_000 + 997 * (n * n % 61) for n in range(len(jumps)))])
+    curve = Envelope(ticks, places, np.full(len(ticks), HOLD), Axis.LINEAR).only_heard()
+    made = slopes_of_steps(curve)
+    assert len(made) <= len(curve) and made.ticks[0] == curve.ticks[0] and made.ticks[-1] == curve.ticks[-1]
+    bare = without_loss(curve)
+    sides = np.abs(np.diff(bare.values))
+    half = np.maximum(np.append(0, sides), np.append(sides, 0)) / 2
+    for n, (a, b) in enumerate(pairwise(bare.ticks.tolist())):
+        far = largest_difference(made, Envelope.constant(bare.values[n]), a, b - 1)[0]
+        assert far <= half[n] * (1 + 1e-8) + 1e-9
+
+
+def test_a_run_to_the_lowest_value_and_back_stays_in_the_range():
+    """3, 2, 1, 0, 1, 2, 3 of a parameter that can be 0 at least; asked of all lanes at once."""
+    ms = Parameter("p", "Time", Family.DEVICE, unit="ms", low=0, high=127)
+    session = Session(
+        "s",
+        9 * BEAT,
+        (Track("t", "T", parameters=(ms,)),),
+        (Lane("a", "p", "track", stairs(3, 2, 1, 0, 1, 2, 3, every=1)),),
+    )
+    after = planned(session, lanes=("a",), way="steps to slopes").applied_to(session)
+    made = after.lane("a").envelope
+    assert made.values.min() >= 0 and len(made) == 5 and made.at(np.array([int(1.5 * BEAT)])) == pytest.approx([2.0])
+
+
+def test_steps_are_found_in_rounded_values_jumps_and_with_skipped_numbers_or_typed():
+    rounded = stairs(*(round(n * 0.787, 1) for n in range(40)))  # 0.8, 0.8, 0.7 …
+    assert step_of(rounded) == pytest.approx(0.8) and len(slopes_of_steps(rounded)) <= 14 < len(rounded)
+    jumps = in_steps(stairs(*range(40)))
+    assert not np.isposinf(jumps.bends).any() and len(slopes_of_steps(jumps)) <= 6
+    skipped = stairs(*range(10), *range(11, 30))
+    assert len(slopes_of_steps(skipped)) < len(skipped) / 2
+    coarse = stairs(*(4 * n for n in range(20)))
+    assert len(slopes_of_steps(coarse)) < 8 and slopes_of_steps(coarse, step=0.5) == without_loss(coarse)
+
+
+def test_what_is_held_counts_as_steps_where_that_is_asked():
+    """Plateaus within 0.2 dB of a line, and one that leaps away from it: held they all stay."""
+    values = [-20 + 0.1 * n for n in range(20)]
+    track = Track("t", "T", parameters=(level("p"),))
+    session = Session(
+        "s", 64 * BEAT, (track,), (Lane("a", "p", "track", stairs(*values, -3.0, -3.1, axis=Axis.LEVEL)),)
+    )
+    asked = {"lanes": ("a",), "within": (Within("dB", 0.2),)}
+    assert not planned(session, **asked).lanes
+    made = planned(session, **asked, holds="steps").applied_to(session).lane("a").envelope
+    assert len(made) <= 7 and largest_difference(made, session.lane("a").envelope, 0, 64 * BEAT)[0] <= 0.2 + 1e-9
 
 
 @given(envelopes(Axis.LEVEL, most=30), tolerances)

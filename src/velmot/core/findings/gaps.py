@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from velmot.core.envelope import Envelope
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.heard import heard, reading, speaking
@@ -42,13 +44,15 @@ def gaps(session: Session, parameter_id: str) -> list[Finding]:
 
 def _odd(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Finding | None:
     jumps: list[tuple[float, str]] = []
+    late = True  # whether it only jumps at the gap's end, which holding would not change
     for tick in (start, end):
         far = abs(float(now.coordinate_at(tick) - now.coordinate_at(tick, "left")))
         if 0 < tick < session.length and far >= SMALLEST_SHARE * parameter.span:
             jumps.append((far, f"{parameter.format_distance(far)} at {session.tempo.position(tick)}"))
+            late = late and tick == end
     if jumps:
         said = f"jumps {' and '.join(words for _, words in jumps)}"
-        return _finding(parameter, start, end, said, max(far for far, _ in jumps))
+        return _finding(parameter, start, end, said, max(far for far, _ in jumps), "join" if late else "hold")
     return _drift(session, parameter, now, start, end)
 
 
@@ -63,8 +67,10 @@ def _drift(session: Session, parameter: Parameter, now: Envelope, start: int, en
     return _finding(parameter, start, end, said, far)
 
 
-def _finding(parameter: Parameter, start: int, end: int, words: str, size: float) -> Finding:
-    mend = FillGap(parameter.id, Tick(start), Tick(end), "hold")
+def _finding(
+    parameter: Parameter, start: int, end: int, words: str, size: float, how: Literal["hold", "join"] = "hold"
+) -> Finding:
+    mend = FillGap(parameter.id, Tick(start), Tick(end), how)
     return Finding(KIND.name, parameter.id, start, end, words, size=size, sure=0.5, mend=mend)
 
 
