@@ -41,11 +41,11 @@ def heard_at(session: Session, parameter: Parameter, tick: int, reads: bool = Tr
     own = _own(session, track, parameter, tick, reads)
     if not groups or parameter.family is not Family.LEVEL:
         return own
+    gains = [own]
     for group in _above(session, track):
         fader = next(p for p in group.parameters if p.family is Family.LEVEL)
-        gain = _own(session, group, fader, tick, reads)
-        own = SILENCE if own <= SILENCE or gain <= SILENCE else max(own + gain, SILENCE)
-    return own
+        gains.append(_own(session, group, fader, tick, reads))
+    return SILENCE if min(gains) <= SILENCE else max(sum(gains), SILENCE)
 
 
 def _own(session: Session, track: Track, parameter: Parameter, tick: int, reads: bool) -> float:

@@ -110,9 +110,35 @@ def _lane_curve(random: Random, parameter: Parameter) -> Envelope:
         return Envelope.of([(t, random.choice(held), HOLD) for t in at], parameter.axis)
 
     def bend() -> float:
-        return random.choice((0.0, HOLD, 12.0, -12.0, random.uniform(-12, 12)))
+        return random.choice((0.0, HOLD, 12.0, -12.0, random.uniform(-12, 12), 50.0))
 
-    return Envelope.of([(t, _between(random, low, high), bend()) for t in at], parameter.axis)
+    kind = random.random()
+    if kind < 0.1:
+        return _stairs(random, parameter)
+    rows = [(t, _between(random, low, high), bend()) for t in at]
+    if kind < 0.25:
+        rows = _with_near_jump(random, rows)
+    return Envelope.of(rows, parameter.axis)
+
+
+def _with_near_jump(random: Random, rows: list[tuple[int, float, float]]) -> list[tuple[int, float, float]]:
+    """The rows with a point very near after one of them, and another value."""
+    n = random.randrange(len(rows))
+    at = rows[n][0] + random.choice((1, 10, 161, 10_000))
+    room = rows[n + 1][0] if n + 1 < len(rows) else LENGTH
+    return [*rows[: n + 1], (at, random.choice(rows)[1], 0.0), *rows[n + 1 :]] if at < room else rows
+
+
+def _stairs(random: Random, parameter: Parameter) -> Envelope:
+    """A controller's staircase: values rounded, some numbers skipped, not quite even in time."""
+    place, step = 0.5, 1 / 127
+    rows = []
+    for n in range(random.randint(6, 30)):
+        place = min(max(place + step * random.choice((1, 1, -1, 2)), 0.0), 1.0)
+        low, high = parameter.reach
+        value = round(float(parameter.axis.value_of(low + (high - low) * place)), 1)
+        rows.append((n * LENGTH // 40 + random.randint(0, 9000), min(max(value, parameter.low), parameter.high), HOLD))
+    return Envelope.of(rows, parameter.axis)
 
 
 def sessions(regions: int = 0) -> st.SearchStrategy[Session]:
@@ -194,10 +220,11 @@ def _linked(random: Random, verb: str) -> Session:
         steps = [("keep phrase", KeepPhrase(lane.id, Tick(start), Tick(end), "wave", random.random() < 0.7))]
         same = [p.id for t in session.tracks for p in t.parameters if p.name == session.parameter(lane.parameter).name]
         chosen = random.sample([p.id for t in session.tracks for p in t.parameters], 2) + same[:2]
+        homes = [(p, _home(random, session, p)) for p in dict.fromkeys(chosen)]
         shaped = random.random() < 0.4
         wanted = Place(
-            tuple(PlaceOn(p) for p in dict.fromkeys(chosen)),
-            Tick(random.randint(0, LENGTH // 2)),
+            tuple(PlaceOn(p, home) for p, home in homes),
+            Tick(random.choice([random.randint(0, LENGTH // 2), *(session.start_of(home) for _, home in homes)])),
             phrase=None if shaped else next(session.new_ids("phrase")),
             shape=Shape(random.choice(get_args(Kind)), cycles=random.choice((1, 2.5, 4))) if shaped else None,
             length=Tick(random.randint(8000, LENGTH // 2)) if shaped or random.random() < 0.5 else None,
@@ -215,6 +242,12 @@ def _linked(random: Random, verb: str) -> Session:
             except RequestError:
                 continue
     return session
+
+
+def _home(random: Random, session: Session, parameter: str) -> str:
+    """Mostly the track, else one of its regions."""
+    regions = session.owner(parameter).regions
+    return random.choice(regions).id if regions and random.random() < 0.4 else "track"
 
 
 @st.composite

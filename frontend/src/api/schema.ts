@@ -1206,6 +1206,12 @@ export interface components {
              */
             set_to_read: boolean;
             /**
+             * Accept
+             * @description Go on where something is heard differently; how much is said.
+             * @default false
+             */
+            accept: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1507,6 +1513,12 @@ export interface components {
              */
             set_to_read: boolean;
             /**
+             * Accept
+             * @description Go on where something is heard differently; how much is said.
+             * @default false
+             */
+            accept: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1726,6 +1738,12 @@ export interface components {
              * @default false
              */
             accept: boolean;
+            /**
+             * Within
+             * @description Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.
+             * @default 0
+             */
+            within: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3048,6 +3066,24 @@ export interface components {
              * @default []
              */
             protected: components["schemas"]["Picked"][];
+            /**
+             * Region Edges
+             * @description Whether lanes of tracks also stay exactly what they are where a region of their track starts or ends.
+             * @default false
+             */
+            region_edges: boolean;
+            /**
+             * Holds
+             * @description Within a bound: whether what is held stays held, or is a step among others, which a slope may pass.
+             * @default stay
+             * @enum {string}
+             */
+            holds: "stay" | "steps";
+            /**
+             * Step
+             * @description Steps to slopes: how far apart the steps are, in the unit of distances; nothing finds it in each lane.
+             */
+            step?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

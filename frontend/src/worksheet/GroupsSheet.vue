@@ -8,6 +8,7 @@ import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
 import Chooser from '../Chooser.vue'
 import PickList from './PickList.vue'
+import NumberField from './place/NumberField.vue'
 import RangeField from './RangeField.vue'
 
 const session = useSession()
@@ -30,6 +31,7 @@ const takeIn = ref<string[]>([])
 const letGo = ref<string[]>([])
 const stays = ref<'stays' | 'changes'>('stays')
 const accept = ref(false)
+const within = ref(0)
 const name = ref('')
 const founding = ref<string[]>([])
 const group = computed(() => {
@@ -39,6 +41,7 @@ const group = computed(() => {
 watch([() => group.value?.id, part], () => {
   members.value = letGo.value = takeIn.value = []
   what.value = ''
+  within.value = 0
   accept.value = also.value = false
 })
 // What was applied is so: who is in the group now cannot come in, and who is not cannot go.
@@ -93,11 +96,13 @@ const draft = computed<AnyRequest>(() => {
       members: members.value,
       set_to_read: false,
       accept: accept.value,
+      within: within.value,
     }
   }
+  const keeping = { heard: stays.value, set_to_read: false, accept: accept.value }
   if (part.value === 'make') return { verb: 'make group', name: name.value, members: founding.value }
-  if (part.value === 'dissolve') return { verb: 'dissolve group', group: id, heard: stays.value, set_to_read: false }
-  return { verb: 'change group', group: id, take_in: takeIn.value, let_go: letGo.value, heard: stays.value, set_to_read: false }
+  if (part.value === 'dissolve') return { verb: 'dissolve group', group: id, ...keeping }
+  return { verb: 'change group', group: id, take_in: takeIn.value, let_go: letGo.value, ...keeping }
 })
 const asks = computed(() => {
   if (part.value === 'make') return !!name.value.trim() && founding.value.length > 0
@@ -227,6 +232,17 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
             no-match-text="No member is called that"
           />
         </div>
+        <div class="field" data-field="within">
+          <span>Thinned within</span>
+          <NumberField
+            label="Thinned within, in dB"
+            :value="within || null"
+            none="not at all"
+            unit="dB"
+            @read="(n) => (within = n)"
+          />
+          dB
+        </div>
         <p class="soft">Every member keeps the rest, so that what is heard stays.</p>
       </template>
       <template v-else-if="part === 'members'">
@@ -263,7 +279,7 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
           </ElRadioGroup>
         </div>
       </template>
-      <div v-if="(part === 'fold' || part === 'gather') && (refused || accept)" class="field" data-field="groups group">
+      <div v-if="part !== 'make' && (refused || accept)" class="field" data-field="groups group">
         <ElCheckbox v-model="accept" label="accept what is heard differently" size="small" />
       </div>
     </fieldset>

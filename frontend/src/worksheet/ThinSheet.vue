@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Thin: which lanes, over which bars, and how: within a bound for each unit, without loss, or steps as slopes.
+// Thin: which lanes, over which bars, and how: within a bound for each unit, without loss, or steps as slopes; and what stays.
 import { computed, ref } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
@@ -8,6 +8,7 @@ import { useSession } from '../state/session'
 import { counted } from '../words'
 import BoundFields from './BoundFields.vue'
 import LanesField from './LanesField.vue'
+import NumberField from './place/NumberField.vue'
 import RangeField from './RangeField.vue'
 
 type Thin = Extract<AnyRequest, { verb: 'thin' }>
@@ -16,6 +17,9 @@ const selection = useSelection()
 const way = ref<Thin['way']>('within')
 const bounds = ref<Record<string, number>>({})
 const protecting = ref(true)
+const edges = ref(false)
+const passes = ref(false)
+const step = ref<number | null>(null)
 
 const parameters = computed(() =>
   selection.lanes.flatMap((id) => session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter ?? []),
@@ -28,6 +32,9 @@ const draft = computed<Thin>(() => ({
   way: way.value,
   within: Object.entries(bounds.value).map(([unit, amount]) => ({ unit, amount })),
   protected: protecting.value ? selection.pointRows : [],
+  region_edges: edges.value,
+  holds: passes.value ? 'steps' : 'stay',
+  step: step.value,
 }))
 const request = computed(() => (selection.lanes.length ? draft.value : null))
 usePreviewOf(request, undefined, draft)
@@ -61,11 +68,24 @@ function everything(): void {
         <div v-if="selection.pointCount" class="field" data-field="protected">
           <ElCheckbox v-model="protecting" :label="`${counted(selection.pointCount, 'picked point')} stay`" size="small" />
         </div>
+        <div class="field" data-field="region_edges">
+          <ElCheckbox v-model="edges" label="stays where regions start and end" size="small" />
+        </div>
+        <div class="field" data-field="holds">
+          <ElCheckbox v-model="passes" label="what is held may become slopes" size="small" />
+        </div>
       </template>
       <p v-else-if="way === 'without loss'" class="soft">
         Only points go that change nothing: on a line, on one bend, in equal holds.
       </p>
-      <p v-else class="soft">A staircase that came from a controller becomes the slope it was drawn from, within half a step.</p>
+      <template v-else>
+        <div class="field" data-field="step">
+          <span>Steps of</span>
+          <NumberField label="How far apart steps are" :value="step" none="found in each lane" @read="(n) => (step = n)" />
+          <button v-if="step !== null" class="link soft" type="button" @click="step = null">find it</button>
+        </div>
+        <p class="soft">A staircase that came from a controller becomes the slope it was drawn from, within half a step.</p>
+      </template>
     </fieldset>
   </form>
 </template>

@@ -52,7 +52,9 @@ def test_joining_a_gap_leaves_nothing_odd_at_its_start(data):
     found = [g for g in every if g.words.startswith("jumps") and g.start > 0 and g.end < session.length]
     assume(found)
     gap = data.draw(st.sampled_from(found))
-    assert gap.mend == FillGap(gap.parameter, gap.start, gap.end, "hold"), "it brings what would mend it"
+    late = not any(str(session.tempo.position(gap.start)) in words for words in gap.words.split(" and "))
+    how = "join" if late else "hold"  # what only jumps at its end does so however long it is held
+    assert gap.mend == FillGap(gap.parameter, gap.start, gap.end, how), "it brings what would mend it"
     filled = replace(gap.mend, how="join")
     after = plan(session, "fill gap", filled).applied_to(session)
     again = [g for g in gaps(after, gap.parameter) if g.start == gap.start]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from velmot.core.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, lane_change
-from velmot.core.difference import SAME, largest_difference
+from velmot.core.difference import SAME, differing_span, largest_difference
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard, reading
 from velmot.core.operations.change_regions import ChangeRegions
@@ -57,19 +57,12 @@ def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
 
 
 def lane_changes(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -> tuple[LaneChange, ...]:
-    """The lanes, each over its span; a track's over those of the regions whose lanes change with it."""
-    reach: dict[str, tuple[int, int]] = {}
-    placed = []
-    for swap in lanes:
-        lane = swap.lane
-        start, end = (after if swap.after else before).span(lane)
-        placed.append((swap, lane, start, end))
-        if not lane.on_track:
-            first, last = reach.get(lane.parameter, (start, end))
-            reach[lane.parameter] = min(first, start), max(last, end)
+    """The lanes, each over what of it changes; one that comes or goes over all of its span."""
     out = []
-    for swap, lane, start, end in placed:
-        if lane.on_track:
-            start, end = reach.get(lane.parameter, (start, end))
+    for swap in lanes:
+        start, end = (after if swap.after else before).span(swap.lane)
+        if swap.before and swap.after:
+            first, last = differing_span(swap.before.envelope, swap.after.envelope, 0, end - start) or (0, end - start)
+            start, end = start + first, start + max(last, first + 1)
         out.append(lane_change(before, swap, (start, end), after=after))
     return tuple(out)
