@@ -13,6 +13,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -40,6 +41,7 @@ from velmot.core.operations.set_values import SetValues  # noqa: E402
 from velmot.core.operations.thin import Thin  # noqa: E402
 from velmot.core.parameters import level, pan  # noqa: E402
 from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
+from velmot.core.staircases import in_steps  # noqa: E402
 from velmot.core.starter_phrases import STARTERS  # noqa: E402
 from velmot.core.thinning import thinned_within  # noqa: E402
 from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
@@ -238,10 +240,31 @@ def bench_thinning() -> None:
     y = np.cumsum(chance.normal(0, 0.02, 100_000)) + chance.normal(0, 0.03, 100_000)
     lane = Envelope(np.arange(100_000) * 4000, np.clip(y - 20, -90, 12), np.zeros(100_000), Axis.LEVEL)
     row("thin 100,000 points to within 0.1 dB", timed(lambda: thinned_within(lane, 0.1), 3))
+    for kind, (curve, within) in kinds_of_lane().items():
+        row(f"thin {len(curve):,} points, {kind}", timed(partial(thinned_within, curve, within), 3))
     session = crowd()
     ids = tuple(x.id for x in session.lanes)
     request = Thin(ids, way="without loss")
     row("clean 1,000,000 points without loss", timed(lambda: plan(session, "thin", request), 1))
+
+
+def kinds_of_lane() -> dict[str, tuple[Envelope, float]]:
+    """Five kinds of lane of 100,000 points or so, a hundred in a second, each with a bound to thin it by."""
+    chance = np.random.default_rng(5)
+    ticks = np.arange(100_000) * 32256
+    slow = np.convolve(chance.normal(0, 1, 100_100), np.hanning(101) / 50, "valid")
+    ride = np.cumsum(slow) / 30 + chance.normal(0, 0.02, 100_000)
+    jumps = -20 + np.where(np.arange(100_000) // 500 % 2, 6.0, 0.0) + chance.normal(0, 0.02, 100_000)
+    near = np.where(np.arange(100_000) % 500 == 0, -(32256 - chance.integers(1, 10_000, 100_000)), 0)
+    kinds = {
+        "a ride": (ride, 0.05, ticks),
+        "recorded": (np.cumsum(slow), 0.1, ticks),
+        "white noise": (chance.normal(0, 1, 100_000), 0.1, ticks),
+        "near-jumps": (jumps, 0.05, np.maximum(ticks + near, 0)),
+    }
+    made = {k: (Envelope(t, y, np.zeros(len(y))), within) for k, (y, within, t) in kinds.items()}
+    steps = Envelope(ticks, np.round(60 * np.sin(np.arange(100_000) / 700)), np.full(100_000, np.inf))
+    return made | {"a staircase": (in_steps(steps), 0.6)}
 
 
 def wavy(tracks: int = 1, lanes: int = 40, regions: int = 64, points: int = 2000) -> Session:

@@ -288,7 +288,7 @@ def test_what_a_file_cannot_say_is_named():
     assert report.came[0].startswith("t Level as cc 7, −∞ dB to 12.0 dB in steps of 0.85 dB: 72 events")
     usual = (
         "t Level as cc 7, −30.0 dB to 0.0 dB in steps of 0.24 dB",
-        "t Level as cc 7 fine, −60.0 dB to 6.0 dB in steps of 0.00 dB",
+        "t Level as cc 7 fine, −60.0 dB to 6.0 dB in steps of 0.004 dB",
     )
     for rows, said in zip((((0, -30.0), (4, 0.0)), ((0, -60.0), (4, 6.0))), usual, strict=True):
         _, report = written(("t.level", line(*rows)))

@@ -44,7 +44,7 @@ def gaps(session: Session, parameter_id: str) -> list[Finding]:
 
 def _odd(session: Session, parameter: Parameter, now: Envelope, start: int, end: int) -> Finding | None:
     jumps: list[tuple[float, str]] = []
-    late = True  # whether it only jumps at the gap's end, which holding would not change
+    late = start > 0  # whether it only jumps at the gap's end, which holding would not change
     for tick in (start, end):
         far = abs(float(now.coordinate_at(tick) - now.coordinate_at(tick, "left")))
         if 0 < tick < session.length and far >= SMALLEST_SHARE * parameter.span:
