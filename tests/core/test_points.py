@@ -17,6 +17,7 @@ from velmot.core.operations.add_points import AddPoints, Spot
 from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.clear import Clear
 from velmot.core.operations.draw import Draw
+from velmot.core.operations.held_points import found_again
 from velmot.core.operations.move_points import MovePoints
 from velmot.core.operations.paste import Clip, ClipPoint, Paste
 from velmot.core.operations.raise_span import RaiseSpan
@@ -288,3 +289,31 @@ def test_no_verb_touches_what_it_does_not_name_or_makes_what_cannot_be(data):
         ticks = ticks[((ticks < t.start) | (ticks >= t.end)) & (ticks >= low) & (ticks < high)]
         gap = np.abs(one.coordinate_at(ticks) - other.coordinate_at(ticks))
         assert gap.max(initial=0) < 1e-9
+
+
+@pytest.mark.parametrize(
+    ("now", "index", "found"),
+    [
+        (((0, -20), (5, -9), (10, -10), (20, -10)), 1, 2),  # one more came before it
+        (((10, -30), (20, -10)), 1, 0),  # one before it went, and it has another value
+        (((0, -20), (12, -10), (20, -10)), 1, None),  # it went elsewhere
+        (((0, -20), (10, -1), (10, -10), (20, -10)), 1, 2),  # a jump now: the one with its value
+        (((0, -20), (10, -1), (10, -2), (20, -10)), 1, None),
+    ],
+)
+def test_a_held_point_is_found_again_or_the_step_is_refused(now, index, found):
+    then, request = session(), MovePoints((Picked("L", (index,)),), beats(1), 0.0)
+    if found is None:
+        with pytest.raises(RequestError, match="point 2 of Bell Level, which was held") as refused:
+            found_again(request, then, session(*now))
+        assert refused.value.code == "held-gone"
+        return
+    again = found_again(request, then, session(*now))
+    assert again == replace(request, picked=(Picked("L", (found,)),))
+
+
+def test_of_two_points_on_a_beat_the_held_one_keeps_its_turn():
+    then = session((0, -20), (10, -10), (10, -4), (20, -10))
+    request = MovePoints((Picked("L", (1, 2)),), beats(0), 1.0)
+    now = session((0, -20), (3, -3), (10, -6), (10, -5), (20, -10))
+    assert found_again(request, then, now).picked == (Picked("L", (2, 3)),)
