@@ -37,7 +37,7 @@ watch(
   () => data.value?.name,
   (said) => (document.title = said ? `${said} · Velmot` : 'Velmot'),
 )
-onBeforeUnmount(() => session.stopWatching())
+onBeforeUnmount(() => session.leave())
 
 const at = computed(() => bench.playhead ?? bench.hover ?? bench.cursor)
 const position = computed(() => (data.value ? positionText(at.value, data.value.bars) : ''))
@@ -62,16 +62,22 @@ async function walk(way: 'undo' | 'redo'): Promise<void> {
   if (data.value && !data.value[way]) (way === 'undo' ? redoButton : undoButton).value?.focus()
 }
 
+/** Whether what is cut, copied or pasted is the bench's: it is on view, and no text of the page is chosen. */
+const isBenchs = () => route.name === 'bench' && !window.getSelection()?.toString()
+
 /** The keys of every program, and the list of Velmot's own. */
 const COMMANDS: Record<string, (event: KeyboardEvent) => unknown> = {
   z: (event) => session.walk(event.shiftKey ? 'redo' : 'undo'),
   y: () => session.walk('redo'),
+}
+const BENCH_COMMANDS: typeof COMMANDS = {
   c: () => clipboard.copy(),
   x: () => clipboard.cut(),
   a: () => pickAll(),
 }
 function key(event: KeyboardEvent): void {
-  const command = event.ctrlKey || event.metaKey ? COMMANDS[event.key.toLowerCase()] : undefined
+  const commands = isBenchs() ? { ...COMMANDS, ...BENCH_COMMANDS } : COMMANDS
+  const command = event.ctrlKey || event.metaKey ? commands[event.key.toLowerCase()] : undefined
   if (!command || inField(event)) return
   event.preventDefault()
   void command(event)
@@ -86,7 +92,7 @@ async function pickAll(): Promise<void> {
   await pick('all')
 }
 function paste(event: ClipboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea') || !data.value) return
+  if ((event.target as HTMLElement).closest('input, textarea') || !data.value || route.name !== 'bench') return
   event.preventDefault()
   void clipboard.paste(event.clipboardData?.getData('text/plain') ?? '', null)
 }

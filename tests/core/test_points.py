@@ -305,10 +305,10 @@ def test_a_held_point_is_found_again_or_the_step_is_refused(now, index, found):
     then, request = session(), MovePoints((Picked("L", (index,)),), beats(1), 0.0)
     if found is None:
         with pytest.raises(RequestError, match="point 2 of Bell Level, which was held") as refused:
-            found_again(request, then, session(*now))
+            found_again(request, then, [({}, session(*now))])
         assert refused.value.code == "held-gone"
         return
-    again = found_again(request, then, session(*now))
+    again = found_again(request, then, [({}, session(*now))])
     assert again == replace(request, picked=(Picked("L", (found,)),))
 
 
@@ -316,4 +316,14 @@ def test_of_two_points_on_a_beat_the_held_one_keeps_its_turn():
     then = session((0, -20), (10, -10), (10, -4), (20, -10))
     request = MovePoints((Picked("L", (1, 2)),), beats(0), 1.0)
     now = session((0, -20), (3, -3), (10, -6), (10, -5), (20, -10))
-    assert found_again(request, then, now).picked == (Picked("L", (2, 3)),)
+    assert found_again(request, then, [({}, now)]).picked == (Picked("L", (2, 3)),)
+
+
+def test_a_held_point_goes_along_where_it_was_moved_itself():
+    then, request = session((0, -20), (10, -10), (20, -10)), RemovePoints((Picked("L", (1,)),))
+    moved, more = session((0, -20), (12, -10), (20, -10)), session((0, -20), (5, 0), (12, -10), (20, -10))
+    step = {"verb": "move points", "picked": [{"lane": "L", "points": [1]}], "by": 2}
+    assert found_again(request, then, [(step, moved)]) == request
+    assert found_again(request, then, [(step, moved), ({"verb": "add points"}, more)]).picked == (Picked("L", (2,)),)
+    with pytest.raises(RequestError, match="no longer where it was"):
+        found_again(request, then, [({"verb": "carry"}, moved)])

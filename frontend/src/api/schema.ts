@@ -3177,11 +3177,7 @@ export interface components {
              * @description The unit of distances.
              */
             unit: string;
-            /**
-             * Step
-             * @description How far a nudge goes, in coordinates.
-             */
-            step: number;
+            nudges: components["schemas"]["NudgesOut"];
             /**
              * Decimals
              * @description Digits after the point of a value, where `significant` says nothing.
@@ -3461,6 +3457,18 @@ export interface components {
             low?: number | null;
             /** High */
             high?: number | null;
+        };
+        /**
+         * NudgesOut
+         * @description How far a key moves something, in coordinates: as it is, with Alt, and with Shift.
+         */
+        NudgesOut: {
+            /** Usual */
+            usual: number;
+            /** Fine */
+            fine: number;
+            /** Coarse */
+            coarse: number;
         };
         /**
          * OpeningOut
@@ -4213,8 +4221,9 @@ export interface components {
          * @description A request made on a revision; with a view, the answer holds the curves to draw.
          *
          *     `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free; nothing
-         *     means as is usual for the verb. With a
-         *     `ticket`, any word of one's own, how far it has come can be asked for and it can be stopped.
+         *     means as is usual for the verb. `counted_at` is the revision in which the request's points were counted, if that is
+         *     an earlier one: they are found again, or it is refused. With a `ticket`, any word of one's own, how far it has come
+         *     can be asked for and it can be stopped.
          */
         Ask: {
             /** Revision */
@@ -4223,6 +4232,8 @@ export interface components {
             request: components["schemas"]["CarryRequest"] | components["schemas"]["RetargetRequest"] | components["schemas"]["PlaceRequest"] | components["schemas"]["KeepPhraseRequest"] | components["schemas"]["ChangePlacesRequest"] | components["schemas"]["SetFreeRequest"] | components["schemas"]["ChangePhraseRequest"] | components["schemas"]["CarryRegionsRequest"] | components["schemas"]["CutRegionsRequest"] | components["schemas"]["JoinRegionsRequest"] | components["schemas"]["ChangeRegionsRequest"] | components["schemas"]["RemoveRegionsRequest"] | components["schemas"]["MakeRegionRequest"] | components["schemas"]["PlaceContainerRequest"] | components["schemas"]["EmbedRequest"] | components["schemas"]["LiftRequest"] | components["schemas"]["FillGapRequest"] | components["schemas"]["SetPrecedenceRequest"] | components["schemas"]["FoldRequest"] | components["schemas"]["GatherRequest"] | components["schemas"]["ChangeGroupRequest"] | components["schemas"]["MakeGroupRequest"] | components["schemas"]["DissolveGroupRequest"] | components["schemas"]["AddPointsRequest"] | components["schemas"]["MovePointsRequest"] | components["schemas"]["SetValuesRequest"] | components["schemas"]["RemovePointsRequest"] | components["schemas"]["ShapeSegmentsRequest"] | components["schemas"]["ReshapeRequest"] | components["schemas"]["SameValuesRequest"] | components["schemas"]["RaiseSpanRequest"] | components["schemas"]["RetimeRequest"] | components["schemas"]["DrawRequest"] | components["schemas"]["ThinRequest"] | components["schemas"]["ClearRequest"] | components["schemas"]["RideRequest"] | components["schemas"]["PasteRequest"];
             /** Links */
             links?: ("follow" | "here" | "free") | null;
+            /** Counted At */
+            counted_at?: number | null;
             view?: components["schemas"]["View"] | null;
             /** Ticket */
             ticket?: string | null;

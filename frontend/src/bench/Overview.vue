@@ -47,7 +47,8 @@ function beatAt(event: PointerEvent): number {
 
 function take(event: PointerEvent): void {
   if (event.button !== 0 || !ribbon.value) return
-  const width = bench.view.end - bench.view.start
+  const before = bench.view
+  const width = before.end - before.start
   const at = beatAt(event)
   const inside = at >= bench.view.start && at <= bench.view.end
   const grip = inside ? at - bench.view.start : width / 2
@@ -56,7 +57,7 @@ function take(event: PointerEvent): void {
     bench.show({ start, end: start + width })
   }
   move(event)
-  follow(event, { move })
+  follow(event, { move, giveUp: () => bench.show(before) })
 }
 
 function byKey(event: KeyboardEvent): void {

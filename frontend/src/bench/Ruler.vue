@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import { follow } from '../dragging'
 import { useBench } from '../state/bench'
-import { usePreview } from '../state/preview'
+import { useHolding } from '../state/holding'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
@@ -14,7 +14,7 @@ import { useTape } from './tape'
 const session = useSession()
 const selection = useSelection()
 const bench = useBench()
-const preview = usePreview()
+const hold = useHolding()
 const worksheet = useWorksheet()
 
 const tape = ref<HTMLElement | null>(null)
@@ -42,14 +42,19 @@ function beatOf(event: PointerEvent, host: HTMLElement): number {
   return snapped(beat, grid, session.data?.bars ?? [], session.data?.length ?? 0)
 }
 
-function drag(event: PointerEvent, move: (beat: number) => void): void {
+function drag(event: PointerEvent, move: (beat: number) => void, giveUp: () => void): void {
   const host = (event.currentTarget as HTMLElement).closest<HTMLElement>('.ruler')!
-  follow(event, { move: (next) => move(beatOf(next, host)) })
+  follow(event, { move: (next) => move(beatOf(next, host)), giveUp })
 }
 
 function placeCursor(event: PointerEvent): void {
+  const before = bench.cursor
   bench.cursor = beatOf(event, event.currentTarget as HTMLElement)
-  drag(event, (beat) => (bench.cursor = beat))
+  drag(
+    event,
+    (beat) => (bench.cursor = beat),
+    () => (bench.cursor = before),
+  )
 }
 
 function moveEdge(edge: 'start' | 'end', beat: number): void {
@@ -64,10 +69,14 @@ const stretched = ref<{ x: number; text: string } | null>(null)
 function holdEdge(edge: 'start' | 'end', event: PointerEvent): void {
   const range = selection.range
   if (edge === 'start' || !range || !selection.lanes.length || !(event.ctrlKey || event.metaKey))
-    return drag(event, (beat) => moveEdge(edge, beat))
+    return drag(
+      event,
+      (beat) => moveEdge(edge, beat),
+      () => (selection.range = range),
+    )
   const host = (event.currentTarget as HTMLElement).closest<HTMLElement>('.ruler')!
   worksheet.verb = 'retime'
-  follow(event, {
+  hold(event, {
     from: DRAG,
     move: (next) => {
       const end = Math.max(beatOf(next, host), range.start + 1 / 64)
@@ -75,18 +84,14 @@ function holdEdge(edge: 'start' | 'end', event: PointerEvent): void {
       const { following } = worksheet
       const still = { factor: 1, by: 0, milliseconds: 0 }
       const span = { start: range.start, end: range.end, length, following }
-      preview.gesture = { verb: 'retime', lanes: selection.lanes, way: 'stretch', ...span, ...still }
       const ratio = length / (range.end - range.start)
       stretched.value = { x: xAt(end), text: `${+length.toFixed(3)} beats, ${+ratio.toFixed(3)} × its length` }
+      return { verb: 'retime', lanes: selection.lanes, way: 'stretch', ...span, ...still }
     },
-    drop: () => {
-      stretched.value = null
-      const wanted = preview.gesture
-      if (wanted?.verb !== 'retime') return
-      void session.apply(wanted, preview.links).then((title) => {
-        preview.gesture = null
-        if (title) selection.range = { start: range.start, end: Math.min(range.start + wanted.length!, bench.length) }
-      })
+    end: () => (stretched.value = null),
+    done: (title, asked) => {
+      if (title && asked.verb === 'retime')
+        selection.range = { start: range.start, end: Math.min(range.start + asked.length!, bench.length) }
     },
   })
 }

@@ -120,7 +120,11 @@ function hover(event: PointerEvent): void {
 }
 function resize(event: PointerEvent): void {
   const before = height.value
-  follow(event, { move: (next) => bench.setHeight(props.parameterId, before + next.clientY - event.clientY) })
+  const dragged = bench.heights
+  follow(event, {
+    move: (next) => bench.setHeight(props.parameterId, before + next.clientY - event.clientY),
+    giveUp: () => (bench.heights = dragged),
+  })
 }
 function resizeByKey(event: KeyboardEvent): void {
   const step = { ArrowDown: 12, ArrowUp: -12 }[event.key]

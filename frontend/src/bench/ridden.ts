@@ -31,6 +31,14 @@ export function noteMove(hand: Hand, at: number, since: number | null, value: nu
   note(hand, at, 'move', value, seen)
 }
 
+/** Forget all but the first events of a hand; of none, the hand. */
+export function forgetSince(hands: Map<string, Hand> | undefined, id: string, kept: number): void {
+  const hand = hands?.get(id)
+  if (!hand) return
+  if (!kept) hands!.delete(id)
+  for (const list of [hand.at, hand.does, hand.value, hand.seen]) list.length = Math.min(kept, list.length)
+}
+
 /** A hand whose last events, of a frame that time ended in, are no later than that. */
 export function until(hand: Hand, end: number): Hand {
   return { ...hand, at: hand.at.map((at) => Math.min(at, end)) }

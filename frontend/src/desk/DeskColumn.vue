@@ -31,8 +31,8 @@ const low = computed(() => {
 const high = computed(() => toAxis(p.value, p.value.high))
 const reach = computed(() => high.value - low.value)
 const RULED = 60 // decibels
-const TRIM = 12 // axis steps of a trim above and below 0
-const trimReach = computed(() => p.value.axis.step * TRIM)
+const TRIM = 12 // nudges of a trim above and below 0; an octave on either side
+const trimReach = computed(() => (p.value.axis.logarithmic ? 1 : p.value.axis.nudges.usual * TRIM))
 
 /** A value's place on the rule, in parts from its foot. */
 function partOf(at: number): number {
@@ -76,11 +76,11 @@ function press(event: PointerEvent): void {
   const id = props.parameterId
   if (p.value.kind === 'switch') {
     const other = p.value.axis.marks.find((m) => m.value !== value.value)
-    riding.grab(id, other?.value, riding.beatOf(event))
-    follow(event, { move: () => undefined, drop: (_, last) => riding.letGo(id, riding.beatOf(last)) })
+    const giveUp = riding.grab(id, other?.value, riding.beatOf(event))
+    follow(event, { move: () => undefined, drop: (_, last) => riding.letGo(id, riding.beatOf(last)), giveUp })
     return
   }
-  riding.grab(id, undefined, riding.beatOf(event))
+  const giveUp = riding.grab(id, undefined, riding.beatOf(event))
   const tall = rule.value!.clientHeight
   let last = event.clientY
   let y = trims.value ? value.value : toAxis(p.value, value.value)
@@ -94,6 +94,7 @@ function press(event: PointerEvent): void {
       riding.move(id, trims.value ? kept : valueAt(kept), riding.beatOf(next))
     },
     drop: (_, last) => riding.letGo(id, riding.beatOf(last)),
+    giveUp,
   })
 }
 function valueAt(y: number): number {

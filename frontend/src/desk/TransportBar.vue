@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Play, stop, back to the start; round the range or on; the window follows or stays.
-import { useTransport } from './transport'
+import { SHORTEST_ROUND, useTransport } from './transport'
 
 const transport = useTransport()
 </script>
@@ -14,7 +14,11 @@ const transport = useTransport()
       <button class="link" type="button" title="Back to the start (Home)" @click="transport.toStart()">to the start</button>
       <ElCheckbox v-model="transport.following" label="follow" title="The window turns with time, page by page" size="small" />
     </span>
-    <ElCheckbox v-model="transport.looping" label="round the range" size="small" />
+    <ElCheckbox
+      v-model="transport.looping"
+      :label="transport.tooShort ? `round the range (from ${SHORTEST_ROUND} s on)` : 'round the range'"
+      size="small"
+    />
   </div>
 </template>
 

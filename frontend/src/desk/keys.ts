@@ -6,7 +6,6 @@ import { useRiding } from './riding'
 
 /** So long after the last press hands let go, in ms. */
 const LINGERS = 400
-const [FINER, COARSER] = [0.1, 10]
 
 export function useDeskKeys(focused: () => string | undefined) {
   const session = useSession()
@@ -21,17 +20,18 @@ export function useDeskKeys(focused: () => string | undefined) {
     const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
     const one = focused()
     const ids = riding.inHand.length ? riding.inHand : one ? [one] : []
-    if (way && ids.length) step(event, ids, way * (event.altKey ? FINER : event.shiftKey ? COARSER : 1))
+    if (way && ids.length) step(event, ids, way)
     if (!column && !way) return
     event.preventDefault()
     event.stopPropagation()
   }
-  function step(event: KeyboardEvent, ids: string[], steps: number): void {
+  function step(event: KeyboardEvent, ids: string[], way: number): void {
+    const far = event.altKey ? 'fine' : event.shiftKey ? 'coarse' : 'usual'
     for (const id of ids) {
       const p = session.parameters.get(id)!.parameter
       if (!mine.has(id)) riding.grab(id, undefined, riding.beatOf(event))
       mine.add(id)
-      riding.move(id, stepped(id, p.axis.step * steps), riding.beatOf(event))
+      riding.move(id, stepped(id, p.axis.nudges[far] * way), riding.beatOf(event))
     }
     window.clearTimeout(timer)
     timer = window.setTimeout(letGo, LINGERS)

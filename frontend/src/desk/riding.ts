@@ -8,7 +8,7 @@ import { useBench } from '../state/bench'
 import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
-import { note, noHand, noteMove, ridden, until, type Hand } from '../bench/ridden'
+import { forgetSince, note, noHand, noteMove, ridden, until, type Hand } from '../bench/ridden'
 import { forget, keep, leftUnder, startKeeping, type Left } from './kept'
 import { useTransport } from './transport'
 
@@ -181,13 +181,28 @@ export const useRiding = defineStore('riding', () => {
     if (what === 'move') noteMove(hand, beat, since, value!, seen)
     else note(hand, beat, what, value, seen)
   }
-  /** Take hold of a control, where it stands at that moment (the screen may be behind) or at a value. */
-  function grab(id: string, value: number | undefined, when: number): void {
-    if (value === undefined && !controls.value.has(id)) return // where it stands is not known yet
+  /**
+   * Take hold of a control, where it stands at that moment (the screen may be behind) or at a value. Returns how to give
+   * it up: then the press never was.
+   */
+  function grab(id: string, value: number | undefined, when: number): () => void {
+    if (value === undefined && !controls.value.has(id)) return () => undefined // where it stands is not known yet
     const grip = grips.value.get(id)
+    const [pass, noted] = [live.value, live.value?.hands.get(id)?.at.length ?? 0]
+    const stood = grip?.value
     const stands = value ?? valueOf(id, when)
     log(id, 'touch', value ?? (grip?.hands ? grip.value : trims(id) ? stands : null), when, null)
     grips.value.set(id, { hands: (grip?.hands ?? 0) + 1, value: stands, moved: when })
+    triggerRef(grips)
+    return () => ungrab(id, stood, live.value === pass ? noted : 0)
+  }
+  /** Take a hand off as if it had never come: the control stands where it did, and what was noted since is forgotten. */
+  function ungrab(id: string, stood: number | undefined, noted: number): void {
+    const grip = grips.value.get(id)
+    if (!grip?.hands) return
+    if (grip.hands === 1) forgetSince(live.value?.hands, id, noted)
+    if (grip.hands === 1 && stood === undefined) grips.value.delete(id)
+    else grips.value.set(id, { ...grip, hands: grip.hands - 1, value: stood ?? grip.value })
     triggerRef(grips)
   }
   /** Move it; `straight` where nothing is known of a hand that stood still in between. */

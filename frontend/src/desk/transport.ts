@@ -13,6 +13,9 @@ export interface Passenger {
   end: (beat: number) => void
 }
 
+/** The shortest range that is gone round, in seconds. */
+export const SHORTEST_ROUND = 0.5
+
 /** How much of the window a new page shows again of the one before. */
 const OVERLAP = 0.06
 
@@ -30,8 +33,15 @@ export const useTransport = defineStore('transport', () => {
   let from = 0
   let frame = 0
 
-  /** What is gone round: the range, if rounds are wanted and there is one. */
-  const round = computed<Range | null>(() => (looping.value && selection.range ? selection.range : null))
+  /** Whether the range is too short to be gone round: nobody could ride it. */
+  const tooShort = computed(() => {
+    const range = selection.range
+    return !!range && secondsAt(clock(), range.end) - secondsAt(clock(), range.start) < SHORTEST_ROUND
+  })
+  /** What is gone round: the range, if rounds are wanted and there is one that is long enough. */
+  const round = computed<Range | null>(() =>
+    looping.value && selection.range && !tooShort.value ? selection.range : null,
+  )
   const end = () => round.value?.end ?? bench.length
   const clock = () => session.data?.clock ?? []
 
@@ -108,5 +118,5 @@ export const useTransport = defineStore('transport', () => {
     () => stop(),
   )
 
-  return { beat, running, looping, following, round, now, before, play, stop, toggle, toStart, join }
+  return { beat, running, looping, following, tooShort, round, now, before, play, stop, toggle, toStart, join }
 })

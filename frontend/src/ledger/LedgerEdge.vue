@@ -11,7 +11,7 @@ function widen(to: number): void {
 }
 function press(event: PointerEvent): void {
   const [from, was] = [event.clientX, bench.ledger]
-  follow(event, { move: (now) => widen(was + now.clientX - from), from: 3 })
+  follow(event, { move: (now) => widen(was + now.clientX - from), giveUp: () => (bench.ledger = was), from: 3 })
 }
 function key(event: KeyboardEvent): void {
   const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key]

@@ -4,10 +4,9 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { AnyRequest, Schemas } from '../api/client'
 import { beatAt, LEFT, snapped } from '../bench/geometry'
-import { follow } from '../dragging'
 import { useBench } from '../state/bench'
 import { useBook, type Given } from '../state/book'
-import { usePreview } from '../state/preview'
+import { useHolding } from '../state/holding'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
@@ -25,7 +24,7 @@ interface Piece {
 const session = useSession()
 const bench = useBench()
 const book = useBook()
-const preview = usePreview()
+const hold = useHolding()
 const selection = useSelection()
 const worksheet = useWorksheet()
 const router = useRouter()
@@ -82,22 +81,17 @@ function press(event: PointerEvent, piece: Piece): void {
   worksheet.placing = 'change'
   worksheet.verb = 'place'
   const ready = () => given !== null || piece.what.startsWith('phrase:')
-  follow(event, {
+  let before = new Set<string>()
+  hold(event, {
     from: 4,
     move: (next) => {
       const at = ready() ? under(next) : null
-      preview.gesture = at ? wanted(piece, given, at) : null
+      return at ? wanted(piece, given, at) : null
     },
-    drop: (dragged) => void dropped(dragged, piece),
+    click: () => choose(piece),
+    end: () => (before = new Set(session.placements.keys())),
+    done: () => (selection.places = [...session.placements.keys()].filter((id) => !before.has(id))),
   })
-}
-async function dropped(dragged: boolean, piece: Piece): Promise<void> {
-  const request = preview.gesture
-  if (!dragged) return choose(piece)
-  const before = new Set(session.placements.keys())
-  if (request) await session.apply(request, preview.links)
-  preview.gesture = null
-  selection.places = [...session.placements.keys()].filter((id) => !before.has(id))
 }
 </script>
 

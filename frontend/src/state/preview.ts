@@ -16,11 +16,23 @@ interface Question {
   id: number
   revision: number
   request: AnyRequest
+  /** The revision in which a hand has counted its points. */
+  counted: number | null
   links: Links | null
   view: View
   detail: number
   columns: number
   strips: string[]
+}
+
+/** What a hand asks for, from its press to its end; what asks after a newer press asks for nothing. */
+export interface Held {
+  ask: (request: AnyRequest | null) => void
+  /** Whether it is this hand's request that is previewed. */
+  current: () => boolean
+  /** Apply what was asked for last, and let go once that is done; null if nothing was. */
+  apply: () => Promise<{ title: string | null; asked: AnyRequest } | null>
+  letGo: () => void
 }
 
 export const usePreview = defineStore('preview', () => {
@@ -29,7 +41,8 @@ export const usePreview = defineStore('preview', () => {
   const worked = useWaiting()
   /** What the worksheet says, and what hands on a strip say while they drag, which goes before it. */
   const written = shallowRef<AnyRequest | null>(null)
-  const gesture = shallowRef<AnyRequest | null>(null)
+  const inHand = shallowRef<{ by: symbol; request: AnyRequest; counted: number } | null>(null)
+  const gesture = computed(() => inHand.value?.request ?? null)
   /** What the worksheet says even where something is still missing: for its sentence. */
   const draft = shallowRef<AnyRequest | null>(null)
   /** A step that a remedy offers to take first; it goes before what the worksheet says until that changes. */
@@ -61,11 +74,12 @@ export const usePreview = defineStore('preview', () => {
     if (!now || !wanted) return null
     const same =
       before?.id === now.id && before.revision === now.revision && before.request === wanted && before.links === links.value
+    const counted = inHand.value && inHand.value.counted !== now.revision ? inHand.value.counted : null
     const beside = gesture.value ? BESIDE_A_DRAG : BESIDE
     if (before && same && serves(before.view, before.detail, bench.view, bench.plotWidth, beside / 3)) return before
     const [view, detail] = [widened(bench.view, beside), detailOf(bench.view, bench.plotWidth)]
     const columns = columnsFor(bench.plotWidth, beside)
-    return { id: now.id, revision: now.revision, request: wanted, links: links.value, view, detail, columns, strips: bench.pins }
+    return { id: now.id, revision: now.revision, request: wanted, counted, links: links.value, view, detail, columns, strips: bench.pins }
   })
   const {
     answer: change,
@@ -74,10 +88,10 @@ export const usePreview = defineStore('preview', () => {
     again,
   } = useAsking(
     () => question.value,
-    ({ id, revision, request, links, view, columns, strips }, signal) => {
+    ({ id, revision, request, counted: counted_at, links, view, columns, strips }, signal) => {
       const pencil = gesture.value === null // a strip has what its lanes do now
       const asking = (ticket: string) => {
-        const body = { revision, request, links, view: { ...view, columns, strips, pencil }, ticket }
+        const body = { revision, request, counted_at, links, view: { ...view, columns, strips, pencil }, ticket }
         return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
       }
       return worked.ticketed(asking, signal)
@@ -93,13 +107,46 @@ export const usePreview = defineStore('preview', () => {
     return all
   })
 
+  /** A hand takes hold: what it asks for goes before what the worksheet says, until it lets go or a newer one does. */
+  function hold(): Held {
+    const by = Symbol('hand')
+    const counted = session.data!.revision
+    let asked: AnyRequest | null = null
+    const current = () => inHand.value?.by === by
+    const letGo = () => {
+      if (current()) inHand.value = null
+    }
+    return {
+      current,
+      letGo,
+      ask: (request) => {
+        asked = request
+        inHand.value = request && { by, request, counted }
+      },
+      apply: async () => {
+        if (!asked) {
+          letGo()
+          return null
+        }
+        try {
+          return { title: await session.apply(asked, links.value, counted), asked }
+        } finally {
+          letGo()
+        }
+      },
+    }
+  }
+
   /** Remember that a request was applied. */
   function spend(applied: AnyRequest, title: string): void {
     if (first.value) first.value = null
     else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
   }
 
-  return { written, draft, links, gesture, first, spent, isSpent, spend, hint, request, change, problem, waiting, again, touched }
+  return {
+    ...{ written, draft, links, gesture, hold, first, spent, isSpent, spend },
+    ...{ hint, request, change, problem, waiting, again, touched },
+  }
 })
 
 /** Keep a sheet's request as what is previewed, for as long as the sheet is open; `hint` says what it still lacks, `draft` is it with that. */

@@ -88,19 +88,38 @@ export const useSession = defineStore('session', () => {
 
   // ── reading ────────────────────────────────────────────────────────────────────────────────
 
+  let opening = 0
   async function open(id: number): Promise<void> {
     stopWatching()
+    const mine = ++opening
     if (data.value?.id !== id) data.value = null
     missing.value = ''
+    /** What is asked for, unless another one was opened meanwhile, or none is open any more. */
+    async function newest<T>(call: Promise<T>): Promise<T | null> {
+      try {
+        const found = await call
+        return mine === opening ? found : null
+      } catch (error) {
+        if (mine === opening) throw error
+        return null
+      }
+    }
     await guarded(async () => {
       const before = data.value
       last.value = null
       const query = before ? {} : { first: true }
-      data.value = await asked(api.GET('/api/sessions/{id}', { params: { path: { id }, query } }))
+      const found = await newest(asked(api.GET('/api/sessions/{id}', { params: { path: { id }, query } })))
+      if (!found || data.value !== before) return // a step has led further meanwhile
+      data.value = found
       if (before?.id !== id) sayDamaged(data.value)
       newer.value = null
     })
-    timer = window.setInterval(() => void watch(), WATCH_EVERY)
+    if (mine === opening) timer = window.setInterval(() => void watch(), WATCH_EVERY)
+  }
+  /** Leave it: what is on its way comes to nothing, and nothing is asked for any more. */
+  function leave(): void {
+    opening++
+    stopWatching()
   }
   function sayDamaged({ damaged }: SessionOut): void {
     if (!damaged.length) return
@@ -183,11 +202,13 @@ export const useSession = defineStore('session', () => {
       waiting--
     }
   }
-  async function apply(request: AnyRequest, links: Links | null = null): Promise<string | null> {
+  /** Apply a request; its points are those of the revision that is shown now, or that they were `counted` in. */
+  async function apply(request: AnyRequest, links: Links | null = null, counted?: number): Promise<string | null> {
     if (!data.value) return null
+    const counted_at = counted ?? data.value.revision
     const done = await step((id, revision) => {
       return worked.ticketed((ticket) => {
-        const call = { params: { path: { id } }, body: { revision, request, links, ticket } }
+        const call = { params: { path: { id } }, body: { revision, request, links, counted_at, ticket } }
         return asked(api.POST('/api/sessions/{id}/apply', call))
       })
     })
@@ -228,7 +249,7 @@ export const useSession = defineStore('session', () => {
     speakingAt,
     position,
     open,
-    stopWatching,
+    leave,
     refresh,
     apply,
     walk,

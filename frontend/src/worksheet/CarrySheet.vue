@@ -9,11 +9,13 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import EdgesField from './EdgesField.vue'
 import KeepField from './KeepField.vue'
 import { allRead } from './reading'
 import LanesField from './LanesField.vue'
 import MatchTable from './MatchTable.vue'
+import NumberField from './place/NumberField.vue'
 import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RecipeField from './RecipeField.vue'
@@ -24,23 +26,23 @@ const session = useSession()
 const selection = useSelection()
 const bench = useBench()
 
-const targets = ref<string[]>([])
-const devices = ref<string[]>([])
-const at = ref<number | null>(null)
-const how = ref<'copy' | 'move' | 'linked'>('copy')
-const edges = ref<'seal' | 'ramp'>('seal')
-const ramp = ref({ length: 0.125, text: '0.125 beats' })
-const times = ref<number | string>(1)
-const missing = ref<'leave out' | 'add'>('leave out')
-const every = ref({ length: 0, text: 'back to back' })
-const matchStatic = ref(false)
+const targets = setUp<string[]>('carry.targets', [])
+const devices = setUp<string[]>('carry.devices', [])
+const at = setUp<number | null>('carry.at', null)
+const how = setUp<'copy' | 'move' | 'linked'>('carry.how', 'copy')
+const edges = setUp<'seal' | 'ramp'>('carry.edges', 'seal')
+const ramp = setUp('carry.ramp', { length: 0.125, text: '0.125 beats' })
+const times = setUp('carry.times', 1)
+const missing = setUp<'leave out' | 'add'>('carry.missing', 'leave out')
+const every = setUp('carry.every', { length: 0, text: 'back to back' })
+const matchStatic = setUp('carry.matchStatic', false)
 const tableShown = ref(false)
 /** Back to the sheet, once the server has read what was typed into the table; what it cannot read stays on view. */
 async function leaveTable(): Promise<void> {
   if (await allRead()) tableShown.value = false
 }
 /** What was decided here for a parameter and a track; null goes back to the usual match. */
-const decided = ref<Record<string, Match | null>>({})
+const decided = setUp<Record<string, Match | null>>('carry.decided', {})
 
 function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   targets.value = again.targets
@@ -92,8 +94,8 @@ const draft = computed<Extract<AnyRequest, { verb: 'carry' }>>(() => ({
   linked: how.value === 'linked',
   edges: edges.value,
   ramp: edges.value === 'ramp' ? ramp.value.length : 0,
-  times: Math.max(Math.round(Number(times.value)) || 1, 1),
-  every: Number(times.value) > 1 && every.value.length ? every.value.length : null,
+  times: times.value,
+  every: times.value > 1 && every.value.length ? every.value.length : null,
   missing: missing.value,
   match_static: matchStatic.value,
   set_to_read: false,
@@ -131,6 +133,7 @@ watch(
     const left = targets.value.filter((id) => tracks.has(id))
     if (left.length !== targets.value.length) targets.value = left
   },
+  { immediate: true },
 )
 </script>
 
@@ -208,7 +211,17 @@ watch(
         <div class="field" data-field="times every">
           <label for="carry-times">How often</label>
           <span class="pair">
-            <input id="carry-times" v-model="times" class="words narrow" type="number" min="1" max="1000" />
+            <NumberField
+              id="carry-times"
+              label="How often"
+              :value="times"
+              :least="1"
+              :most="1000"
+              :usual="1"
+              whole
+              live
+              @read="(n) => (times = n)"
+            />
             <template v-if="Number(times) > 1">
               every
               <TypedField

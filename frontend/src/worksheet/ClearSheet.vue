@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // Clear: a range, lanes, all lanes of tracks, or the session's; each says what it takes, the widest are confirmed.
-import { computed, ref, watch, watchEffect } from 'vue'
+import { computed, ref, watch, watchEffect  } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import LanesField from './LanesField.vue'
 import RangeField from './RangeField.vue'
 
@@ -15,9 +16,9 @@ const session = useSession()
 const worksheet = useWorksheet()
 const selection = useSelection()
 const bench = useBench()
-const scope = ref<Scope>('range')
-const way = ref<'seal' | 'bridge'>('seal')
-const rest = ref<'keep' | 'default' | 'cursor' | 'mean'>('keep')
+const scope = setUp<Scope>('clear.scope', 'range')
+const way = setUp<'seal' | 'bridge'>('clear.way', 'seal')
+const rest = setUp<'keep' | 'default' | 'cursor' | 'mean'>('clear.rest', 'keep')
 const typed = ref('')
 
 const owners = computed(() => [...new Set(selection.lanes.map((id) => session.lanes.get(id)?.track ?? ''))].filter(Boolean))

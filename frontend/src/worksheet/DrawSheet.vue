@@ -3,6 +3,7 @@
 import Chooser from '../Chooser.vue'
 import { useWorksheet } from '../state/worksheet'
 import { KINDS } from './place/kinds'
+import NumberField from './place/NumberField.vue'
 
 const worksheet = useWorksheet()
 </script>
@@ -22,7 +23,15 @@ const worksheet = useWorksheet()
       <div v-if="worksheet.drawing.way === 'free'" class="field" data-field="tolerance">
         <label for="draw-error">Thinned to within</label>
         <span class="pair"
-          ><input id="draw-error" v-model.number="worksheet.drawing.tolerance" class="words" type="number" min="0" step="0.1" />
+          ><NumberField
+              id="draw-error"
+              label="Thinned to within"
+              :value="worksheet.drawing.tolerance"
+              :least="0"
+              :usual="0.5"
+              live
+              @read="(n) => (worksheet.drawing.tolerance = n)"
+            />
           of the unit (dB, octaves, …)</span
         >
       </div>

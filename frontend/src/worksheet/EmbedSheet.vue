@@ -8,6 +8,7 @@ import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import RegionsField from './RegionsField.vue'
 import Chooser from '../Chooser.vue'
 
@@ -15,8 +16,8 @@ const session = useSession()
 const worksheet = useWorksheet()
 const selection = useSelection()
 const bench = useBench()
-const scope = ref<'chosen' | 'view' | 'all'>('all')
-const how = ref<'hold' | 'join'>('hold')
+const scope = setUp<'chosen' | 'view' | 'all'>('embed.scope', 'all')
+const how = setUp<'hold' | 'join'>('embed.how', 'hold')
 const wins = ref<'region' | 'track'>(session.data?.precedence === 'track' ? 'region' : 'track')
 
 const chosenNames = computed(() => {

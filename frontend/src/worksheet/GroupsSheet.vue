@@ -5,6 +5,7 @@ import type { AnyRequest, TrackOut } from '../api/client'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 import Chooser from '../Chooser.vue'
 import PickList from './PickList.vue'
@@ -15,7 +16,7 @@ const session = useSession()
 const selection = useSelection()
 const worksheet = useWorksheet()
 const preview = usePreview()
-const part = ref<'fold' | 'gather' | 'members' | 'make' | 'dissolve'>('fold')
+const part = setUp<'fold' | 'gather' | 'members' | 'make' | 'dissolve'>('groups.part', 'fold')
 const groups = computed(() => (session.data?.tracks ?? []).filter((t) => t.kind === 'group'))
 /** The group of what is chosen on the bench: the chosen one itself, else one above it, else the first. */
 const near = computed(() => {
@@ -23,17 +24,17 @@ const near = computed(() => {
   const own = groups.value.find((g) => tracks.has(g.id))
   return (own ?? groups.value.find((g) => g.member_ids.some((m) => tracks.has(m))) ?? groups.value[0])?.id ?? ''
 })
-const wanted = ref<string | null>(null)
-const also = ref(false)
-const members = ref<string[]>([])
-const what = ref('')
-const takeIn = ref<string[]>([])
-const letGo = ref<string[]>([])
-const stays = ref<'stays' | 'changes'>('stays')
+const wanted = setUp<string | null>('groups.wanted', null)
+const also = setUp('groups.also', false)
+const members = setUp<string[]>('groups.members', [])
+const what = setUp('groups.what', '')
+const takeIn = setUp<string[]>('groups.takeIn', [])
+const letGo = setUp<string[]>('groups.letGo', [])
+const stays = setUp<'stays' | 'changes'>('groups.stays', 'stays')
 const accept = ref(false)
-const within = ref(0)
-const name = ref('')
-const founding = ref<string[]>([])
+const within = setUp('groups.within', 0)
+const name = setUp('groups.name', '')
+const founding = setUp<string[]>('groups.founding', [])
 const group = computed(() => {
   const id = wanted.value ?? near.value
   return groups.value.find((g) => g.id === id)
@@ -53,6 +54,7 @@ watch(
     letGo.value = letGo.value.filter((id) => mine.includes(id))
     takeIn.value = takeIn.value.filter((id) => !mine.includes(id))
   },
+  { immediate: true },
 )
 /** The groups that the chosen one is a member of, by way of others too. */
 const above = computed(() => {

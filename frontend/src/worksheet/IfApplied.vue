@@ -10,7 +10,7 @@ import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'
-import { allRead, mayBeReading } from './reading'
+import { allRead, mayBeReading, unread } from './reading'
 
 const session = useSession()
 const worksheet = useWorksheet()
@@ -32,7 +32,12 @@ const MOST = 5
 const couldRead = computed(
   () => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'),
 )
-const ready = computed(() => !!change.value && !change.value.empty && !preview.waiting && !busy.value && session.newer === null)
+/** A field whose text cannot be read: what it says is not what would be applied. */
+const wrong = computed(() => [...unread.values()][0])
+const ready = computed(
+  () =>
+    !!change.value && !change.value.empty && !preview.waiting && !busy.value && !wrong.value && session.newer === null,
+)
 /** A newer preview is on its way: a press is remembered until it is there, and not lost between its two halves. */
 const waits = computed(() => preview.waiting && !busy.value && session.newer === null)
 /** What can be asked for instead where linked places are written on. */
@@ -134,6 +139,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     aria-live="polite"
   >
     <h2>If applied</h2>
+    <p v-if="wrong" class="warn">{{ wrong.label }}: {{ wrong.why }}</p>
     <p v-if="preview.first" class="first">
       <span
         >First: <b>{{ change?.title ?? '…' }}</b></span

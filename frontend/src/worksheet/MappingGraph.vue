@@ -37,7 +37,11 @@ function valueAt(position: number): number {
 function take(end: 'low' | 'high', event: PointerEvent): void {
   if (!props.movable) return
   const { top } = svg.value!.getBoundingClientRect()
-  follow(event, { move: (next) => emit('move', end, valueAt(1 - (next.clientY - top - 8) / SIDE)) })
+  const before = props.ends[end].value
+  follow(event, {
+    move: (next) => emit('move', end, valueAt(1 - (next.clientY - top - 8) / SIDE)),
+    giveUp: () => emit('move', end, before),
+  })
 }
 function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
   const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]

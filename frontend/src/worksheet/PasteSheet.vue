@@ -9,6 +9,7 @@ import { useAsking } from '../state/asking'
 import { useClipboard } from '../state/clipboard'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import { readUntil } from './reading'
 import TypedField from './TypedField.vue'
 
@@ -17,8 +18,8 @@ const selection = useSelection()
 const bench = useBench()
 const clipboard = useClipboard()
 const at = ref<number | null>(null)
-const onto = ref<'named' | 'chosen'>('named')
-const how = ref<'unit' | 'range'>('unit')
+const onto = setUp<'named' | 'chosen'>('paste.onto', 'named')
+const how = setUp<'unit' | 'range'>('paste.how', 'unit')
 const parameter = computed(() => session.lanes.get(selection.lanes[0] ?? '')?.parameter ?? null)
 const question = computed(() => {
   const id = session.data?.id

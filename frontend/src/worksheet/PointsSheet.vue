@@ -8,6 +8,7 @@ import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import NumberField from './place/NumberField.vue'
 import TypedField from './TypedField.vue'
 
 type Shape = 'keep' | 'straight' | 'hold' | 'bend'
@@ -17,7 +18,7 @@ const pick = usePick()
 const text = ref('')
 const by = ref(0)
 const shape = ref<Shape>('keep')
-const bend = ref('2')
+const bend = ref(2)
 const valueField = ref<HTMLInputElement | null>(null)
 
 const request = computed<AnyRequest | null>(() => {
@@ -27,8 +28,7 @@ const request = computed<AnyRequest | null>(() => {
   if (by.value) return { verb: 'move points', picked, by: by.value, rise: 0 }
   if (shape.value === 'straight') return { verb: 'shape segments', picked, bend: 0 }
   if (shape.value === 'hold') return { verb: 'shape segments', picked, bend: null }
-  if (shape.value === 'bend' && Number.isFinite(Number(bend.value)))
-    return { verb: 'shape segments', picked, bend: Number(bend.value) }
+  if (shape.value === 'bend') return { verb: 'shape segments', picked, bend: bend.value }
   return null
 })
 const draft = computed<AnyRequest>(() => request.value ?? { verb: 'set values', picked: selection.pointRows, text: '' })
@@ -140,7 +140,16 @@ async function enter(): Promise<void> {
       <div class="field" data-field="bend">
         <span>Shape after each</span>
         <span class="pair">
-          <input v-if="shape === 'bend'" v-model="bend" class="words" aria-label="Bend number" />
+          <NumberField
+            v-if="shape === 'bend'"
+            label="Bend number"
+            :value="bend"
+            :least="-20"
+            :most="20"
+            :usual="2"
+            live
+            @read="(n) => (bend = n)"
+          />
           <ElRadioGroup v-model="shape" size="small" aria-label="Shape after each">
             <ElRadioButton value="keep">as it is</ElRadioButton>
             <ElRadioButton value="straight">straight</ElRadioButton>

@@ -6,10 +6,12 @@ import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import { counted } from '../words'
 import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RegionsField from './RegionsField.vue'
+import NumberField from './place/NumberField.vue'
 import TypedField from './TypedField.vue'
 
 type What = 'move' | 'copy' | 'repeat' | 'cut' | 'join' | 'name' | 'mute' | 'remove' | 'make' | 'file'
@@ -18,21 +20,21 @@ const session = useSession()
 const selection = useSelection()
 const bench = useBench()
 const preview = usePreview()
-const what = ref<What>('move')
-const at = ref<number | null>(null)
-const targets = ref<string[]>([])
-const automation = ref<'with' | 'without' | 'alone'>('with')
-const under = ref<'stays' | 'goes along'>('stays')
-const missing = ref<'leave out' | 'add'>('leave out')
-const filling = ref(false)
-const times = ref<number | string>(1)
-const until = ref<number | null>(null)
-const every = ref({ length: 0, text: 'back to back' })
-const seam = ref<number | null>(null)
-const name = ref('')
-const rest = ref<'goes' | 'stays'>('stays')
-const container = ref(true)
-const takeOver = ref(true)
+const what = setUp<What>('regions.what', 'move')
+const at = setUp<number | null>('regions.at', null)
+const targets = setUp<string[]>('regions.targets', [])
+const automation = setUp<'with' | 'without' | 'alone'>('regions.automation', 'with')
+const under = setUp<'stays' | 'goes along'>('regions.under', 'stays')
+const missing = setUp<'leave out' | 'add'>('regions.missing', 'leave out')
+const filling = setUp('regions.filling', false)
+const times = setUp('regions.times', 1)
+const until = setUp<number | null>('regions.until', null)
+const every = setUp('regions.every', { length: 0, text: 'back to back' })
+const seam = setUp<number | null>('regions.seam', null)
+const name = setUp('regions.name', '')
+const rest = setUp<'goes' | 'stays'>('regions.rest', 'stays')
+const container = setUp('regions.container', true)
+const takeOver = setUp('regions.takeOver', true)
 const loaded = ref<AnyRequest | null>(null)
 const unread = ref('')
 
@@ -51,9 +53,12 @@ const homeLanes = computed(() =>
   selection.lanes.flatMap((id) => session.lanes.get(id) ?? []).filter((x) => x.home === 'track' && x.track === track.value),
 )
 
+const setUpFor = setUp('regions.for', '')
 watch(
   () => selection.regions.join(),
-  () => {
+  (regions) => {
+    if (regions === setUpFor.value) return // back on the sheet, with the same regions chosen
+    setUpFor.value = regions
     at.value = null
     name.value = chosen.value.length === 1 ? chosen.value[0]!.region.name : ''
   },
@@ -81,7 +86,7 @@ const draft = computed<AnyRequest | null>(() => {
     how: what.value,
     at: at.value,
     targets: targets.value,
-    times: Math.max(Math.round(Number(times.value)) || 1, 1),
+    times: times.value,
     until: repeats && filling.value ? (until.value ?? bench.length) : null,
     every: repeats && every.value.length ? every.value.length : null,
     automation: automation.value,
@@ -172,7 +177,16 @@ async function load(event: Event): Promise<void> {
               @read="(beat) => (until = beat)"
             />
             <template v-else
-              ><input v-model="times" class="words narrow" type="number" min="1" max="1000" aria-label="How many more" />
+              ><NumberField
+                label="How many more"
+                :value="times"
+                :least="1"
+                :most="1000"
+                :usual="1"
+                whole
+                live
+                @read="(n) => (times = n)"
+            />
               times</template
             >
             every

@@ -9,6 +9,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 import EdgesField from './EdgesField.vue'
 import KeepField from './KeepField.vue'
@@ -17,6 +18,7 @@ import MappingGraph from './MappingGraph.vue'
 import PickList from './PickList.vue'
 import RangeField from './RangeField.vue'
 import RecipeField from './RecipeField.vue'
+import NumberField from './place/NumberField.vue'
 import TypedField from './TypedField.vue'
 import Chooser from '../Chooser.vue'
 
@@ -24,19 +26,19 @@ type Mapping = 'unit' | 'range' | 'fit' | 'around'
 const session = useSession()
 const worksheet = useWorksheet()
 const selection = useSelection()
-const targets = ref<string[]>([])
-const spans = ref<Record<string, { low: number; high: number }>>({})
-const at = ref<number | null>(null)
-const how = ref<'copy' | 'move'>('copy')
-const mapping = ref<Mapping>('fit')
-const upsideDown = ref(false)
-const anchor = ref<number | null>(null)
-const toAnchor = ref<number | null>(null)
-const depth = ref('1')
-const hysteresis = ref(0.2)
-const edges = ref<'seal' | 'ramp'>('seal')
-const ramp = ref({ length: 0.125, text: '0.125 beats' })
-const lowest = ref(0)
+const targets = setUp<string[]>('retarget.targets', [])
+const spans = setUp<Record<string, { low: number; high: number }>>('retarget.spans', {})
+const at = setUp<number | null>('retarget.at', null)
+const how = setUp<'copy' | 'move'>('retarget.how', 'copy')
+const mapping = setUp<Mapping>('retarget.mapping', 'fit')
+const upsideDown = setUp('retarget.upsideDown', false)
+const anchor = setUp<number | null>('retarget.anchor', null)
+const toAnchor = setUp<number | null>('retarget.toAnchor', null)
+const depth = setUp('retarget.depth', 1)
+const hysteresis = setUp('retarget.hysteresis', 0.2)
+const edges = setUp<'seal' | 'ramp'>('retarget.edges', 'seal')
+const ramp = setUp('retarget.ramp', { length: 0.125, text: '0.125 beats' })
+const lowest = setUp('retarget.lowest', 0)
 /** Which of the targets the graph shows. */
 const shown = ref(0)
 
@@ -51,7 +53,7 @@ function takeUp(again: Extract<AnyRequest, { verb: 'retarget' }>): void {
   upsideDown.value = again.upside_down
   anchor.value = again.anchor
   toAnchor.value = again.to_anchor ?? null
-  depth.value = String(again.depth)
+  depth.value = again.depth
   hysteresis.value = again.hysteresis
   edges.value = again.edges
   if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
@@ -89,8 +91,8 @@ const draft = computed<Extract<AnyRequest, { verb: 'retarget' }>>(() => ({
   upside_down: upsideDown.value,
   anchor: anchor.value ?? lowest.value,
   to_anchor: toAnchor.value,
-  depth: Number(depth.value.replace('−', '-')) || 0,
-  hysteresis: Math.min(Math.max(Number(hysteresis.value) || 0, 0), 0.99),
+  depth: depth.value,
+  hysteresis: hysteresis.value,
   edges: edges.value,
   ramp: edges.value === 'ramp' ? ramp.value.length : 0,
   set_to_read: false,
@@ -246,7 +248,7 @@ function takeOffer(p: ParameterOut, index: string): void {
             @read="(v) => (toAnchor = v)"
           />
         </span>
-        <label>depth <input v-model="depth" class="words narrow" aria-label="Depth" /></label>
+        <span>depth <NumberField label="Depth" :value="depth" :usual="1" live @read="(n) => (depth = n)" /></span>
       </div>
       <div class="field" data-field="at upside_down hysteresis">
         <span class="pair">
@@ -259,9 +261,17 @@ function takeOffer(p: ParameterOut, index: string): void {
           />
           <button v-if="at !== null" class="link soft" type="button" @click="at = null">same place</button>
         </span>
-        <label v-if="stepped"
-          >hysteresis <input v-model="hysteresis" class="words narrow" aria-label="Hysteresis in steps"
-        /></label>
+        <span v-if="stepped"
+          >hysteresis
+          <NumberField
+            label="Hysteresis in steps"
+            :value="hysteresis"
+            :least="0"
+            :most="0.99"
+            :usual="0.2"
+            live
+            @read="(n) => (hysteresis = n)"
+        /></span>
         <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
       </div>
       <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="at ?? selection.range?.start ?? 0" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Retime: a range or whole lanes stretched to another length, shifted by beats or milliseconds, or run backwards.
-import { computed, ref, watch } from 'vue'
+import { computed, watch  } from 'vue'
+import { setUp } from '../state/setUps'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
@@ -13,11 +14,11 @@ import TypedField from './TypedField.vue'
 type Retime = Extract<AnyRequest, { verb: 'retime' }>
 const selection = useSelection()
 const worksheet = useWorksheet()
-const way = ref<Retime['way']>('stretch')
-const factor = ref(1)
-const length = ref<{ beats: number; text: string } | null>(null)
-const by = ref(0)
-const milliseconds = ref(0)
+const way = setUp<Retime['way']>('retime.way', 'stretch')
+const factor = setUp('retime.factor', 1)
+const length = setUp<{ beats: number; text: string } | null>('retime.length', null)
+const by = setUp('retime.by', 0)
+const milliseconds = setUp('retime.milliseconds', 0)
 const FACTORS = [
   { factor: 2, name: 'twice' },
   { factor: 1.5, name: 'half as long again' },

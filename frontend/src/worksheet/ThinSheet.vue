@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Thin: which lanes, over which bars, and how: within a bound for each unit, without loss, or steps as slopes; and what stays.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
+import { setUp } from '../state/setUps'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
@@ -14,12 +15,12 @@ import RangeField from './RangeField.vue'
 type Thin = Extract<AnyRequest, { verb: 'thin' }>
 const session = useSession()
 const selection = useSelection()
-const way = ref<Thin['way']>('within')
-const bounds = ref<Record<string, number>>({})
-const protecting = ref(true)
-const edges = ref(false)
-const passes = ref(false)
-const step = ref<number | null>(null)
+const way = setUp<Thin['way']>('thin.way', 'within')
+const bounds = setUp<Record<string, number>>('thin.bounds', {})
+const protecting = setUp('thin.protecting', true)
+const edges = setUp('thin.edges', false)
+const passes = setUp('thin.passes', false)
+const step = setUp<number | null>('thin.step', null)
 
 const parameters = computed(() =>
   selection.lanes.flatMap((id) => session.parameters.get(session.lanes.get(id)?.parameter ?? '')?.parameter ?? []),

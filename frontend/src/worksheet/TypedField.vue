@@ -3,7 +3,7 @@
 import { nextTick, ref, watch } from 'vue'
 import { api, asked, refusal, sentence } from '../api/client'
 import { useSession } from '../state/session'
-import { begun, earlierRead } from './reading'
+import { begun, earlierRead, useUnread } from './reading'
 
 const props = defineProps<{
   label: string
@@ -16,6 +16,10 @@ const emit = defineEmits<{ read: [number: number, text: string] }>()
 const session = useSession()
 const typed = ref(props.text)
 const wrong = ref('')
+useUnread(
+  () => props.label,
+  () => wrong.value,
+)
 const field = ref<HTMLInputElement | null>(null)
 let newest = 0
 watch(

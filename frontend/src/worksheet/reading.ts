@@ -1,7 +1,17 @@
 // Typed fields whose text the server is still reading: what is applied by key waits for them.
-import { nextTick, onScopeDispose, watch, type Ref } from 'vue'
+import { nextTick, onScopeDispose, shallowReactive, watch, type Ref } from 'vue'
 
 const readings = new Set<Promise<boolean>>()
+
+/** Fields whose text cannot be read, each with why: as long as there is one, nothing is applied. */
+export const unread = shallowReactive(new Map<symbol, { label: string; why: string }>())
+
+/** Tell of a field whose text cannot be read, for as long as `why` says something and the field is there. */
+export function useUnread(label: () => string, why: () => string): void {
+  const field = Symbol(label())
+  watch(why, (said) => (said ? unread.set(field, { label: label(), why: said }) : unread.delete(field)), { flush: 'sync' })
+  onScopeDispose(() => unread.delete(field))
+}
 
 /** Until everything that is being read now has been: what is typed next may count from it. */
 export async function earlierRead(): Promise<void> {
@@ -32,7 +42,7 @@ export function readUntil(current: Ref<boolean>): void {
 export async function allRead(): Promise<boolean> {
   const field = document.activeElement
   if (field?.matches('input.words-field')) field.dispatchEvent(new Event('change'))
-  return (await Promise.all(readings)).every((fine) => fine)
+  return (await Promise.all(readings)).every((fine) => fine) && !unread.size
 }
 
 /** Whether a field is being typed in or read. */

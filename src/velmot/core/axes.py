@@ -59,9 +59,18 @@ class Axis(StrEnum):
         """The unit of distances, where it differs from the parameter's own."""
         return {Axis.LOG: "octaves", Axis.LEVEL: "dB"}.get(self, "")
 
-    def step(self, low: float, high: float) -> float:
-        """How far a nudge by a key goes, in coordinates: an octave's twelfth, else a two-hundredth of the range."""
-        return 1 / 12 if self is Axis.LOG else (high - low) / 200
+    def nudges(self, low: float, high: float) -> Nudges:
+        """How far nudges by keys go, in coordinates: round decibels, parts of an octave, else about a 200th of the range.
+
+        >>> Axis.LINEAR.nudges(-100.0, 100.0)
+        Nudges(usual=1.0, fine=0.1, coarse=10.0)
+        """
+        if self is Axis.LEVEL:
+            return Nudges(0.5, 0.1, 1.0)
+        if self is Axis.LOG:
+            return Nudges(1 / 6, 1 / 24, 1.0)
+        usual = round_step((high - low) / 200)
+        return Nudges(usual, usual / 10, usual * 10)
 
     def digits(self, low: float, high: float) -> Digits:
         """How many digits values of a range deserve: a step is at most about a thousandth of the range."""
@@ -115,6 +124,15 @@ def number_text(value: float, decimals: int) -> str:
     if float(text) == 0:
         text = text.lstrip("-")
     return text.replace("-", "−")
+
+
+@dataclass(frozen=True)
+class Nudges:
+    """How far a key moves something, in coordinates: as it is, with Alt, and with Shift."""
+
+    usual: float
+    fine: float
+    coarse: float
 
 
 def round_step(rough: float) -> float:

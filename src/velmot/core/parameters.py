@@ -135,11 +135,6 @@ class Parameter:
         """The unit of distances: that of its axis, else its own; empty for plain numbers."""
         return self.axis.distance_unit or self.unit
 
-    @property
-    def step(self) -> float:
-        """How far a nudge by a key goes, in axis units: one value on, where values have names."""
-        return 1.0 if self.labels else self.axis.step(self.low, self.high)
-
     def position(self, values: Floats | float) -> Floats:
         """Where values lie in the range, on the axis: 0 at its low end, 1 at its high end."""
         return np.asarray((self.axis.coordinate(values) - self.reach[0]) / self.span)

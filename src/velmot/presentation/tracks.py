@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core.axes import SILENCE_TEXT, Axis
+from velmot.core.axes import SILENCE_TEXT, Axis, Nudges
 from velmot.core.findings import Finding
 from velmot.core.heard import speaking
 from velmot.core.parameters import Label, Parameter
@@ -34,6 +35,18 @@ class Mark(BaseModel):
     text: str
 
 
+class NudgesOut(BaseModel):
+    """How far a key moves something, in coordinates: as it is, with Alt, and with Shift."""
+
+    usual: float
+    fine: float
+    coarse: float
+
+
+NAMED = Nudges(1.0, 1.0, 1.0)
+"""Named values are gone through one by one."""
+
+
 class AxisOut(BaseModel):
     """All that drawing and wording a parameter's values takes: the screen has no rule of its own."""
 
@@ -41,7 +54,7 @@ class AxisOut(BaseModel):
     floor: float | None = Field(description="The value at and below which there is silence.")
     floor_text: str
     unit: str = Field(description="The unit of distances.")
-    step: float = Field(description="How far a nudge goes, in coordinates.")
+    nudges: NudgesOut
     decimals: int = Field(description="Digits after the point of a value, where `significant` says nothing.")
     significant: int | None
     marks: list[Mark]
@@ -196,7 +209,7 @@ def _axis_out(axis: Axis, low: float, high: float, unit: str, labels: tuple[Labe
         floor=axis.floor,
         floor_text=SILENCE_TEXT,
         unit="steps" if labels else axis.distance_unit or unit,
-        step=1.0 if labels else axis.step(low, high),
+        nudges=NudgesOut(**asdict(NAMED if labels else axis.nudges(low, high))),
         decimals=digits.decimals,
         significant=digits.significant,
         marks=[Mark(value=v, text=text) for v, text in marks],

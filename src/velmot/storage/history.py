@@ -26,6 +26,8 @@ from velmot.storage.sessions import Opened
 from velmot.storage.snapshot import snapshot
 
 LONGEST_TITLE = 600
+MOST_STEPS_BETWEEN = 24
+"""Steps between a revision and where the session stands that are looked at one by one."""
 
 
 @dataclass(frozen=True)
@@ -206,6 +208,22 @@ def _at_revision(row: StoredSession, number: int) -> Session:
         structure = _linked(structure, step.swaps, side)
     in_order = [content for _, content in sorted(tracks.values(), key=itemgetter(0))]
     return sessions.assembled(row.name, structure, in_order, lanes)[0]
+
+
+def way_from(id: int, number: int) -> tuple[Session, list[tuple[dict[str, Any], Session]]]:
+    """The session as it stood at a revision; and on the way from there each step taken or taken back: its request, and
+    the session after it. Of a long way only the whole, without a request. NotFound for no such revision.
+    """
+    with snapshot():
+        row = sessions.row(id)
+        then = _at_revision(row, number)
+        parents = dict(row.revisions.values_list("number", "parent"))
+        back, forth = _way(parents, number, row.head)
+        if len(back) + len(forth) > MOST_STEPS_BETWEEN:
+            return then, [({}, sessions.standing(row).session)]
+        asked = dict(row.revisions.filter(number__in=[*back, *forth]).values_list("number", "request"))
+        places = [(n, parents[n]) for n in back] + [(n, n) for n in forth]
+        return then, [(asked[n], _at_revision(row, to)) for n, to in places]
 
 
 def _way(parents: dict[int, int], start: int, end: int) -> tuple[list[int], list[int]]:

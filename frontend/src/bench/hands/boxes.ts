@@ -15,6 +15,7 @@ export function dragBox(hand: Hand, event: PointerEvent): void {
         const [top, bottom] = [Math.min(from.y, at.y), Math.max(from.y, at.y)]
         hand.box.value = { left, top, right, bottom }
       },
+      giveUp: () => (hand.box.value = null),
       drop: (dragged) => {
         const box = hand.box.value
         hand.box.value = null

@@ -2,6 +2,7 @@
 import { ref, type ComputedRef, type Ref } from 'vue'
 import type { Curve, Finding, LaneOut, ParameterOut, PlacementOut, RegionOut, Schemas } from '../../api/client'
 import { useBench } from '../../state/bench'
+import { useHolding, type Hold } from '../../state/holding'
 import { usePreview } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
@@ -59,6 +60,7 @@ export function useHand(shown: Shown) {
   const selection = useSelection()
   const worksheet = useWorksheet()
   const preview = usePreview()
+  const hold = useHolding()
   const said = ref<{ x: number; y: number; text: string } | null>(null)
   const box = ref<Box | null>(null)
   const stroke = ref<{ x: number; y: number }[]>([])
@@ -98,6 +100,11 @@ export function useHand(shown: Shown) {
       return (curve?.values ?? []).map((value, i) => ({ lane: lane.id, index: curve!.first + i, beat: curve!.beats[i]!, value }))
     })
   }
+  /** A held point as it is drawn now: what is on its beat, if that is one point only; else as it was. */
+  function spotNow(held: Spot): Spot {
+    const same = spots().filter((s) => s.lane === held.lane && s.beat === held.beat)
+    return same.length === 1 ? same[0]! : held
+  }
   function spotAt(x: number, y: number): Spot | undefined {
     let best: Spot | undefined
     let least = NEAR
@@ -134,21 +141,18 @@ export function useHand(shown: Shown) {
   function say(x: number, y: number, text: string): void {
     said.value = { x, y, text }
   }
-  /** Apply what the gesture asks for, as one entry of the log. */
-  async function finish(): Promise<void> {
-    said.value = null
-    const wanted = preview.gesture
-    if (wanted) await session.apply(wanted, preview.links)
-    preview.gesture = null
-  }
-  /** The gesture came to nothing. */
-  function drop(): void {
-    said.value = null
+  /** Take hold: what is asked for at every move is previewed, and applied at the end as one entry of the log. */
+  function take(event: PointerEvent, how: Hold): void {
+    const end = () => {
+      said.value = null
+      how.end?.()
+    }
+    hold(event, { from: DRAG, ...how, end }, shown.plot.value!)
   }
 
   return {
     ...{ shown, session, bench, selection, worksheet, preview },
-    ...{ said, box, stroke, at, snap, valueAt, beatAtX, railed, spots, spotAt, middleAt, say, finish, drop },
+    ...{ said, box, stroke, at, snap, valueAt, beatAtX, railed, spots, spotNow, spotAt, middleAt, say, take },
   }
 }
 

@@ -1,10 +1,9 @@
 // Taking hold of a rail: its middle moves all of it, near an end that end alone; the curve between them moves both.
 // Every chosen lane of the same unit goes along. Alt moves a tenth as far.
-import { follow } from '../../dragging'
 import type { Schemas } from '../../api/client'
 import { useReshaping, type Move, type RailEnd } from '../../state/reshaping'
 import { bend as bendAt, fromAxis, toAxis, valueText, xOf, yOf, yOfAxis } from '../geometry'
-import { DRAG, type Hand } from './hand'
+import { type Hand } from './hand'
 
 type Railed = Schemas['RailedOut']
 
@@ -82,30 +81,21 @@ export function holdRails(hand: Hand, event: PointerEvent, grip: Grip): void {
   let last = from.y
   const said = grip.ends[0] ?? 'high_start'
   const base = toAxis(parameter, grip.rails.after[said])
-  follow(
-    event,
-    {
-      from: DRAG,
-      move: (next) => {
-        const at = hand.at(next)
-        away += (last - at.y) * (next.altKey ? FINE : 1)
-        last = at.y
-        const grain = next.altKey ? step * FINE : step
-        const rise = Math.round(((away / (bottom - top)) * (high - low)) / grain) * grain
-        const moves = { ...reshaping.moves, [unit]: moved(reshaping.moveOf(unit), grip, rise, parameter) }
-        hand.preview.gesture = reshaping.request(Object.values(moves).filter((m) => reshaping.units.has(m.unit)))
-        const value = valueText(parameter, Math.min(Math.max(fromAxis(parameter, base + rise), parameter.low), parameter.high))
-        const far = `${rise < 0 ? '−' : '+'}${Math.abs(rise).toFixed(2)} ${unit}`.trim()
-        hand.say(at.x, at.y, grip.curve ? far : `${value} (${far})`)
-      },
-      drop: (dragged) => {
-        hand.drop()
-        if (!dragged) return
-        void hand.finish().then(() => (reshaping.moves = {}))
-      },
+  hand.take(event, {
+    move: (next) => {
+      const at = hand.at(next)
+      away += (last - at.y) * (next.altKey ? FINE : 1)
+      last = at.y
+      const grain = next.altKey ? step * FINE : step
+      const rise = Math.round(((away / (bottom - top)) * (high - low)) / grain) * grain
+      const moves = { ...reshaping.moves, [unit]: moved(reshaping.moveOf(unit), grip, rise, parameter) }
+      const value = valueText(parameter, Math.min(Math.max(fromAxis(parameter, base + rise), parameter.low), parameter.high))
+      const far = `${rise < 0 ? '−' : '+'}${Math.abs(rise).toFixed(2)} ${unit}`.trim()
+      hand.say(at.x, at.y, grip.curve ? far : `${value} (${far})`)
+      return reshaping.request(Object.values(moves).filter((m) => reshaping.units.has(m.unit)))
     },
-    hand.shown.plot.value!,
-  )
+    done: () => (reshaping.moves = {}),
+  })
 }
 
 /** What a unit's lanes get when what is held goes up by `rise`, on top of what the sheet asks for. */

@@ -9,6 +9,7 @@ export function dragRange(hand: Hand, event: PointerEvent): void {
   const lane = shown.laneAt(from.beat)
   const joining = event.ctrlKey || event.metaKey
   let begun = false
+  const before = { range: selection.range, lanes: selection.lanes }
   follow(
     event,
     {
@@ -18,6 +19,9 @@ export function dragRange(hand: Hand, event: PointerEvent): void {
         begun = true
         const [a, b] = [hand.snap(from.beat, next.altKey), hand.snap(hand.at(next).beat, next.altKey)]
         if (a !== b) selection.range = { start: Math.min(a, b), end: Math.max(a, b) }
+      },
+      giveUp: (dragged) => {
+        if (dragged) Object.assign(selection, before)
       },
       drop: (dragged) => {
         if (dragged) return

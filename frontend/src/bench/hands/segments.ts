@@ -1,6 +1,5 @@
 // Bending a segment: its middle is dragged up or down; a click there chooses its lane.
-import { follow } from '../../dragging'
-import { DRAG, type Hand, type Middle } from './hand'
+import { type Hand, type Middle } from './hand'
 
 const BEND_A_PIXEL = 0.05
 const MOST = 20
@@ -8,26 +7,18 @@ const STRAIGHT = 0.15 // bends below this snap to straight
 
 export function bendSegment(hand: Hand, event: PointerEvent, middle: Middle): void {
   const from = event.clientY
-  follow(
-    event,
-    {
-      from: DRAG,
-      move: (next) => {
-        const away = (next.clientY - from) * (middle.up ? BEND_A_PIXEL : -BEND_A_PIXEL)
-        const k = Math.min(Math.max(middle.bend + away, -MOST), MOST)
-        const bend = Math.abs(k) < STRAIGHT ? 0 : Math.round(k * 100) / 100
-        const picked = [{ lane: middle.lane, points: [middle.index] }]
-        hand.preview.gesture = { verb: 'shape segments', picked, bend }
-        const at = hand.at(next)
-        hand.say(at.x, at.y, bend ? `bend ${bend}` : 'straight')
-      },
-      drop: (dragged) => {
-        hand.drop()
-        if (dragged) return void hand.finish()
-        hand.bench.cursor = hand.at(event).beat
-        hand.selection.lanes = [middle.lane]
-      },
+  hand.take(event, {
+    move: (next) => {
+      const away = (next.clientY - from) * (middle.up ? BEND_A_PIXEL : -BEND_A_PIXEL)
+      const k = Math.min(Math.max(middle.bend + away, -MOST), MOST)
+      const bend = Math.abs(k) < STRAIGHT ? 0 : Math.round(k * 100) / 100
+      const at = hand.at(next)
+      hand.say(at.x, at.y, bend ? `bend ${bend}` : 'straight')
+      return { verb: 'shape segments', picked: [{ lane: middle.lane, points: [middle.index] }], bend }
     },
-    hand.shown.plot.value!,
-  )
+    click: () => {
+      hand.bench.cursor = hand.at(event).beat
+      hand.selection.lanes = [middle.lane]
+    },
+  })
 }

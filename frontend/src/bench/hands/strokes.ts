@@ -1,8 +1,7 @@
 // Drawing: a freehand stroke, or a straight line, becomes the lane under it; or a shape is painted, a cycle a grid cell.
-import { follow } from '../../dragging'
 import { gridStep, valueText } from '../geometry'
 import { placing, USUAL_SHAPE } from '../../worksheet/place/usual'
-import { DRAG, type Hand } from './hand'
+import { type Hand } from './hand'
 
 export function drawStroke(hand: Hand, event: PointerEvent): void {
   if (hand.worksheet.drawing.way === 'shape') return paintShape(hand, event)
@@ -14,33 +13,26 @@ export function drawStroke(hand: Hand, event: PointerEvent): void {
   const line = way === 'line'
   const spots = [{ at: line ? hand.snap(from.beat, event.altKey) : from.beat, value: hand.valueAt(from.y) }]
   stroke.value = [{ x: from.x, y: from.y }]
-  follow(
-    event,
-    {
-      from: DRAG,
-      move: (next) => {
-        for (const part of line ? [next] : (next.getCoalescedEvents?.() ?? [next])) {
-          const at = hand.at(part)
-          const spot = { at: line ? hand.snap(at.beat, next.altKey) : at.beat, value: hand.valueAt(at.y) }
-          if (line) spots.splice(1, 1, spot)
-          else spots.push(spot)
-          stroke.value = line ? [stroke.value[0]!, { x: at.x, y: at.y }] : [...stroke.value, { x: at.x, y: at.y }]
-          hand.say(at.x, at.y, valueText(parameter, spot.value))
-        }
-        shown.redraw()
-        if (Math.abs(spots[0]!.at - spots[spots.length - 1]!.at) < 1e-6) return
-        const within = line ? 0 : Math.max(Number(tolerance) || 0, 0)
-        hand.preview.gesture = { verb: 'draw', parameter: parameter.id, stroke: [...spots], tolerance: within, home }
-      },
-      drop: (dragged) => {
-        hand.drop()
-        stroke.value = []
-        shown.redraw()
-        if (dragged) void hand.finish()
-      },
+  hand.take(event, {
+    move: (next) => {
+      for (const part of line ? [next] : (next.getCoalescedEvents?.() ?? [next])) {
+        const at = hand.at(part)
+        const spot = { at: line ? hand.snap(at.beat, next.altKey) : at.beat, value: hand.valueAt(at.y) }
+        if (line) spots.splice(1, 1, spot)
+        else spots.push(spot)
+        stroke.value = line ? [stroke.value[0]!, { x: at.x, y: at.y }] : [...stroke.value, { x: at.x, y: at.y }]
+        hand.say(at.x, at.y, valueText(parameter, spot.value))
+      }
+      shown.redraw()
+      if (Math.abs(spots[0]!.at - spots[spots.length - 1]!.at) < 1e-6) return undefined
+      const within = line ? 0 : tolerance
+      return { verb: 'draw', parameter: parameter.id, stroke: [...spots], tolerance: within, home }
     },
-    shown.plot.value!,
-  )
+    end: () => {
+      stroke.value = []
+      shown.redraw()
+    },
+  })
 }
 
 /** A cycle a cell of the grid, from where it is pressed to the pointer, as deep to both sides as the pointer is far. */
@@ -51,28 +43,19 @@ function paintShape(hand: Hand, event: PointerEvent): void {
   const bar = session.data!.bars.filter((b) => b.beat <= from.beat).at(-1)
   const cell = bench.grid === 'bar' ? ((bar?.count ?? 4) * 4) / (bar?.unit ?? 4) : bench.grid === 'off' ? 1 : gridStep(bench.grid)
   const shape = { ...USUAL_SHAPE, kind: hand.worksheet.drawing.kind, cycle: cell }
-  follow(
-    event,
-    {
-      from: DRAG,
-      move: (next) => {
-        const here = hand.at(next)
-        const [start, end] = [from.beat, here.beat].map((beat) => hand.snap(beat, next.altKey)).sort((a, b) => a - b) as [
-          number,
-          number,
-        ]
-        const far = Math.max(Math.abs(here.y - from.y), 1)
-        const [low, high] = [hand.valueAt(from.y + far), hand.valueAt(from.y - far)]
-        hand.say(here.x, here.y, `${valueText(shown.parameter.value, low)} to ${valueText(shown.parameter.value, high)}`)
-        if (end - start < 1e-6 || low === high) return
-        const targets = [{ parameter: shown.parameter.value.id, home, low, high }]
-        hand.preview.gesture = placing({ targets, start, end, deep: 'between', shape })
-      },
-      drop: (dragged) => {
-        hand.drop()
-        if (dragged) void hand.finish()
-      },
+  hand.take(event, {
+    move: (next) => {
+      const here = hand.at(next)
+      const [start, end] = [from.beat, here.beat].map((beat) => hand.snap(beat, next.altKey)).sort((a, b) => a - b) as [
+        number,
+        number,
+      ]
+      const far = Math.max(Math.abs(here.y - from.y), 1)
+      const [low, high] = [hand.valueAt(from.y + far), hand.valueAt(from.y - far)]
+      hand.say(here.x, here.y, `${valueText(shown.parameter.value, low)} to ${valueText(shown.parameter.value, high)}`)
+      if (end - start < 1e-6 || low === high) return undefined
+      const targets = [{ parameter: shown.parameter.value.id, home, low, high }]
+      return placing({ targets, start, end, deep: 'between', shape })
     },
-    shown.plot.value!,
-  )
+  })
 }

@@ -1,5 +1,7 @@
 // Keys on a strip: they work on its picked points; what they do not use moves the window.
+import { onBeforeUnmount, onMounted } from 'vue'
 import { useBench } from '../../state/bench'
+import { usePreview, type Held } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { pressed, type Actions } from '../../keys'
@@ -10,6 +12,7 @@ import type { Content } from './content'
 
 const FARTHER = 10
 const FINER = 0.1
+const MODIFIERS = ['Shift', 'Alt']
 
 export function useStripKeys(
   content: Content,
@@ -19,27 +22,59 @@ export function useStripKeys(
   const session = useSession()
   const bench = useBench()
   const selection = useSelection()
+  const preview = usePreview()
   const pick = usePick()
   const { parameter, lanes } = content
 
   function key(event: KeyboardEvent): void {
     if (event.ctrlKey || event.metaKey) return
+    if (event.key === 'Escape' && nudge) {
+      nudge.hold.letGo()
+      nudge = null
+      event.preventDefault()
+      return event.stopPropagation()
+    }
+    if (event.key !== nudge?.key && !MODIFIERS.includes(event.key)) settle()
     const picked = selection.pointRows.filter((p) => lanes.value.some((lane) => lane.id === p.lane))
     const done = (picked.length && (nudged(event, picked) || pressed(event, onPoints(picked)))) || pressed(event, always)
     if (done) event.stopPropagation()
   }
 
   type Picked = typeof selection.pointRows
+  /** A held key is one step, as long as it was held: it is previewed while it repeats, and applied when it is let go. */
+  let nudge: { hold: Held; key: string; picked: Picked; by: number; rise: number } | null = null
   function nudged(event: KeyboardEvent, picked: Picked): boolean {
     const far = event.shiftKey ? FARTHER : event.altKey ? FINER : 1
     const beat = bench.grid === 'off' ? 0.25 : bench.grid === 'bar' ? 4 : gridStep(bench.grid)
-    const { step } = parameter.value.axis
+    const { usual, fine, coarse } = parameter.value.axis.nudges
+    const step = event.shiftKey ? coarse : event.altKey ? fine : usual
     const way = { ArrowLeft: [-beat, 0], ArrowRight: [beat, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[event.key]
     if (!way) return false
     event.preventDefault()
-    void session.apply({ verb: 'move points', picked, by: way[0]! * far, rise: way[1]! * far })
+    if (nudge?.key !== event.key) settle()
+    nudge ??= { hold: preview.hold(), key: event.key, picked, by: 0, rise: 0 }
+    nudge.by += way[0]! * far
+    nudge.rise += way[1]!
+    nudge.hold.ask({ verb: 'move points', picked: nudge.picked, by: nudge.by, rise: nudge.rise })
     return true
   }
+  /** Apply what a held key has come to. */
+  function settle(): void {
+    void nudge?.hold.apply()
+    nudge = null
+  }
+  function released(event: KeyboardEvent): void {
+    if (event.key === nudge?.key) settle()
+  }
+  onMounted(() => {
+    window.addEventListener('keyup', released)
+    window.addEventListener('blur', settle)
+  })
+  onBeforeUnmount(() => {
+    settle()
+    window.removeEventListener('keyup', released)
+    window.removeEventListener('blur', settle)
+  })
   function onPoints(picked: Picked): Actions {
     return {
       'remove points': () => session.apply({ verb: 'remove points', picked }),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What a lane does over a range becomes a phrase, in the session and in the book.
 import { computed, ref } from 'vue'
+import { setUp } from '../../state/setUps'
 import type { AnyRequest } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { usePreviewOf } from '../../state/preview'
@@ -11,7 +12,7 @@ import RangeField from '../RangeField.vue'
 const selection = useSelection()
 const bench = useBench()
 const name = ref('')
-const place = ref(true)
+const place = setUp('keep.place', true)
 const draft = computed<AnyRequest>(() => {
   const span = selection.range ?? { start: 0, end: bench.length }
   return { verb: 'keep phrase', lane: selection.lanes[0] ?? '', ...span, name: name.value, place: place.value }

@@ -62,6 +62,7 @@ function hold(event: PointerEvent, index: number): void {
       const at = edge ? before[index]!.at : Math.min(Math.max(to.at, earlier.at + 1e-4), later.at - 1e-4)
       points.value = before.map((p, i) => (i === index ? { ...p, at, value: to.value } : p))
     },
+    giveUp: () => (points.value = before),
   })
 }
 function add(event: MouseEvent): void {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What is placed, onto which parameters, where, how often and how deep.
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, shallowRef, watch  } from 'vue'
+import { setUp } from '../../state/setUps'
 import { api, asked, refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
 import { valueText } from '../../bench/geometry'
 import Chooser from '../../Chooser.vue'
@@ -39,7 +40,7 @@ const options = computed(() => [
 ])
 const kind = computed(() => worksheet.what.split(':')[0])
 const id = computed(() => worksheet.what.slice(worksheet.what.indexOf(':') + 1))
-const shape = ref<Shape>({ ...USUAL_SHAPE })
+const shape = setUp<Shape>('place.shape', { ...USUAL_SHAPE })
 const given = shallowRef<Given | null>(null)
 watch(
   () => worksheet.what,
@@ -61,7 +62,7 @@ watch(
 const everything = computed(() =>
   (session.data?.tracks ?? []).flatMap((t) => t.parameters.map((p) => ({ value: p.id, label: `${t.name} ${p.name}` }))),
 )
-const picked = ref<string[]>([])
+const picked = setUp<string[]>('place.picked', [])
 /** Until others are picked it is the chosen lanes that are placed on. */
 const targets = computed({
   get: () =>
@@ -69,15 +70,15 @@ const targets = computed({
   set: (ids) => (picked.value = ids),
 })
 const first = computed(() => session.parameters.get(targets.value[0] ?? '')?.parameter)
-const length = ref<number | null>(null)
-const times = ref(1)
-const filling = ref(false)
-const deep = ref<Deep>('range')
-const depth = ref(100)
-const ends = ref<{ low: number | null; high: number | null }>({ low: null, high: null })
+const length = setUp<number | null>('place.length', null)
+const times = setUp('place.times', 1)
+const filling = setUp('place.filling', false)
+const deep = setUp<Deep>('place.deep', 'range')
+const depth = setUp('place.depth', 100)
+const ends = setUp<{ low: number | null; high: number | null }>('place.ends', { low: null, high: null })
 watch(first, () => (ends.value = { low: null, high: null }))
 /** How deep it lies until that is chosen here: with its own numbers where they mean the same, a shape a little about a level's value. */
-const deepChosen = ref(false)
+const deepChosen = setUp('place.deepChosen', false)
 const placed = computed(() => {
   if (kind.value === 'phrase') return session.phrases.get(id.value)
   return kind.value === 'book' ? given.value : null
@@ -93,13 +94,13 @@ function setDepth(percent: number): void {
   depth.value = percent
   deepChosen.value = true
 }
-const upsideDown = ref(false)
-const backwards = ref(false)
-const stagger = ref(0)
-const wrap = ref(false)
-const linked = ref(true)
-const edges = ref<'seal' | 'ramp'>('seal')
-const ramp = ref({ length: 0.125, text: '0.125 beats' })
+const upsideDown = setUp('place.upsideDown', false)
+const backwards = setUp('place.backwards', false)
+const stagger = setUp('place.stagger', 0)
+const wrap = setUp('place.wrap', false)
+const linked = setUp('place.linked', true)
+const edges = setUp<'seal' | 'ramp'>('place.edges', 'seal')
+const ramp = setUp('place.ramp', { length: 0.125, text: '0.125 beats' })
 const start = computed(() => selection.range?.start ?? bench.cursor)
 const each = computed(
   () => length.value ?? placed.value?.length ?? (selection.range ? selection.range.end - selection.range.start : 4),

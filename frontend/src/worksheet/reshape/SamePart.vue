@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Picked points, or a range of lanes, to one value, to their mean, or rounded to a step.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
+import { setUp } from '../../state/setUps'
 import type { AnyRequest } from '../../api/client'
 import { usePreviewOf } from '../../state/preview'
 import { useReshaping } from '../../state/reshaping'
@@ -13,9 +14,9 @@ import RangeField from '../RangeField.vue'
 type Same = Extract<AnyRequest, { verb: 'same values' }>
 const selection = useSelection()
 const reshaping = useReshaping()
-const to = ref<Same['to']>('mean')
-const text = ref('')
-const step = ref(1)
+const to = setUp<Same['to']>('same values.to', 'mean')
+const text = setUp('same values.text', '')
+const step = setUp('same values.step', 1)
 const onPoints = computed(() => selection.pointCount > 0)
 const unit = computed(() => (reshaping.units.size === 1 ? [...reshaping.units.values()][0]!.unit : ''))
 const draft = computed<Same>(() => ({

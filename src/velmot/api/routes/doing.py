@@ -14,7 +14,6 @@ from velmot.api.schemas.reuse import WorkedOut
 from velmot.core import operations
 from velmot.core.errors import RequestError
 from velmot.core.operations.held_points import found_again
-from velmot.core.session import Session
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
 from velmot.presentation.log import LogOut, log_out
@@ -39,7 +38,7 @@ def sentence(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 @router.post("/sessions/{id}/preview", response={200: ChangeOut} | PROBLEMS, operation_id="preview")
 def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     session = history.standing_at(id, body.revision).session
-    verb, wanted = _asked(id, body, session)
+    verb, wanted = _asked(id, body)
     with ticketed(body.ticket):
         change = operations.plan(session, verb, wanted, body.links)
         return quick(change_out(session, change, body.view, rails_out(session, wanted)))
@@ -49,7 +48,7 @@ def preview(request: HttpRequest, id: int, body: Ask) -> Any:
 def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     """Save what a preview of the same request shows; answers with what that changed."""
     now = history.standing_at(id, body.revision)
-    verb, wanted = _asked(id, body, now.session)
+    verb, wanted = _asked(id, body)
     with ticketed(body.ticket):
         change = operations.plan(now.session, verb, wanted, body.links)
     if change.empty:
@@ -58,13 +57,12 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     return quick(stepped_out(history.apply(id, body.revision, change, to_row(verb, wanted), now), change.title))
 
 
-def _asked(id: int, body: Ask, now: Session) -> tuple[str, Any]:
+def _asked(id: int, body: Ask) -> tuple[str, Any]:
     """The verb and its request, its points as they are counted now."""
     verb, wanted = to_core(body.request)
     if body.counted_at is None or body.counted_at == body.revision:
         return verb, wanted
-    (then,) = history.at_revisions(id, body.counted_at)
-    return verb, found_again(wanted, then, now)
+    return verb, found_again(wanted, *history.way_from(id, body.counted_at))
 
 
 @router.get("/waiting/{ticket}", response={200: WaitingOut} | PROBLEMS, operation_id="waiting")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -13,26 +14,36 @@ from velmot.core.operations.chosen_points import Picked, check_points
 from velmot.core.session import Session
 from velmot.core.time import Ticks
 
+KEEP_COUNT = {"move points", "set values", "shape segments"}
+"""Verbs after which, and after whose undoing, the points they are about are still counted as before."""
 
-def found_again(request: Any, then: Session, now: Session) -> Any:
-    """A request whose picked points are counted in the session as it was `then`, counted as it stands `now`.
 
-    A point is its lane and its beat, and of several on one beat its turn among them. RequestError where one is gone:
-    no other may be taken for it. Requests without picked points are as they were.
+def found_again(request: Any, then: Session, way: Sequence[tuple[dict[str, Any], Session]]) -> Any:
+    """A request whose picked points are counted in the session as it was `then`, counted as it stands at the way's end.
+
+    `way` are the steps taken since, or taken back: each with its request, as it is kept, and the session after it. A
+    point is its lane and its beat, and of several on one beat its turn among them; through a step that moves points it
+    is the one that is moved. RequestError where one is gone: no other may be taken for it. Requests without picked
+    points are as they were.
     """
     picked: tuple[Picked, ...] = getattr(request, "picked", ())
     if not picked:
         return request
-    return replace(request, picked=tuple(_again(p, then, now) for p in picked))
+    for p in picked:
+        check_points(then.lane(p.lane), p, then)
+    for asked, after in way:
+        moved = {p["lane"] for p in asked["picked"]} if asked.get("verb") in KEEP_COUNT else set()
+        picked = tuple(_again(p, then, after, p.lane in moved) for p in picked)
+        then = after
+    return replace(request, picked=picked)
 
 
-def _again(picked: Picked, then: Session, now: Session) -> Picked:
+def _again(picked: Picked, then: Session, now: Session, moved: bool) -> Picked:
     was = then.lane(picked.lane)
-    check_points(was, picked, then)
     lane = next((lane for lane in now.lanes if lane.id == picked.lane), None)
     if lane is None:
         raise _gone(f"{then.lane_name(was)} is no longer there")
-    if lane.envelope is was.envelope:
+    if lane.envelope is was.envelope or (moved and len(lane.envelope) == len(was.envelope)):
         return picked
     points = []
     for index in picked.points:
