@@ -322,6 +322,12 @@ button.out:disabled {
   font-weight: 700;
   margin-left: 8px;
 }
+/* Over the page: what is under a hand stays where it is. */
+.notices {
+  position: relative;
+  z-index: 30;
+  height: 0;
+}
 .content {
   flex: 1;
   min-height: 0;

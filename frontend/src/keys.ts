@@ -4,9 +4,16 @@ import { ACTIONS, type Action } from './api/table'
 
 export type Actions = Partial<Record<Action, () => unknown>>
 
-/** Whether a key press belongs to a field that is typed into. */
+/** Choices that are inputs to the page, but take no text: letters are none of theirs. */
+const CHOICES = 'input[type=radio], input[type=checkbox]'
+/** Keys with which a choice is made. */
+const CHOOSING = [' ', 'Enter', 'ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Tab']
+
+/** Whether a key press belongs to a field that is typed into, or to the choice it would make. */
 export function inField(event: Event): boolean {
-  return !!(event.target as HTMLElement).closest('input, textarea, [role=combobox], [role=listbox]')
+  const target = event.target as HTMLElement
+  if (target.matches(CHOICES)) return event instanceof KeyboardEvent && CHOOSING.includes(event.key)
+  return !!target.closest('input, textarea, [role=combobox], [role=listbox]')
 }
 
 /** What a key press asks for, if it is one of these actions; keys with Ctrl are the browser's and those of every program. */

@@ -8,7 +8,11 @@ export function brief(number: number): string {
 
 /** “1 lane”, “1,200 lanes”, “2 passes”. */
 export function counted(number: number, noun: string, many = `${noun}s`): string {
+  return `${figure(number)} ${number === 1 ? noun : many}`
+}
+
+/** A number as it is written everywhere: “12”, “1,276”. */
+export function figure(number: number): string {
   // What needs no commas is not asked for them, which takes a browser its time.
-  const digits = Number.isInteger(number) && number >= 0 && number < 1000 ? `${number}` : number.toLocaleString('en')
-  return `${digits} ${number === 1 ? noun : many}`
+  return Number.isInteger(number) && number >= 0 && number < 1000 ? `${number}` : number.toLocaleString('en')
 }

@@ -369,6 +369,8 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("thin", "holds"): (STEPS, {"holds": "steps"}),
     ("thin", "step"): (STEPS | {"way": "steps to slopes"}, {"step": 9.0}),
     ("thin", "protected"): (THIN, {"protected": (Picked("L1", (5,)),)}),
+    ("set mode", "tracks"): ({"tracks": ("choir",), "mode": "off"}, {"tracks": ("bell",)}),
+    ("set mode", "mode"): ({"tracks": ("choir",), "mode": "off"}, {"mode": "touch"}),
     ("set precedence", "wins"): ({"wins": "track"}, {"wins": "region"}),
     ("place", "targets"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),
     ("place", "targets.parameter"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),

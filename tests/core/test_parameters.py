@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 
 from tests.strategies import values
-from velmot.core.axes import Axis
+from velmot.core.axes import Axis, Nudges
 from velmot.core.errors import RequestError
 from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
 
@@ -109,12 +109,13 @@ def test_the_marks_of_an_axis(parameter, marks):
 
 
 def test_what_an_axis_knows_of_itself():
-    """Octaves are log2; silence is −96 and below, on a level alone; a nudge is a twelfth of an octave, or 1/200 of the range."""
+    """Octaves are log2; silence is −96 and below, on a level alone; nudges are round on every axis."""
     assert CUT.reach == (pytest.approx(np.log2(20)), pytest.approx(np.log2(20000)))
     assert CUT.span == pytest.approx(np.log2(1000)) and PAN.span == 200
     assert Axis.LEVEL.silent(np.array([-97.0, -96.0, -95.9])).tolist() == [True, True, False]
     assert not Axis.LINEAR.silent(np.array([-200.0])).any() and Axis.LOG.floor is None
-    assert (CUT.step, LEVEL.step, MUTE.step) == (pytest.approx(1 / 12), pytest.approx(108 / 200), 1.0)
+    nudges = [p.axis.nudges(p.low, p.high) for p in (CUT, LEVEL, PAN)]
+    assert nudges == [Nudges(1 / 6, 1 / 24, 1.0), Nudges(0.5, 0.1, 1.0), Nudges(1.0, 0.1, 10.0)]
     assert [p.format_distance(1.5) for p in (CUT, LEVEL, PAN, MUTE)] == ["1.50 octaves", "1.50 dB", "1.50", "1.5 steps"]
     assert MUTE.format_distance(1) == "1 step"
     assert (LEVEL.position(-42).item(), PAN.position(50).item()) == (pytest.approx(0.5), pytest.approx(0.75))

@@ -50,6 +50,7 @@ SAID = {
     "make group": "Make a group wings of Gulls, Keeper.",
     "dissolve group": "Dissolve Swell; what is heard stays.",
     "change group": "Take Keeper into Swell and let Kelp choir out of Swell; what is heard changes.",
+    "set mode": "Set Kelp choir to off: its lanes are not heard.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

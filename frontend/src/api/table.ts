@@ -55,6 +55,15 @@ export const VERBS = [
     "then": "Choose a group."
   },
   {
+    "id": "modes",
+    "name": "Modes",
+    "key": "M",
+    "written": "Shift m",
+    "purpose": "move",
+    "hint": "Choose tracks to set to read, or off.",
+    "then": "Choose what they are set to."
+  },
+  {
     "id": "points",
     "name": "Points",
     "key": "p",
@@ -166,6 +175,9 @@ export const ACTIONS = {
   ],
   "groups": [
     "G"
+  ],
+  "modes": [
+    "M"
   ],
   "points": [
     "p"
@@ -316,6 +328,10 @@ export const KEYS = [
   {
     "written": "Shift g",
     "says": "Groups, on the worksheet"
+  },
+  {
+    "written": "Shift m",
+    "says": "Modes, on the worksheet"
   },
   {
     "written": "p",

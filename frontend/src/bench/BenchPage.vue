@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useFocusOnBench } from '../focus'
 import { useKeys } from '../keys'
 import { later, stripsStand } from '../later'
 import LedgerEdge from '../ledger/LedgerEdge.vue'
@@ -46,6 +47,7 @@ const reading = useValues(
 )
 let sizes: ResizeObserver | null = null
 usePaper(paper, scroller)
+useFocusOnBench()
 
 function measure(): void {
   const inner = scroller.value?.clientWidth ?? 0

@@ -178,7 +178,14 @@ function resizeByKey(event: KeyboardEvent): void {
           with {{ p.name }}
         </button>
         <span class="soft">{{ home }}</span>
-        <span v-if="!track.reads" class="alarm">not reading</span>
+        <button
+          v-if="!track.reads"
+          class="link alarm"
+          :title="`None of ${track.name}’s lanes is heard: set it to read`"
+          @click="worksheet.setMode(track.id, false)"
+        >
+          not reading
+        </button>
         <button v-if="precedence" class="link soft" title="See and change which lane wins" @click="choosePrecedence">
           {{ precedence }}
         </button>

@@ -145,7 +145,7 @@ export function clockText(beat: number, clock: SessionOut['clock']): string {
   return `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(3).padStart(6, '0')}`
 }
 
-/** The magnet within reach, else the grid line nearest to a beat; lines start anew at every bar. */
+/** Of the grid line and the magnet within reach that which is nearer to a beat; lines start anew at every bar. */
 export function snapped(
   beat: number,
   grid: string,
@@ -154,8 +154,16 @@ export function snapped(
   magnets?: { beats: number[]; within: number },
 ): number {
   const near = magnets?.beats.filter((b) => Math.abs(b - beat) <= magnets.within) ?? []
-  if (near.length) return near.sort((a, b) => Math.abs(a - beat) - Math.abs(b - beat))[0]!
-  if (grid === 'off' || !bars.length) return Math.min(Math.max(beat, 0), length)
+  const magnet = near.sort((a, b) => Math.abs(a - beat) - Math.abs(b - beat))[0]
+  const line = lineAt(beat, grid, bars, length)
+  return magnet !== undefined && (line === null || Math.abs(magnet - beat) <= Math.abs(line - beat))
+    ? magnet
+    : (line ?? Math.min(Math.max(beat, 0), length))
+}
+
+/** The grid line nearest to a beat; none without a grid. */
+function lineAt(beat: number, grid: string, bars: Bars, length: number): number | null {
+  if (grid === 'off' || !bars.length) return null
   const i = lastAtOrBefore(bars, (b) => b.beat, beat)
   const bar = bars[i]!
   const next = bars[i + 1]?.beat ?? length

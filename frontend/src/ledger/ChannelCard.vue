@@ -7,10 +7,12 @@ import { inkOf } from '../bench/strip/content'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { useWorksheet } from '../state/worksheet'
 
 const props = defineProps<{ trackId: string; beside: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
+const worksheet = useWorksheet()
 const selection = useSelection()
 const bench = useBench()
 const whole = ref<HTMLElement | null>(null)
@@ -78,7 +80,14 @@ async function use(p: ParameterOut): Promise<void> {
   >
     <header>
       <b>{{ track.name }}</b>
-      <span class="soft">{{ track.reads ? track.mode : 'not reading' }}</span>
+      <button
+        class="link soft"
+        :class="{ alarm: !track.reads }"
+        :title="`Set the mode of ${track.name}`"
+        @click="worksheet.setMode(track.id, track.reads)"
+      >
+        {{ track.reads ? track.mode : 'not reading' }}
+      </button>
       <button class="link soft" @click="emit('close')">close</button>
     </header>
     <div class="scroll">

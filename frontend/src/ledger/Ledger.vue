@@ -6,6 +6,7 @@ import { useKeys } from '../keys'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { useWorksheet } from '../state/worksheet'
 import { useSets } from '../state/sets'
 import Chooser from '../Chooser.vue'
 import ChannelCard from './ChannelCard.vue'
@@ -22,6 +23,7 @@ const ROW = 22
 /** From this width on, lines say more. */
 const WIDE = 380
 const session = useSession()
+const worksheet = useWorksheet()
 const selection = useSelection()
 const bench = useBench()
 const sets = useSets()
@@ -257,9 +259,15 @@ onBeforeUnmount(() => sizes?.disconnect())
             >
               show all<span class="out-of-sight"> of {{ row.group.title }}</span>
             </button>
-            <span v-if="row.group.track" class="mode" :class="{ alarm: !row.group.track.reads }">{{
-              row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading'
-            }}</span>
+            <button
+              v-if="row.group.track"
+              class="plain-button mode"
+              :class="{ alarm: !row.group.track.reads }"
+              :title="`Set the mode of ${row.group.track.name}`"
+              @click="worksheet.setMode(row.group.track.id, row.group.track.reads)"
+            >
+              {{ row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading' }}
+            </button>
           </div>
           <LedgerLine
             v-else

@@ -40,6 +40,14 @@ export const useWorksheet = defineStore('worksheet', () => {
   const confirmed = ref(true)
   watch(verb, () => (confirmed.value = true))
 
+  /** A track whose mode was pointed at, and whether it reads. */
+  const pointed = shallowRef<{ track: string; reads: boolean } | null>(null)
+  /** Go where its mode is set. */
+  function setMode(track: string, reads: boolean): void {
+    pointed.value = { track, reads }
+    verb.value = 'modes'
+  }
+
   const reopened = shallowRef<AnyRequest | null>(null)
   /** Put a request's settings on its sheet, and its lanes and range on the bench (or keep the lanes given). */
   function reopen(request: AnyRequest, keep?: string[]): void {
@@ -74,6 +82,8 @@ export const useWorksheet = defineStore('worksheet', () => {
     drawing,
     following,
     confirmed,
+    pointed,
+    setMode,
     reopened,
     reopen,
     takeReopened,

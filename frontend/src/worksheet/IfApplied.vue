@@ -10,6 +10,7 @@ import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'
+import { figure } from '../words'
 import { allRead, mayBeReading, unread } from './reading'
 
 const session = useSession()
@@ -177,7 +178,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     </p>
     <p v-else-if="!change || (change.empty && !cautions.length)" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
-      <p v-if="touched.length" class="number big">{{ change.points_before }} → {{ change.points_after }} points</p>
+      <p v-if="touched.length" class="number big">{{ figure(change.points_before) }} → {{ figure(change.points_after) }} points</p>
       <p v-if="change.heard" class="good">
         <b>{{ change.heard }}</b>
       </p>

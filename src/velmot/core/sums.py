@@ -168,7 +168,8 @@ def _corners(k: Floats, size: Floats, tolerance: Floats, twice: Floats, spans: F
     at, going = np.zeros(len(k)), np.arange(len(k))
     while len(going):
         rate, here = k[going] / spans[going], at[going]
-        arrow = tolerance[going] / (size[going] * np.exp(rate * here))
+        height = np.maximum(size[going] * np.exp(rate * here), tolerance[going] * 1e-300)  # next to nothing is not 0
+        arrow = tolerance[going] / height
         done = here + _step(arrow) / rate * 2 >= spans[going]
         going, rate, here, arrow = going[~done], rate[~done], here[~done], arrow[~done]
         ahead = here + np.floor(np.maximum(_step(np.where(here == 0, 1.0, twice[going]) * arrow) / rate * 2, 1.0))

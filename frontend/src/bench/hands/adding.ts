@@ -16,5 +16,5 @@ export async function doubleClick(hand: Hand, event: MouseEvent): Promise<void> 
   const foot = hand.shown.footAt(at.x, at.y)
   if (foot?.region) return hand.bench.lookCloser(foot.region.id)
   if (foot || hand.spotAt(at.x, at.y) || hand.worksheet.verb === 'draw') return
-  await addPoint(hand, hand.snap(at.beat, event.altKey), hand.valueAt(at.y))
+  await addPoint(hand, hand.snapClick(at.beat, event.altKey), hand.valueAt(at.y))
 }

@@ -71,10 +71,26 @@ export function useHand(shown: Shown) {
     const x = event.clientX - edge.left
     return { x, y: event.clientY - edge.top, beat: beatAt(x, bench.view, bench.plotWidth) }
   }
-  /** A beat on the grid, or on a magnet nearby; `free` lets it be. */
+  /** What the last snapped beat was snapped to, if that is a magnet: it is named at the pointer. */
+  let caught = ''
+  /** A beat on the grid, or on a nearer magnet; `free` lets it be. */
   function snap(beat: number, free: boolean): number {
     const data = session.data!
-    return free ? snapped(beat, 'off', data.bars, data.length) : snapped(beat, bench.grid, data.bars, data.length, magnets())
+    caught = ''
+    if (free) return snapped(beat, 'off', data.bars, data.length)
+    const found = magnets()
+    const at = snapped(beat, bench.grid, data.bars, data.length, found)
+    if (at !== snapped(beat, bench.grid, data.bars, data.length)) caught = nameOf(at)
+    return at
+  }
+  /** Where a click puts the cursor, and a double click a point: the cursor that was is no magnet then. */
+  function snapClick(beat: number, free: boolean): number {
+    const data = session.data!
+    return snapped(beat, free ? 'off' : bench.grid, data.bars, data.length)
+  }
+  function nameOf(at: number): string {
+    if (at === bench.cursor) return 'the cursor'
+    return shown.lanes.value.some((lane) => at === lane.start || at === lane.end) ? 'an edge' : 'a point'
   }
   /** What a drag also snaps to: points, region edges, the cursor; within a few pixels. */
   function magnets(): { beats: number[]; within: number } {
@@ -139,7 +155,7 @@ export function useHand(shown: Shown) {
   const beatAtX = (x: number) => beatAt(x, bench.view, bench.plotWidth)
 
   function say(x: number, y: number, text: string): void {
-    said.value = { x, y, text }
+    said.value = { x, y, text: caught ? `${text} · on ${caught}` : text }
   }
   /** Take hold: what is asked for at every move is previewed, and applied at the end as one entry of the log. */
   function take(event: PointerEvent, how: Hold): void {
@@ -152,7 +168,7 @@ export function useHand(shown: Shown) {
 
   return {
     ...{ shown, session, bench, selection, worksheet, preview },
-    ...{ said, box, stroke, at, snap, valueAt, beatAtX, railed, spots, spotNow, spotAt, middleAt, say, take },
+    ...{ said, box, stroke, at, snap, valueAt, snapClick, beatAtX, railed, spots, spotNow, spotAt, middleAt, say, take },
   }
 }
 

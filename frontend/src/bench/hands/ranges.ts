@@ -26,7 +26,7 @@ export function dragRange(hand: Hand, event: PointerEvent): void {
       drop: (dragged) => {
         if (dragged) return
         if (!joining) {
-          bench.cursor = Math.min(Math.max(from.beat, 0), bench.length)
+          bench.cursor = hand.snapClick(from.beat, event.altKey)
           selection.points = {}
         }
         if (lane) selection.lanes = joining ? toggled(selection.lanes, lane.id) : [lane.id]

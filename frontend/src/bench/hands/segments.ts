@@ -17,7 +17,7 @@ export function bendSegment(hand: Hand, event: PointerEvent, middle: Middle): vo
       return { verb: 'shape segments', picked: [{ lane: middle.lane, points: [middle.index] }], bend }
     },
     click: () => {
-      hand.bench.cursor = hand.at(event).beat
+      hand.bench.cursor = hand.snapClick(hand.at(event).beat, event.altKey)
       hand.selection.lanes = [middle.lane]
     },
   })

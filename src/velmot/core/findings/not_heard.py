@@ -7,6 +7,7 @@ from typing import Any
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.heard import speaking
 from velmot.core.operations.change_regions import ChangeRegions
+from velmot.core.operations.set_mode import SetMode
 from velmot.core.operations.set_precedence import SetPrecedence
 from velmot.core.session import Lane, Precedence, Session
 
@@ -24,7 +25,7 @@ def why_not_heard(session: Session, lane: Lane) -> tuple[str, Any]:
     """In words why a lane that speaks at no moment is not heard, and the request that would let it be."""
     track, now = session.owner(lane.parameter), speaking(session, lane.parameter)
     if not track.reads:
-        return f"{track.name} is not reading its lanes", None
+        return f"{track.name} is not reading its lanes", SetMode((track.id,), "read")
     if lane.on_track:
         return "its regions' lanes win over all of it", None
     region = session.region(lane.home)

@@ -6,7 +6,9 @@ from collections.abc import Sequence
 
 from velmot.core.change import Caution
 from velmot.core.heard import speaking
+from velmot.core.operations.set_mode import SetMode
 from velmot.core.parameters import Parameter
+from velmot.core.remedy import Remedy
 from velmot.core.session import Lane, Precedence, Region, Session, Track
 from velmot.core.wording import counted, limits_text, listed
 
@@ -18,7 +20,9 @@ def no_change() -> Caution:
 
 def not_reading(track: Track) -> Caution:
     """What lands on a track that is off would not be heard."""
-    return Caution("not-reading", f"{track.name} is not reading its lanes: this would not be heard", track=track.id)
+    said = f"{track.name} is not reading its lanes: this would not be heard"
+    remedy = Remedy("set it to read first", step=SetMode((track.id,), "read"))
+    return Caution("not-reading", said, track=track.id, remedy=remedy)
 
 
 def beyond_end(session: Session, track: Track) -> Caution:
