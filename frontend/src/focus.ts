@@ -10,7 +10,7 @@ const PRESSED = 'button, a, summary, label, input[type=radio], input[type=checkb
 /** What keeps the focus whoever pressed it: lists and dialogs that are open, and what is dragged. */
 const KEEPS = '[role=dialog], [role=listbox], .opened, .el-select, [role=slider], .flag, .plot'
 /** Fields whose text is finished with Enter. */
-const TYPED = 'input.words-field'
+const TYPED = 'input.words-field, input.words'
 
 export function useFocusOnBench(): void {
   const session = useSession()

@@ -338,3 +338,59 @@ def test_a_range_of_a_tick_is_not_gone_round(desk, server, page):
     page.wait_for_timeout(600)
     page.get_by_role("group", name="Transport").get_by_role("button", name="Stop").click()
     expect(page.get_by_role("list", name="Passes").get_by_role("listitem")).to_have_count(1)
+
+
+def test_a_track_is_set_to_read_where_it_says_that_it_does_not(desk, server, page):
+    """From the strip's own words to the log and back: what becomes heard is said before, and no lane is touched."""
+    desk.open()
+    before = server.session()
+    page.locator("[data-strip='choir.level']").get_by_role("button", name="not reading").click()
+    expect(desk.result).to_contain_text("Kelp choir Level, up to 12.48 dB")
+    expect(desk.result).to_contain_text("Kelp choir Vowel filter, up to 1.92 octaves")
+    desk.apply()
+    desk.at_revision(1)
+    assert server.json("sessions/1/log")["lines"][0]["title"] == "Set Kelp choir to read"
+    after = server.session()
+    assert after.track("choir").reads and after.lanes == before.lanes
+    expect(page.locator("[data-strip='choir.level']").get_by_role("button", name="not reading")).to_have_count(0)
+    page.keyboard.press("j")
+    page.keyboard.type("modes")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="all", exact=True).last.click()
+    page.get_by_text("off", exact=True).click()
+    page.keyboard.press("Control+Enter")
+    desk.at_revision(2)
+    assert not any(t.reads for t in server.session().tracks)
+
+
+def test_letters_and_keys_stay_alive_after_clicks_and_typed_values(desk, server, page, points):
+    desk.open()
+    page.mouse.click(*spot(desk, 35.5, -10))
+    page.get_by_label("Value", exact=True).fill("-8 dB")
+    page.keyboard.press("Enter")
+    desk.at_revision(1)
+    page.keyboard.press("Shift+T")
+    page.get_by_text("steps to slopes").click()
+    page.keyboard.press("p")
+    expect(page.locator(".verbs .on")).to_contain_text("Points")
+    page.mouse.click(*spot(desk, 35.5, -8))
+    page.keyboard.press("Delete")
+    desk.at_revision(2)
+    assert not [1 for beat, _ in points() if beat == 35.5]
+
+
+def test_clicks_land_on_the_grid_and_what_a_drag_is_caught_by_is_named(desk, server, page, points):
+    desk.open()
+    before = points()
+    x, y = spot(desk, 20.2, -30)
+    page.mouse.dblclick(x, y)
+    desk.at_revision(1)
+    assert {beat for beat, _ in points() - before} == {20.0}
+    desk.until_kept(lambda bench: bench["cursor"] == 20.0)
+    page.mouse.click(*spot(desk, 45.74, -32))
+    desk.until_kept(lambda bench: bench["cursor"] == 46.0)
+    x, y = spot(desk, 35.5, -10)
+    take_hold(page, x, y, to_x=desk.x_of("bell.level", 38.97) - x)
+    expect(page.locator("output.said")).to_contain_text("dB")
+    page.keyboard.press("Escape")
+    page.mouse.up()

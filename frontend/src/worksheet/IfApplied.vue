@@ -35,6 +35,9 @@ const couldRead = computed(
 )
 /** A field whose text cannot be read: what it says is not what would be applied. */
 const wrong = computed(() => [...unread.values()][0])
+/** Whether something is heard differently where no lane is changed: the cautions say what. */
+const ELSEWHERE = ['heard-elsewhere', 'now-reading', 'members-heard', 'rests']
+const elsewhere = computed(() => cautions.value.some((c) => ELSEWHERE.includes(c.code)))
 const ready = computed(
   () =>
     !!change.value && !change.value.empty && !preview.waiting && !busy.value && !wrong.value && session.newer === null,
@@ -201,7 +204,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         </li>
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
-      <p v-if="touched.length" class="good">Outside {{ outside }} nothing changes</p>
+      <p v-if="touched.length" class="good">
+        Outside {{ outside }} {{ elsewhere ? 'no lane changes' : 'nothing changes'
+        }}{{ couldRead ? '; set to read, all of the track is heard' : '' }}
+      </p>
       <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>
     <div class="buttons">

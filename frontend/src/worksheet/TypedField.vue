@@ -97,7 +97,7 @@ function giveUp(event: KeyboardEvent): void {
       @keydown.escape="giveUp"
       @focus="($event.target as HTMLInputElement).select()"
     />
-    <span v-if="wrong" class="problem" role="alert">{{ wrong }}</span>
+    <span v-if="wrong" class="unreadable" role="alert">{{ wrong }}</span>
   </span>
 </template>
 
@@ -107,18 +107,5 @@ function giveUp(event: KeyboardEvent): void {
 }
 input.wrong {
   border-bottom: 2px solid var(--fresh);
-}
-.problem {
-  position: absolute;
-  right: 0;
-  bottom: 100%;
-  z-index: 5;
-  width: max-content;
-  max-width: 320px;
-  padding: 4px 8px;
-  background: var(--ink);
-  color: var(--on-ink);
-  border-radius: 3px;
-  font-size: 12px;
 }
 </style>

@@ -2,9 +2,13 @@
 import type { Finding } from '../../api/client'
 import type { Hand } from './hand'
 
-export function chooseFinding({ selection, worksheet }: Hand, finding: Finding): void {
+export function chooseFinding({ selection, worksheet, preview }: Hand, finding: Finding): void {
   selection.finding = finding
-  if (finding.mend?.verb !== 'fill gap') return
+  if (!finding.mend) return
+  if (finding.mend.verb !== 'fill gap') {
+    preview.first = finding.mend // shown beside what the worksheet says, ready to be applied
+    return
+  }
   worksheet.embedding = 'fill'
   worksheet.verb = 'embed'
 }
