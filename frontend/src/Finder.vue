@@ -40,6 +40,17 @@ function toTrack(id: string): void {
   const first = lanes.find((x) => x.moves) ?? lanes[0]
   if (first) toLane(first.id, first.parameter)
 }
+/** Into sight and chosen, with its span as the range: whatever comes next is about it. */
+function toRegion(id: string): void {
+  const { track, region } = session.regions.get(id)!
+  const span = { start: region.start, end: region.start + region.length }
+  selection.regions = [id]
+  selection.range = span
+  const lanes = (session.data?.lanes ?? []).filter((lane) => lane.track === track.id)
+  const first = lanes.find((x) => x.home === id) ?? lanes.find((x) => x.moves) ?? lanes[0]
+  if (first) toLane(first.id, first.parameter)
+  bench.showAround(span)
+}
 function toVerb(verb: VerbId): void {
   worksheet.verb = verb
 }
@@ -73,7 +84,7 @@ const everything = computed<Found[]>(() => [
     key: `region ${id}`,
     what: 'region',
     name: `${region.name} on ${track.name}`,
-    go: () => onBench(() => bench.showAround({ start: region.start, end: region.start + region.length })),
+    go: () => onBench(() => toRegion(id)),
   })),
   ...Object.entries(PAGES).map(([name, said]) => ({
     key: `page ${name}`,

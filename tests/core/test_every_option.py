@@ -334,6 +334,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("place container", "name"): (PLACE, {"name": "sign"}),
     ("place container", "at"): (PLACE, {"at": b(9)}),
     ("place container", "length"): (PLACE, {"length": b(6)}),
+    ("place container", "muted"): (PLACE, {"muted": True}),
     ("place container", "clips"): (PLACE, {"clips": ()}),
     ("fill gap", "parameter"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"parameter": "bell.level"}),
     ("fill gap", "start"): ({"parameter": "foghorn.level", "start": b(30), "end": b(33), "how": "join"}, {"start": b(31)}),

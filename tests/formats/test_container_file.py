@@ -6,16 +6,21 @@ import pytest
 
 from tests.core.test_regions import b, small
 from velmot.core.errors import RequestError
+from velmot.core.operations import plan
+from velmot.core.operations.change_regions import ChangeRegions
 from velmot.formats import container_file
 from velmot.formats.report import FormatError
 
 
 def test_out_and_in_again_keeps_name_length_and_every_point():
     made = small()
-    name, length, clips = container_file.read(container_file.write(made, "wave"))
+    name, length, clips, muted = container_file.read(container_file.write(made, "wave"))
     (clip,) = clips
     assert (name, length, clip.name, clip.unit) == ("wave", b(8), "Level", "dB")
     assert [(p.at, p.value, p.bend) for p in clip.points] == [(0, -10.0, 0.0), (b(8), -2.0, 0.0)]
+    assert not muted and b"muted" not in container_file.write(made, "wave")
+    silent = plan(made, "change regions", ChangeRegions(("wave",), muted=True)).applied_to(made)
+    assert container_file.read(container_file.write(silent, "wave"))[3] is True
     with pytest.raises(RequestError, match="ebb holds no automation"):
         container_file.write(made, "ebb")
 

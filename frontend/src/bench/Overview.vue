@@ -5,6 +5,7 @@ import { follow } from '../dragging'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { LEFT, positionText } from './geometry'
+import { counted } from '../words'
 
 const session = useSession()
 const bench = useBench()
@@ -104,7 +105,7 @@ onBeforeUnmount(() => window.clearTimeout(resting))
       </svg>
       <div ref="frame" class="window" :style="{ width: `${width}px` }" />
     </div>
-    <span class="soft">{{ session.data?.bars.length }} bars</span>
+    <span class="soft">{{ counted(session.data?.bars.length ?? 0, 'bar') }}</span>
   </div>
 </template>
 

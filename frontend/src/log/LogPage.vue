@@ -75,7 +75,10 @@ async function reopen(line: LogLine): Promise<void> {
             <span class="soft">and apply them changed, in its place</span>
           </p>
           <p v-for="t in line.touched" :key="t.lane + t.start">
-            <button class="link" @click="goTo(t)">{{ session.parameterName(t.parameter) }}</button>
+            <button v-if="session.parameters.has(t.parameter)" class="link" @click="goTo(t)">
+              {{ session.parameterName(t.parameter) }}
+            </button>
+            <span v-else>{{ t.name || 'what is no longer there' }}</span>
             <span class="soft number">{{ span(t) }}</span>
           </p>
           <p v-if="line.lanes > line.touched.length" class="soft">

@@ -167,6 +167,10 @@ function finish(call: XMLHttpRequest, name: string): void {
   }
   imported.value.push({ id: answer.id, name, report: answer.report })
 }
+/** A day and a time, as this machine writes them. */
+function when(moment: string): string {
+  return new Date(moment).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })
+}
 </script>
 
 <template>
@@ -237,7 +241,8 @@ function finish(call: XMLHttpRequest, name: string): void {
             <RouterLink v-else class="name" :to="`/sessions/${line.id}`" :title="line.name">{{ line.name }}</RouterLink>
             <p class="soft">
               {{ counted(line.bars, 'bar') }}, {{ counted(line.tracks, 'track') }}, {{ counted(line.lanes, 'lane') }},
-              {{ counted(line.points, 'point') }}
+              {{ counted(line.points, 'point') }}<br />
+              <time :datetime="line.changed">changed {{ when(line.changed) }}</time>
             </p>
             <p class="acts">
               <button class="link soft" @click="((renaming = line.id), (newName = line.name))">rename</button>

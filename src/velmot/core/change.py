@@ -154,7 +154,8 @@ class LaneChange:
 
     def location(self) -> dict[str, Any]:
         """Where it is, for a log that goes there."""
-        return {"lane": self.lane, "parameter": self.parameter, "start": self.start, "end": self.end}
+        where = {"lane": self.lane, "parameter": self.parameter, "start": self.start, "end": self.end}
+        return where | {"name": self.name}
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, StrictBool
 
 from velmot.core import editing
 from velmot.core.errors import RequestError
@@ -25,6 +25,7 @@ class _Container(BaseModel):
     version: Literal[1]
     name: Annotated[str, Field(min_length=1, max_length=LONGEST_NAME)]
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
+    muted: StrictBool = False
     lanes: Annotated[list[ClipShape], Field(min_length=1, max_length=MOST_CLIPS)]
 
 
@@ -40,11 +41,13 @@ def write(session: Session, region_id: str) -> bytes:
             "container-empty", f"{region.name} holds no automation", place="region", accepted="a region with a lane"
         )
     head = {"format": "velmot-container", "version": 1, "name": region.name, "length": beats_of(region.length)}
+    if region.muted:
+        head["muted"] = True
     return (json.dumps(head | {"lanes": rows}, ensure_ascii=False, indent=1) + "\n").encode()
 
 
-def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...]]:
-    """(name, length, clips) of a file's bytes; FormatError if it is anything else."""
+def read(data: bytes) -> tuple[str, Tick, tuple[Clip, ...], bool]:
+    """(name, length, clips, whether it is muted) of a file's bytes; FormatError if it is anything else."""
     box = shaped(_Container, data, "container", MOST_BYTES, ACCEPTED)
     within_points(box.lanes)
-    return box.name, ticks_of(box.length), clips_of(box.lanes)
+    return box.name, ticks_of(box.length), clips_of(box.lanes), box.muted

@@ -17,6 +17,7 @@ class TouchedLine(BaseModel):
 
     lane: str
     parameter: str
+    name: str = Field(description="As it was called then; it may be gone by now. Empty in old logs.")
     start: float
     end: float
 
@@ -54,7 +55,13 @@ def _line_out(entry: LogEntry) -> LogLine:
         request=entry.request if entry.current else None,
         lanes=len(entry.touched),
         touched=[
-            TouchedLine(lane=t["lane"], parameter=t["parameter"], start=beats_of(t["start"]), end=beats_of(t["end"]))
+            TouchedLine(
+                lane=t["lane"],
+                parameter=t["parameter"],
+                name=t.get("name", ""),
+                start=beats_of(t["start"]),
+                end=beats_of(t["end"]),
+            )
             for t in entry.touched[:MOST_LISTED]
         ],
     )

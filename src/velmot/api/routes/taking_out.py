@@ -57,8 +57,8 @@ def read_container(request: HttpRequest, id: int, file: File[UploadedFile], trac
     view_of(at, at)
     if (file.size or 0) > clipboard.MOST_BYTES:
         raise FormatError("file-large", "the file is too large", place="file", accepted=container_file.ACCEPTED)
-    name, length, clips = container_file.read(file.read())
-    wanted = PlaceContainer(sessions.load(id).track(track).id, name, ticks_of(at), length, clips)
+    name, length, clips, muted = container_file.read(file.read())
+    wanted = PlaceContainer(sessions.load(id).track(track).id, name, ticks_of(at), length, clips, muted)
     return {"request": to_row("place container", wanted)}
 
 

@@ -30,6 +30,7 @@ class PlaceContainer:
     at: Tick = says("Where it starts.")
     length: Tick = says("How long it is.")
     clips: tuple[Clip, ...] = says("What it holds.", most=MOST_CLIPS)
+    muted: bool = says("Whether its lanes are silent until it is unmuted.", default=False)
 
 
 def plan(session: Session, request: PlaceContainer) -> Change:
@@ -40,7 +41,7 @@ def plan(session: Session, request: PlaceContainer) -> Change:
         latest = session.tempo.position(max(session.length - max(request.length, 0), 0))
         raise RequestError("at-outside", "it would not lie in the session", place="at", accepted=f"1.1.00 to {latest}")
     work = WorkingCopy(session)
-    region = Region(work.new_region_id(), name, request.at, request.length, container=True)
+    region = Region(work.new_region_id(), name, request.at, request.length, request.muted, container=True)
     work.put(track.id, region)
     taken: set[str] = set()
     for clip in request.clips:
