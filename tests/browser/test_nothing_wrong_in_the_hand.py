@@ -394,3 +394,22 @@ def test_clicks_land_on_the_grid_and_what_a_drag_is_caught_by_is_named(desk, ser
     expect(page.locator("output.said")).to_contain_text("dB")
     page.keyboard.press("Escape")
     page.mouse.up()
+
+
+def test_new_copies_are_chosen_with_a_click_and_a_regions_span_is_offered(desk, server, page):
+    desk.open()
+    page.keyboard.press("j")
+    page.keyboard.type("region toll 1")
+    page.keyboard.press("Enter")
+    page.keyboard.press("g")
+    page.get_by_text("repeat", exact=True).click()
+    times = page.get_by_label("How many more")
+    times.fill("2")
+    times.press("Enter")
+    expect(desk.result).to_contain_text("toll 1")
+    desk.apply()
+    desk.at_revision(1)
+    desk.result.get_by_role("button", name="Choose 2 new regions").click()
+    page.keyboard.press("x")
+    page.get_by_role("button", name="the chosen regions").click()
+    desk.until_kept(lambda bench: bench["range"] == {"start": 24.0, "end": 72.0})

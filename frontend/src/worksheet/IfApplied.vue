@@ -10,7 +10,7 @@ import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'
-import { figure } from '../words'
+import { counted, figure } from '../words'
 import { allRead, mayBeReading, unread } from './reading'
 
 const session = useSession()
@@ -20,6 +20,9 @@ const bench = useBench()
 const preview = usePreview()
 const waiting = useWaiting()
 const busy = ref(false)
+/** The regions that the last step made, to be chosen with one click. */
+const came = ref<string[]>([])
+const stillThere = computed(() => came.value.filter((id) => session.regions.has(id)))
 const nextFrame = () => new Promise((done) => requestAnimationFrame(done))
 const aside = ref<HTMLElement | null>(null)
 
@@ -65,10 +68,12 @@ async function apply(read: boolean): Promise<void> {
   busy.value = true
   const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read || request.set_to_read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
+  const there = new Set(session.regions.keys())
   const title = await session.apply(wanted, preview.links)
   busy.value = false
   if (!title) return
   preview.spend(request, title)
+  came.value = [...session.regions.keys()].filter((id) => !there.has(id))
   for (const place of places.slice(0, 12)) bench.pin(place.parameter)
   if (places[0]) bench.goTo(places[0].parameter, places[0])
   await nextTick()
@@ -178,6 +183,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     <p v-else-if="preview.isSpent && !preview.request" class="soft">
       Done: <b>{{ preview.spent?.title }}</b>. Change something to go on, or
       <button class="link" @click="preview.spent = null">ask for the same again</button>.
+      <button v-if="stillThere.length" class="link" @click="selection.regions = stillThere">
+        Choose {{ counted(stillThere.length, 'new region') }}
+      </button>
     </p>
     <p v-else-if="!change || (change.empty && !cautions.length)" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">

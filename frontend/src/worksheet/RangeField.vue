@@ -10,6 +10,13 @@ const session = useSession()
 const selection = useSelection()
 const bench = useBench()
 const range = computed(() => selection.range)
+/** From where the first of the chosen regions starts to where the last one ends. */
+const spanned = computed(() => {
+  const chosen = selection.regions.flatMap((id) => session.regions.get(id)?.region ?? [])
+  if (!chosen.length) return null
+  return { start: Math.min(...chosen.map((r) => r.start)), end: Math.max(...chosen.map((r) => r.start + r.length)) }
+})
+const isSpanned = computed(() => range.value?.start === spanned.value?.start && range.value?.end === spanned.value?.end)
 
 function setStart(beat: number): void {
   const end = selection.range?.end ?? bench.length
@@ -37,6 +44,9 @@ function setEnd(beat: number): void {
         @read="(length) => setEnd(range!.start + length)"
       />
       <button class="link soft" type="button" @click="selection.range = null">whole lane</button>
+      <button v-if="spanned && !isSpanned" class="link soft" type="button" @click="selection.range = spanned">
+        the chosen {{ selection.regions.length > 1 ? 'regions' : 'region' }}
+      </button>
     </span>
     <span v-else class="pair">
       the whole lane
@@ -46,6 +56,9 @@ function setEnd(beat: number): void {
         @click="selection.range = { start: bench.view.start, end: Math.min(bench.view.end, bench.length) }"
       >
         the bars on view
+      </button>
+      <button v-if="spanned" class="link soft" type="button" @click="selection.range = spanned">
+        the chosen {{ selection.regions.length > 1 ? 'regions' : 'region' }}
       </button>
     </span>
   </div>
