@@ -82,7 +82,7 @@ mutants: $(VENV)/.tests
 format: $(VENV)/.tests
 	$(VENV)/bin/ruff check --fix src tests
 	$(VENV)/bin/ruff format src tests
-	cd $(FRONT) && ./node_modules/.bin/eslint --fix src && ./node_modules/.bin/prettier --write --log-level warn src
+	cd $(FRONT) && ./node_modules/.bin/eslint --fix src && ./node_modules/.bin/prettier --write --log-level warn --cache --cache-strategy content --cache-location node_modules/.cache/prettier src
 
 $(VENV)/.runs: requirements.txt pyproject.toml
 	test -x $(PY) || $(PYTHON) -m venv $(VENV)

@@ -2205,6 +2205,12 @@ export interface components {
              */
             clips: components["schemas"]["Clip"][];
             /**
+             * Muted
+             * @description Whether its lanes are silent until it is unmuted.
+             * @default false
+             */
+            muted: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -4426,6 +4432,11 @@ export interface components {
             lane: string;
             /** Parameter */
             parameter: string;
+            /**
+             * Name
+             * @description As it was called then; it may be gone by now. Empty in old logs.
+             */
+            name: string;
             /** Start */
             start: number;
             /** End */

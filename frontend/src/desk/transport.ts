@@ -39,9 +39,7 @@ export const useTransport = defineStore('transport', () => {
     return !!range && secondsAt(clock(), range.end) - secondsAt(clock(), range.start) < SHORTEST_ROUND
   })
   /** What is gone round: the range, if rounds are wanted and there is one that is long enough. */
-  const round = computed<Range | null>(() =>
-    looping.value && selection.range && !tooShort.value ? selection.range : null,
-  )
+  const round = computed<Range | null>(() => (looping.value && selection.range && !tooShort.value ? selection.range : null))
   const end = () => round.value?.end ?? bench.length
   const clock = () => session.data?.clock ?? []
 

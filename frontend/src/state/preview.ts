@@ -79,7 +79,17 @@ export const usePreview = defineStore('preview', () => {
     if (before && same && serves(before.view, before.detail, bench.view, bench.plotWidth, beside / 3)) return before
     const [view, detail] = [widened(bench.view, beside), detailOf(bench.view, bench.plotWidth)]
     const columns = columnsFor(bench.plotWidth, beside)
-    return { id: now.id, revision: now.revision, request: wanted, counted, links: links.value, view, detail, columns, strips: bench.pins }
+    return {
+      id: now.id,
+      revision: now.revision,
+      request: wanted,
+      counted,
+      links: links.value,
+      view,
+      detail,
+      columns,
+      strips: bench.pins,
+    }
   })
   const {
     answer: change,

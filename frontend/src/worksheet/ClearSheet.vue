@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Clear: a range, lanes, all lanes of tracks, or the session's; each says what it takes, the widest are confirmed.
-import { computed, ref, watch, watchEffect  } from 'vue'
+import { computed, ref, watch, watchEffect } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'

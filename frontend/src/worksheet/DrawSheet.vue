@@ -24,14 +24,14 @@ const worksheet = useWorksheet()
         <label for="draw-error">Thinned to within</label>
         <span class="pair"
           ><NumberField
-              id="draw-error"
-              label="Thinned to within"
-              :value="worksheet.drawing.tolerance"
-              :least="0"
-              :usual="0.5"
-              live
-              @read="(n) => (worksheet.drawing.tolerance = n)"
-            />
+            id="draw-error"
+            label="Thinned to within"
+            :value="worksheet.drawing.tolerance"
+            :least="0"
+            :usual="0.5"
+            live
+            @read="(n) => (worksheet.drawing.tolerance = n)"
+          />
           of the unit (dB, octaves, …)</span
         >
       </div>

@@ -42,8 +42,7 @@ const wrong = computed(() => [...unread.values()][0])
 const ELSEWHERE = ['heard-elsewhere', 'now-reading', 'members-heard', 'rests']
 const elsewhere = computed(() => cautions.value.some((c) => ELSEWHERE.includes(c.code)))
 const ready = computed(
-  () =>
-    !!change.value && !change.value.empty && !preview.waiting && !busy.value && !wrong.value && session.newer === null,
+  () => !!change.value && !change.value.empty && !preview.waiting && !busy.value && !wrong.value && session.newer === null,
 )
 /** A newer preview is on its way: a press is remembered until it is there, and not lost between its two halves. */
 const waits = computed(() => preview.waiting && !busy.value && session.newer === null)
@@ -189,7 +188,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     </p>
     <p v-else-if="!change || (change.empty && !cautions.length)" class="soft">{{ preview.waiting ? 'Working it out…' : hint }}</p>
     <div v-else class="said">
-      <p v-if="touched.length" class="number big">{{ figure(change.points_before) }} → {{ figure(change.points_after) }} points</p>
+      <p v-if="touched.length" class="number big">
+        {{ figure(change.points_before) }} → {{ figure(change.points_after) }} points
+      </p>
       <p v-if="change.heard" class="good">
         <b>{{ change.heard }}</b>
       </p>

@@ -24,13 +24,9 @@ const tracks = setUp<string[]>('modes.tracks', [])
 const mode = setUp<Mode>('modes.mode', 'read')
 
 const all = computed(() => session.data?.tracks ?? [])
-const options = computed(() =>
-  all.value.map((t) => ({ value: t.id, label: `${t.name} (${t.reads ? t.mode : 'not reading'})` })),
-)
+const options = computed(() => all.value.map((t) => ({ value: t.id, label: `${t.name} (${t.reads ? t.mode : 'not reading'})` })))
 const silent = computed(() => all.value.filter((t) => !t.reads).map((t) => t.id))
-const chosen = computed(() => [
-  ...new Set(selection.lanes.flatMap((id) => session.lanes.get(id)?.track ?? [])),
-])
+const chosen = computed(() => [...new Set(selection.lanes.flatMap((id) => session.lanes.get(id)?.track ?? []))])
 // Where a track's mode was clicked: it is about that track, and about what it is not.
 watch(
   () => worksheet.pointed,
@@ -66,7 +62,9 @@ usePreviewOf(request, () => 'Choose tracks to set to read, or off.', draft)
         <PickList v-model="tracks" label="Tracks to set" :options="options" />
       </div>
       <p class="pair">
-        <button class="link soft" type="button" :disabled="!chosen.length" @click="tracks = chosen">those of the chosen lanes</button>
+        <button class="link soft" type="button" :disabled="!chosen.length" @click="tracks = chosen">
+          those of the chosen lanes
+        </button>
         <button class="link soft" type="button" :disabled="!silent.length" @click="tracks = silent">
           all that do not read ({{ silent.length }})
         </button>

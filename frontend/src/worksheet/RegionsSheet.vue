@@ -186,7 +186,7 @@ async function load(event: Event): Promise<void> {
                 whole
                 live
                 @read="(n) => (times = n)"
-            />
+              />
               times</template
             >
             every

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Retime: a range or whole lanes stretched to another length, shifted by beats or milliseconds, or run backwards.
-import { computed, watch  } from 'vue'
+import { computed, watch } from 'vue'
 import { setUp } from '../state/setUps'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'

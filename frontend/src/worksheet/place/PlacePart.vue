@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What is placed, onto which parameters, where, how often and how deep.
-import { computed, onMounted, shallowRef, watch  } from 'vue'
+import { computed, onMounted, shallowRef, watch } from 'vue'
 import { setUp } from '../../state/setUps'
 import { api, asked, refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
 import { valueText } from '../../bench/geometry'
