@@ -179,7 +179,7 @@ function when(moment: string): string {
       <h1>Velmot<i>.</i></h1>
       <p>Carry automation to where it is needed, exactly, and see what happens before it does.</p>
       <p>
-        <RouterLink class="link" :to="{ name: 'phrases' }">The phrase book</RouterLink>
+        <RouterLink class="link" :to="{ name: 'phrases' }">The phrase book</RouterLink>{{ ' ' }}
         <span class="soft">keeps curves for every session.</span>
       </p>
     </header>

@@ -79,7 +79,8 @@ async function apply(read: boolean): Promise<void> {
   // The button may be pressed no more: the keys go on from where it was.
   if (!document.activeElement || document.activeElement === document.body || document.activeElement.matches(':disabled'))
     aside.value?.focus()
-  ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
+  // Where the sheet asks for the same again, what was done is said beside it.
+  if (!preview.isSpent) ElMessage({ message: `Done: ${title}`, duration: 2200, offset: 5, customClass: 'done' })
 }
 
 /** Do what a caution or a refusal offers: ask for more regions too, show the step to take first, or choose what links do. */

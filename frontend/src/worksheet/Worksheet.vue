@@ -154,7 +154,7 @@ onMounted(showEdited)
 }
 @media (width < 1100px) {
   .worksheet {
-    grid-template-columns: 104px minmax(0, 1fr) 228px;
+    grid-template-columns: 128px minmax(0, 1fr) 228px;
   }
 }
 @media (width >= 1700px) {
