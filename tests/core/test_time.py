@@ -98,10 +98,29 @@ def test_what_is_no_position_says_what_would_be(text):
 
 
 @pytest.mark.parametrize(
-    ("text", "start", "beats"), [("500 ms", 0, 0.8), ("1 bar", 16, 3), ("2 beats", 0, 2), ("2", 0, 2)]
+    ("text", "start", "beats"),
+    [
+        ("500 ms", 0, 0.8),
+        ("1 bar", 16, 3),
+        ("2 beats", 0, 2),
+        ("2", 0, 2),
+        ("1/8", 0, 0.5),
+        ("3/16", 0, 0.75),
+        ("1/8 t", 0, Fraction(1, 3)),
+        ("1/4t", 0, Fraction(2, 3)),
+        ("1/8.", 0, 0.75),
+        ("1/2 dotted", 0, 3),
+    ],
 )
 def test_typed_lengths(text, start, beats):
     assert parse_length(text, MAP, start * TICKS_PER_BEAT) == ticks_of(beats)
+
+
+@pytest.mark.parametrize("text", ["", "1/0", "1/8 x", "1/2000", "999999/1", "-1/8", "1e9"])
+def test_what_is_no_length_says_what_would_be(text):
+    with pytest.raises(RequestError, match="is not a length") as caught:
+        parse_length(text, MAP)
+    assert "1/8 t" in caught.value.accepted
 
 
 def test_the_clock_is_straight_between_its_entries():

@@ -324,6 +324,9 @@ def _check_meters(meters: tuple[Meter, ...]) -> None:
 _BAR_TEXT = re.compile(r"^(\d+)(?:\.(\d+)(?:\.(\d+))?)?$")
 _CLOCK_TEXT = re.compile(r"^(?:(\d+):)?(\d+(?:\.\d+)?)\s*(?:s|sec|seconds)?$")
 _BEAT_TEXT = re.compile(r"^(-?\d+(?:\.\d+)?)\s*(?:b|beat|beats)$")
+_NOTE_TEXT = re.compile(r"^(\d{1,6})/(\d{1,6})\s*(t|triplet|d|dotted|\.)?$")
+MOST_PARTS = 1024
+"""The finest note that is read: a whole one in so many parts."""
 ACCEPTED_POSITIONS = (
     "a bar (9), bar.beat (9.2), bar.beat.hundredths (9.2.50), seconds (12.5 s, 0:26.5), or beats (33.5 beats)"
 )
@@ -370,8 +373,14 @@ def _tick_of_bar(match: re.Match[str], tempo: TempoMap, text: str) -> Tick:
 
 
 def parse_length(text: str, tempo: TempoMap, start: int = 0) -> Tick:
-    """The ticks a typed length means, from `start` on: ``80 ms``, ``1.5 s``, ``2 beats``, ``1 bar``."""
+    """The ticks a typed length means, from `start` on: ``80 ms``, ``1.5 s``, ``2 beats``, ``1 bar``, or a note's value.
+
+    >>> beats_of(parse_length("3/16", TempoMap())), beats_of(parse_length("1/8.", TempoMap()))
+    (0.75, 0.75)
+    """
     said = text.strip().lower().replace(",", ".")
+    if (note := _NOTE_TEXT.match(said)) and 0 < int(note[2]) <= MOST_PARTS and int(note[1]) <= 250_000:
+        return _note_length(note)
     match = re.match(r"^(\d+(?:\.\d+)?)\s*(ms|s|beats?|bars?)?$", said)
     try:
         amount = Decimal(match[1]) if match else None
@@ -382,7 +391,7 @@ def parse_length(text: str, tempo: TempoMap, start: int = 0) -> Tick:
             "length-unread",
             f"“{text}” is not a length",
             place="length",
-            accepted="80 ms, 1.5 s, 2 beats, 1 bar",
+            accepted="80 ms, 1.5 s, 2 beats, 1 bar, or a note: 1/8, 1/8 t, 3/16",
         )
     unit = match[2] or "beats"
     if unit in ("ms", "s"):
@@ -394,3 +403,9 @@ def parse_length(text: str, tempo: TempoMap, start: int = 0) -> Tick:
         meter = next(m for m in reversed(tempo.meters) if m.tick <= max(whole, 0))
         return Tick(whole - start + round(Fraction(amount % 1) * meter.bar_ticks))
     return ticks_of(amount)
+
+
+def _note_length(note: re.Match[str]) -> Tick:
+    """Parts of a whole note, which is four beats long; a triplet's are two thirds of that, a dotted one's three halves."""
+    times = {"t": Fraction(2, 3), "d": Fraction(3, 2), ".": Fraction(3, 2)}.get((note[3] or "")[:1], Fraction(1))
+    return ticks_of(Fraction(4 * int(note[1]), int(note[2])) * times)
