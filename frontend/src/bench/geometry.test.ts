@@ -25,6 +25,14 @@ test('snapping starts anew at every bar', () => {
   expect(snapped(5.4, '1/4t', bars, 16)).toBeCloseTo(4 + 4 / 3)
   expect(snapped(99, 'off', bars, 16)).toBe(16)
 })
+test('of grid line and magnet the nearer one wins, and beyond its reach a magnet is none', () => {
+  const magnets = { beats: [10.3, 12.45], within: 0.5 }
+  expect(snapped(10.2, '1/4', bars, 16, magnets)).toBe(10.3)
+  expect(snapped(10.1, '1/4', bars, 16, magnets)).toBe(10)
+  expect(snapped(12.1, '1/4', bars, 16, magnets)).toBe(12)
+  expect(snapped(10.05, 'off', bars, 16, magnets)).toBe(10.3)
+  expect(snapped(9.7, 'off', bars, 16, magnets)).toBe(9.7)
+})
 test('beats and pixels there and back', () => {
   for (const beat of [8, 13.37, 24]) expect(beatAt(xOf(beat, view, 700), view, 700)).toBeCloseTo(beat)
 })

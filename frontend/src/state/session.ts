@@ -67,9 +67,25 @@ export const useSession = defineStore('session', () => {
     return all
   })
 
+  /** Regions that share their name with another one of their track. */
+  const twins = computed(() => {
+    const alike = new Set<string>()
+    for (const track of data.value?.tracks ?? []) {
+      const first = new Map<string, string>()
+      for (const { id, name } of track.regions) {
+        if (first.has(name)) alike.add(first.get(name)!).add(id)
+        else first.set(name, id)
+      }
+    }
+    return alike
+  })
+  /** A lane as people say it; in a region whose name others have too, with the bar it starts in. */
   function laneName(id: string): string {
     const lane = lanes.value.get(id)
-    return lane ? `${parameterName(lane.parameter)}${lane.home_name ? ` in ${lane.home_name}` : ''}` : id
+    if (!lane) return id
+    if (!lane.home_name) return parameterName(lane.parameter)
+    const [bar] = twins.value.has(lane.home) ? position(regions.value.get(lane.home)!.region.start).split('.') : []
+    return `${parameterName(lane.parameter)} in ${lane.home_name}${bar ? `, bar ${bar}` : ''}`
   }
   function parameterName(id: string): string {
     const owner = parameters.value.get(id)

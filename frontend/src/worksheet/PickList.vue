@@ -27,6 +27,7 @@ const picked = defineModel<string[]>({ required: true })
     multiple
     filterable
     default-first-option
+    :reserve-keyword="false"
     collapse-tags
     collapse-tags-tooltip
     :max-collapse-tags="1"
