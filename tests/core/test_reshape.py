@@ -299,3 +299,12 @@ def test_labels_are_not_rounded():
         (Lane("X", "x", "track", line((0, 0.0, HOLD), (1, 2.0, HOLD), (2, 2.0), axis=Axis.LINEAR)),),
     )
     assert same(on, "X", picked=(Picked("X", (0, 1, 2)),))[1].values.tolist() == [2, 2, 2]
+
+
+def test_a_bend_moved_out_of_all_measure_is_refused_at_once_and_not_worked_at_for_minutes():
+    bent = session((0, -12.0, 3.0), (4, -6.0))
+    ramped = over("L", Move("dB", times=1e5, pivot="value", about=-9.0), 1, 3, before=Tick(BEAT), after=Tick(BEAT))
+    with pytest.raises(RequestError, match="takes more than 20,000 points") as caught:
+        reshaped(ramped, bent)
+    assert caught.value.code == "bend-far" and caught.value.accepted
+    reshaped(over("L", Move("dB", times=30.0, pivot="value", about=-9.0), 1, 3, before=Tick(BEAT)), bent)

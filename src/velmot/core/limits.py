@@ -25,6 +25,9 @@ MOST_CLOCK = 250_000
 MOST_GROUPS = 64
 """Group faders above one track."""
 
+MOST_PIECES = 20_000
+"""Straight pieces that one bend is drawn in, where it meets something else that moves."""
+
 MOST_LANDED_POINTS = 1_000_000
 """Points that one step lays down, all its landings together."""
 

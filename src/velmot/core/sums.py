@@ -9,6 +9,8 @@ import numpy as np
 
 from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_PIECES
 from velmot.core.segments import HOLD
 from velmot.core.time import Flags, Floats, Ticks, merged
 
@@ -141,6 +143,7 @@ def _in_pieces(curve: Envelope, first: Ticks, tolerance: Floats) -> Envelope:
     k, y0, y1 = curve.bends[first], curve.coordinates[first], curve.coordinates[first + 1]
     start, end = curve.ticks[first], curve.ticks[first + 1]
     size = np.maximum(np.abs(y1 - y0), 1e-300) / np.expm1(np.abs(k))
+    _check_pieces(np.abs(k), size, tolerance, (end - start).astype(np.float64))
     shortest = _step(tolerance / (size * np.exp(np.abs(k)))) / np.abs(k) * 2 * (end - start)
     aside = np.where(shortest > 4, 1.0, 0.0)
     owner, walked = _corners(np.abs(k), size, tolerance, 1.0 + aside, (end - start).astype(np.float64))
@@ -155,6 +158,19 @@ def _in_pieces(curve: Envelope, first: Ticks, tolerance: Floats) -> Envelope:
     columns = [(curve.ticks, inner), (curve.values, curve.axis.value_of(places)), (bends, np.zeros(len(inner)))]
     ticks, values, shapes = (np.insert(old, where, new) for old, new in columns)
     return Envelope(ticks, values, shapes, curve.axis)
+
+
+def _check_pieces(k: Floats, size: Floats, tolerance: Floats, spans: Floats) -> None:
+    """Raise RequestError where a bend would take so many pieces that nobody would wait for them.
+
+    Small chords from u on are √(2·tolerance / size) / u long in ln u, so from 1 to e^(k/2) there are at most
+    √(size / 2·tolerance) · (e^(k/2) − 1) of them, and never more than ticks.
+    """
+    with np.errstate(over="ignore"):
+        pieces = np.minimum(np.sqrt(size / (2 * tolerance)) * np.expm1(k / 2), spans)
+    if len(pieces) and not pieces.max() <= MOST_PIECES:
+        said = f"a bend would be moved so far that it takes more than {MOST_PIECES:,} points to draw it"
+        raise RequestError("bend-far", said, place="moves", accepted="a smaller factor, or straight segments there")
 
 
 def _corners(k: Floats, size: Floats, tolerance: Floats, twice: Floats, spans: Floats) -> tuple[Ticks, Ticks]:
