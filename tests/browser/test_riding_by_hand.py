@@ -171,6 +171,7 @@ def test_a_member_is_ridden_by_hand_while_its_group_moves_without_a_step(desk, s
     before = server.session()
     desk.drag_range("bell.level", 32, 48)
     page.keyboard.press("Shift+D")
+    expect(column(page, "bell.level")).to_contain_text("the track's lane")  # where it stands is known
     rule = column(page, "bell.level").get_by_role("slider").bounding_box()
     page.mouse.move(rule["x"] + 40, rule["y"] + 50)
     page.keyboard.press(" ")
