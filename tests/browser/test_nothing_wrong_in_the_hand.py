@@ -95,7 +95,7 @@ def test_a_point_that_is_undone_under_the_hand_ends_the_drag(desk, server, page,
     take_hold(page, x, y, to_y=14)
     expect(page.locator("output.said")).to_be_visible()
     late.let_through()
-    expect(page.get_by_text("no longer where it was")).to_be_visible()
+    expect(page.get_by_role("region", name="Worksheet").get_by_text("no longer where it was")).to_be_visible()
     expect(page.locator("output.said")).to_have_count(0)
     page.mouse.move(x, y + 30, steps=3)
     page.mouse.up()
