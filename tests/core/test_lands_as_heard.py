@@ -270,11 +270,14 @@ def test_joining_and_cutting_under_an_overlapping_region_say_what_is_heard_diffe
     made = panned((2, 6, 10), (6, 10, 20), (4, 8, -40))
     change = plan(made, "join regions", JoinRegions(("r0", "r1")))
     assert on(made, "p", 7) == [20] and on(change.applied_to(made), "p", 7) == [-40]
-    (said,) = change.cautions
+    silenced, again, said = change.cautions
+    assert (silenced.code, again.code) == ("silenced", "heard-again")
+    assert {(c.start, c.end) for c in (silenced, again)} == {(b(6), b(8))}
     assert (said.code, said.start) == ("heard-elsewhere", b(6)) and "60.00" in said.message
     assert said.message.endswith("the joined region starts earlier, and so loses to what overlaps it")
     whole = panned((2, 10, 10), (4, 8, -40))
-    (said,) = plan(whole, "cut regions", CutRegions(("r0",), b(6))).cautions
+    *parts, said = plan(whole, "cut regions", CutRegions(("r0",), b(6))).cautions
+    assert [c.code for c in parts] == ["silenced", "heard-again"]
     assert said.code == "heard-elsewhere" and said.message.endswith("wins over what overlaps it")
 
 

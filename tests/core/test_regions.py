@@ -257,7 +257,7 @@ def test_repeats_follow_each_other_fill_a_span_and_stop_at_the_end():
         (24, 6),
     ]
     change = plan(made, "carry regions", CarryRegions(("wave",), how="repeat", times=900))
-    assert [c.code for c in change.cautions] == ["beyond-end"] and len(change.tracks[0].after.regions) == 5
+    assert [c.code for c in change.cautions] == ["beyond-end", "silenced"] and len(change.tracks[0].after.regions) == 5
 
 
 @pytest.mark.parametrize(
@@ -297,7 +297,10 @@ def test_muting_renaming_and_removing():
     assert at(stays, "bell.level", 12, 20) == [-6, -14] and [r.id for r in stays.tracks[0].regions] == ["ebb"]
     change = plan(made, "remove regions", RemoveRegions(("wave",), "goes"))
     assert at(change.applied_to(made), "bell.level", 12) == [-18]
-    assert change.cautions[-1].message == "Takes 1 region lane with 2 points"
+    assert [c.message for c in change.cautions] == [
+        "Takes 1 region lane with 2 points",
+        "Bell’s own Level lane would be heard again, 3.1.00 to 5.1.00",
+    ]
 
 
 def test_containers_run_at_once_on_other_parameters_and_one_muted_leaves_the_other():

@@ -52,7 +52,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Regions", "g", "regions", _REGIONS, "Click a region’s name on a strip, or choose one here."),
     Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
     Verb("Groups", "G", "move", ("fold", "gather", "change_group", "make_group", "dissolve_group"), "Choose a group.", "Choose a group."),
-    Verb("Modes", "M", "move", ("set_mode",), "Choose tracks to set to read, or off.", "Choose what they are set to."),
+    Verb("Modes", "M", "move", ("set_mode", "set_switch"), "Choose tracks to set to read, or off.", "Choose what they are set to."),
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
     Verb("Reshape", "r", "shape", _RESHAPE, "Drag over a strip to choose what to reshape.", "Pull a rail on the strip, or type an amount."),
     Verb("Retime", "R", "shape", ("retime",), "Drag over a strip to choose what to stretch or shift.", "Type a length, or pull the range’s end with Ctrl."),

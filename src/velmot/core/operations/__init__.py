@@ -7,6 +7,7 @@ from velmot.core.change import Change
 from velmot.core.operations.elsewhere import with_elsewhere
 from velmot.core.operations.frame import Operation, Request
 from velmot.core.operations.linking import with_links
+from velmot.core.operations.silenced import with_silenced
 from velmot.core.operations.telling import Told, in_words
 from velmot.core.remedy import Links
 from velmot.core.session import Session
@@ -25,14 +26,15 @@ def verb_of(request: Request) -> str:
 def plan(session: Session, verb: str, request: Request, links: Links | None = None) -> Change:
     """The change a verb would make. Preview shows it, apply saves it: there is no other path.
 
-    What becomes of linked placements (as `links` asks, or as is usual for the verb's kind), and what is heard differently
-    outside the spans it names, is found here, for every verb alike.
+    What becomes of linked placements (as `links` asks, or as is usual for the verb's kind), what its regions
+    silence, and what is heard differently outside the spans it names, is found here, for every verb alike.
     """
     operation = OPERATIONS[verb]
     seen = session if operation.of_places else session.without_places()
     made = operation.plan(seen, request)
     titled = replace(made, title=in_words(sentence(session, verb, request)).rstrip("."))
-    return with_elsewhere(session, with_links(session, titled, operation.kind, links))
+    linked = with_links(session, titled, operation.kind, links)
+    return with_elsewhere(session, with_silenced(session, linked, request, made.went))
 
 
 def sentence(session: Session, verb: str, request: Request) -> Told:

@@ -1,0 +1,252 @@
+"""Silenced: lanes that a step with regions keeps from being heard, or lets be heard again; where, why, and what would help."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from velmot.core.change import Caution, Change, TrackSwap, Went
+from velmot.core.heard import Speaking, speaking
+from velmot.core.operations.carry_regions import CarryRegions
+from velmot.core.operations.change_regions import ChangeRegions
+from velmot.core.operations.lift import Lift
+from velmot.core.operations.set_precedence import SetPrecedence
+from velmot.core.remedy import Remedy
+from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
+from velmot.core.spans import outside, runs
+from velmot.core.wording import counted, listed, span_text
+
+Spans = list[tuple[int, int]]
+
+
+@dataclass(frozen=True)
+class _Part:
+    """What a lane does from `start` to `end` (session ticks), and the lane that did it before, so much earlier or later."""
+
+    start: int
+    end: int
+    origin: Lane | None
+    by: int = 0
+
+
+@dataclass(frozen=True)
+class _Fate:
+    """A lane that is no longer heard over spans, or again; `by` is the region whose lane wins there (None: the track's own)."""
+
+    lane: Lane
+    spans: tuple[tuple[int, int], ...]
+    by: Region | None
+    lost: bool
+
+
+def with_silenced(session: Session, change: Change, request: Any, went: Sequence[Went]) -> Change:
+    """The change with what its regions silence, and what they let be heard again. What promises that nothing is heard
+    differently has measured that itself. `went` is what the step took elsewhere.
+    """
+    swaps = [s for s in change.tracks if s.before and s.after and _sounding(s.before) != _sounding(s.after)]
+    if change.empty or change.heard or not swaps:
+        return change
+    after = change.unchecked_on(session)
+    said: list[Caution] = []
+    for swap in swaps:
+        assert swap.after is not None
+        if swap.after.reads:
+            said += _said(session, after, swap.after, [*_fates(session, after, swap, went)], request)
+    return replace(change, cautions=(*change.cautions, *said)) if said else change
+
+
+def _sounding(track: Track) -> list[tuple[Any, ...]]:
+    """What decides which of a track's region lanes are heard."""
+    return [(r.id, r.start, r.length, r.muted) for r in track.regions]
+
+
+# ── what becomes of each lane ─────────────────────────────────────────────────────────────────
+
+
+def _fates(session: Session, after: Session, swap: TrackSwap, went: Sequence[Went]) -> Iterator[_Fate]:
+    before, now = swap.before, swap.after
+    assert before is not None and now is not None
+    ids = {p.id for p in now.parameters}
+    went = [w for w in went if w.to_parameter in ids]
+    for parameter in now.parameters:
+        lanes = after.lanes_of(parameter.id)
+        if len(lanes) < 2 and all(x.on_track for x in (*lanes, *_lanes_of(session, parameter.id))):
+            continue
+        speak = speaking(after, parameter.id)
+        for lane in lanes:
+            start, end = after.span(lane)
+            end = min(end, after.length)
+            if start >= end:
+                continue
+            is_heard = _heard_spans(speak, lane, after.length)
+            was_heard, is_new = _heard_before(session, after, lane, before, went)
+            lost = _both(was_heard + is_new, _without(is_heard, start, end))
+            again = _both(is_heard, _without(was_heard + is_new, start, end))
+            if lost:
+                yield _Fate(lane, tuple(lost), _winner(speak, lost[0][0]), lost=True)
+            if again:
+                yield _Fate(lane, tuple(again), None, lost=False)
+
+
+def _lanes_of(session: Session, parameter: str) -> tuple[Lane, ...]:
+    return tuple(session.lanes_of(parameter)) if parameter in session._parameters else ()
+
+
+def _heard_before(
+    session: Session, after: Session, lane: Lane, before: Track, went: Iterable[Went]
+) -> tuple[Spans, Spans]:
+    """Where, in session ticks of now, what a lane does was heard before; and where it is new, so that it is to be heard."""
+    was: Spans = []
+    new: Spans = []
+    for part in _parts(session, after, lane, before, went):
+        if part.origin is None:
+            new.append((part.start, part.end))
+            continue
+        speak = speaking(session, part.origin.parameter)
+        then = _heard_spans(speak, part.origin, session.length) if session.owner(part.origin.parameter).reads else []
+        was += _both([(a + part.by, b + part.by) for a, b in then], [(part.start, part.end)])
+    return runs(was), runs(new)
+
+
+def _parts(session: Session, after: Session, lane: Lane, before: Track, went: Iterable[Went]) -> Iterator[_Part]:
+    """Where what a lane does comes from: from elsewhere, as the step says; else it stood in this lane; else where a region
+    stood that does not reach there any more (cut, or joined); else it is new.
+    """
+    zero = after.zero_of(lane)
+    start, end = after.span(lane)
+    left = [(start, min(end, after.length))]
+    for w in went:
+        if (w.to_parameter, w.to_home) != (lane.parameter, lane.home) or w.how == "offered":
+            continue
+        origin = session.lane_at(w.parameter, w.home)
+        at = zero + w.at
+        for a, b in _both(left, [(at, at + w.end - w.start)]):
+            by = at - (session.zero_of(origin) + w.start) if origin else 0
+            yield _Part(a, b, origin, by)
+        left = _minus(left, [(at, at + w.end - w.start)])
+    same = next((x for x in _lanes_of(session, lane.parameter) if x.id == lane.id), None)
+    if same is not None:
+        by = zero - session.zero_of(same)
+        a, b = session.span(same)
+        for x, y in _both(left, [(a + by, b + by)]):
+            yield _Part(x, y, same, by)
+        left = _minus(left, [(a + by, b + by)])
+    if lane.on_track:
+        return  # a lane that comes on the track is what the step is about, and said by it
+    for origin in _left_there(session, after, lane.parameter, before):
+        span = session.span(origin)
+        for a, b in _both(left, [span]):
+            yield _Part(a, b, origin)
+        left = _minus(left, [span])
+    muted = after.region(lane.home).muted
+    for a, b in left:
+        if not muted:
+            yield _Part(a, b, None)
+
+
+def _left_there(session: Session, after: Session, parameter: str, before: Track) -> Iterator[Lane]:
+    """Lanes of regions that are gone or end earlier than they did."""
+    now = {r.id: r for r in after.owner(parameter).regions}
+    for region in before.regions:
+        there = now.get(region.id)
+        lane = session.lane_at(parameter, region.id)
+        if lane and (there is None or (there.start == region.start and there.end < region.end)):
+            yield lane
+
+
+def _heard_spans(speak: Speaking, lane: Lane, length: int) -> Spans:
+    return [(a, b) for a, b, one in speak.over(length) if one is not None and one.id == lane.id]
+
+
+def _winner(speak: Speaking, tick: int) -> Region | None:
+    return next((region for a, b, region, _ in speak.spans if a <= tick < b), None)
+
+
+def _both(one: Spans, other: Spans) -> Spans:
+    """What lies in some span of each."""
+    pairs = ((max(a, c), min(b, d)) for a, b in runs(one) for c, d in other)
+    return runs([(a, b) for a, b in pairs if a < b])
+
+
+def _without(spans: Spans, start: int, end: int) -> Spans:
+    """What spans leave of a stretch."""
+    return _minus([(start, end)], spans)
+
+
+def _minus(spans: Spans, taken: Spans) -> Spans:
+    if not spans:
+        return []
+    return _both(spans, outside(taken, max(b for _, b in spans)))
+
+
+# ── what is said of it ────────────────────────────────────────────────────────────────────────
+
+
+def _said(session: Session, after: Session, track: Track, fates: list[_Fate], request: Any) -> Iterator[Caution]:
+    """One caution for all lanes that share their reason: the region they are in, and what wins over it."""
+    alike: dict[tuple[bool, str, str], list[_Fate]] = {}
+    for fate in fates:
+        mine = "" if fate.lane.on_track else after.region(fate.lane.home).name
+        alike.setdefault((fate.lost, mine, fate.by.name if fate.by else ""), []).append(fate)
+    for (lost, _, _), some in alike.items():
+        yield (_lost if lost else _again)(session, after, track, some, request)
+
+
+def _which(after: Session, track: Track, fates: list[_Fate]) -> str:
+    """“The Level and Pan lanes of toll 2”."""
+    names = list(dict.fromkeys(after.parameter(f.lane.parameter).name for f in fates))
+    home = fates[0].lane.home
+    whose = f"{track.name}’s own" if home == ON_THE_TRACK else f"{after.region(home).name}’s"
+    return f"{whose} {listed(names, 'lane')} {'lane' if len(names) == 1 else 'lanes'}"
+
+
+def _where(session: Session, fates: list[_Fate]) -> tuple[str, int, int]:
+    """The first of the spans in words, how many more there are, and the first's ends."""
+    spans = runs([span for f in fates for span in f.spans])
+    start, end = spans[0]
+    more = f" and in {counted(len(spans) - 1, 'more place')}" if len(spans) > 1 else ""
+    return f"{span_text(session, start, end)}{more}", start, end
+
+
+def _lost(session: Session, after: Session, track: Track, fates: list[_Fate], request: Any) -> Caution:
+    fate = fates[0]
+    where, start, end = _where(session, fates)
+    region = None if fate.lane.on_track else after.region(fate.lane.home)
+    if region is not None and region.muted:
+        why = "it is muted"
+    elif fate.by is not None:
+        why = f"{fate.by.name} lies over it"
+    else:
+        why = "the track’s own lane wins"
+    known = fate.lane.id in {x.id for x in session.lanes}
+    said = f"{_which(after, track, fates)} would {'no longer' if known else 'not'} be heard, {where}: {why}"
+    remedy = _remedy(session, fate, region, request)
+    return Caution(
+        "silenced", said, track=track.id, lane=fate.lane.id if known else None, start=start, end=end, remedy=remedy
+    )
+
+
+def _again(session: Session, after: Session, track: Track, fates: list[_Fate], request: Any) -> Caution:
+    where, start, end = _where(session, fates)
+    lane = fates[0].lane
+    known = lane.id if lane.id in {x.id for x in session.lanes} else None
+    said = f"{_which(after, track, fates)} would be heard again, {where}"
+    return Caution("heard-again", said, track=track.id, lane=known, start=start, end=end)
+
+
+def _remedy(session: Session, fate: _Fate, region: Region | None, request: Any) -> Remedy | None:
+    """What would let it be heard all the same: another way of asking, or a step before."""
+    if region is not None and region.muted:
+        there = region.id in session._regions
+        return Remedy("put its automation on the track first", step=Lift((region.id,))) if there else None
+    if fate.by is None:
+        return Remedy("let region lanes win first", step=SetPrecedence("region"))
+    if isinstance(request, CarryRegions) and request.automation == "with":
+        words = "leave the automation where it is" if request.how == "move" else "without their automation"
+        return Remedy(words, step=replace(request, automation="without"))
+    if fate.lane.on_track:
+        return Remedy("let the track’s lanes win first", step=SetPrecedence("track"))
+    if fate.by.id in session._regions:
+        return Remedy(f"mute {fate.by.name} first", step=ChangeRegions((fate.by.id,), muted=True))
+    return None
