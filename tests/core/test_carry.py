@@ -57,6 +57,20 @@ def test_a_ramp_leads_in_and_out_inside_the_range():
     assert lane.envelope.at(beats).tolist() == pytest.approx([-10, -14.5, -19, -17, -13.5, -10], abs=1e-9)
 
 
+def test_what_ends_with_the_session_leads_back_to_nothing():
+    """Whole, or a part that ends where the session does: no jump on the last tick, and no ramp out, only in."""
+    whole = carry(small(), start=None, end=None).applied_to(small()).lane_at("choir.level")
+    assert whole.envelope.points() == [(0, -24.0, 0.0), (40 * BEAT, -4.0, 0.0)]
+    part = carry(small(), start=Tick(16 * BEAT), end=Tick(64 * BEAT)).applied_to(small()).lane_at("choir.level")
+    assert part.envelope.ticks[-1] <= 64 * BEAT and part.envelope.value_at(64 * BEAT) == -4
+    made = carry(small(), start=Tick(16 * BEAT), end=Tick(64 * BEAT), edges="ramp", ramp=Tick(8 * BEAT))
+    ramped = made.applied_to(small()).lane_at("choir.level").envelope
+    at = np.array([16, 20, 24, 32, 56, 60, 64]) * BEAT
+    assert ramped.at(at).tolist() == pytest.approx([-10, -11, -12, -8, -4, -4, -4])
+    before_the_end = carry(small(), end=Tick(60 * BEAT)).applied_to(small()).lane_at("choir.level")
+    assert before_the_end.envelope.value_at(60 * BEAT) == -10, "what goes on is led back to"
+
+
 def test_moving_leaves_one_straight_segment_behind():
     change = carry(small(), how="move", at=Tick(20 * BEAT))
     after = change.applied_to(small())
@@ -69,8 +83,7 @@ def test_moving_leaves_one_straight_segment_behind():
 
 def test_moving_a_whole_lane_removes_it():
     after = carry(small(), how="move", start=None, end=None).applied_to(small())
-    assert [(x.parameter, len(x.envelope)) for x in after.lanes] == [("choir.level", 3)]
-    assert float(after.lane_at("choir.level").envelope.at(64 * BEAT)) == -10, "past the session nothing changed"
+    assert [(x.parameter, len(x.envelope)) for x in after.lanes] == [("choir.level", 2)]
 
 
 def test_cautions_carry_code_and_place():

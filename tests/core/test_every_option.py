@@ -235,6 +235,7 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("fold", "set_to_read"): (FOLD, {"set_to_read": True}),
     ("gather", "set_to_read"): (GATHER, {"set_to_read": True}),
     ("change group", "set_to_read"): (JOIN | {"let_go": ("choir",)}, {"set_to_read": True}),
+    ("fold", "within"): (FOLD | {"start": None, "end": None}, {"within": 0.5}),
     ("fold", "accept"): (FOLD | {"accept": False}, {"accept": True}),
     ("gather", "within"): (GATHER | {"start": None, "end": None}, {"within": 0.1}),
     ("change group", "accept"): ({"group": "swell", "let_go": ("choir",)}, {"accept": True}),

@@ -211,6 +211,23 @@ def test_what_one_member_does_is_gathered():
     assert change.title == "Gather what a does up into g from 1.1.00 to 3.1.00"
 
 
+def test_folding_much_says_so_and_thins_in_the_same_step():
+    """A bend takes over 31 other bends in straight pieces: that is worth a word; thinned, it is heard within the bound."""
+    fader = line(*((n / 2, -3.0 - n % 2 * 4, 8.0) for n in range(31)))
+    on = session([("a", "track", line((0, -10.0, 5.0), (15, -20.0))), ("g", "track", fader)])
+    change = plan(on, "fold", Fold(("g",)))
+    (caution,) = [c for c in change.cautions if c.code == "many-points"]
+    (touched,) = [t for t in change.touched if t.parameter == "a.l"]
+    assert touched.points_before == 2 and touched.points_after >= 500
+    assert caution.message == f"33 points become {sum(t.points_after for t in change.touched):,}, as each takes over the others’ moves"
+    assert caution.remedy.step == Fold(("g",), within=0.1)
+    thinned = plan(on, "fold", caution.remedy.step)
+    (fewer,) = [t for t in thinned.touched if t.parameter == "a.l"]
+    assert fewer.points_after < 150 and not [c for c in thinned.cautions if c.code == "many-points"]
+    assert 0.001 < thinned.heard.largest <= 0.1 + 2e-3
+    alike(on, thinned.applied_to(on), within=0.1 + 2e-3)
+
+
 def test_what_is_common_is_the_mean_of_all_moves_about_their_means():
     """a moves ±4 about its mean, b ±2 the same way: ±3 goes up, a keeps ±1 and b ∓1."""
     on = session([("a", "track", line((0, -14.0), (8, -6.0))), ("b", "track", line((0, -22.0), (8, -18.0)))])

@@ -41,12 +41,16 @@ class Fragment:
     envelope: Envelope
     length: int
 
-    def ramped(self, before: float, after: float, ramp: int) -> Fragment:
-        """The fragment led in from the value `before` and out to `after`, each over `ramp` ticks."""
+    def ramped(self, before: float, after: float | None, ramp: int) -> Fragment:
+        """The fragment led in from the value `before` and out to `after`, each over `ramp` ticks; with no `after` only in."""
         r = min(ramp, self.length // 2)
         if r < 1:
             return self
         curve = self.envelope
+        if after is None:
+            ticks, values, bends = _between(curve.split_at(np.array([r])), r, None)
+            columns = np.append(0, ticks), np.append(before, values), np.append(0.0, bends)
+            return Fragment(Envelope(*columns, axis=curve.axis), self.length)
         if 2 * r == self.length:  # both ramps meet there, at a jump on one side each
             middle = [curve.value_at(r, "left"), curve.value_at(r)]
             middle = middle if middle[0] != middle[1] else middle[:1]
@@ -79,15 +83,16 @@ def cut(curve: Envelope, start: int, end: int) -> Fragment:
     return Fragment(slices(curve, [(start, end)])[0], end - start)
 
 
-def splice(curve: Envelope, fragment: Fragment, at: int, ramp: int = 0) -> Envelope:
-    """Put a fragment in at `at`; outside ``[at, at + length)`` every value stays what it was.
+def splice(curve: Envelope, fragment: Fragment, at: int, ramp: int = 0, stop: int | None = None) -> Envelope:
+    """Put a fragment in at `at`; outside ``[at, at + length)`` every value stays what it was. `stop` as for `overlaid`.
 
     `ramp` 0 seals: jumps may stand at the edges. A ramp of r ticks goes straight from the value outside to the
     fragment's over the first and last r ticks inside the range (half the length at most).
     """
     end = at + fragment.length
-    piece = fragment.ramped(curve.value_at(at, "left"), curve.value_at(end), ramp) if ramp else fragment
-    return overlaid(curve, [Piece(at, end, piece.envelope, at)])
+    after = None if end == stop else curve.value_at(end)
+    piece = fragment.ramped(curve.value_at(at, "left"), after, ramp) if ramp else fragment
+    return overlaid(curve, [Piece(at, end, piece.envelope, at)], stop)
 
 
 def slices(curve: Envelope, spans: list[tuple[int, int]]) -> list[Envelope]:
@@ -111,13 +116,27 @@ def slices(curve: Envelope, spans: list[tuple[int, int]]) -> list[Envelope]:
     return [curve.trusted(ticks[part], values[part], bends[part]) for part in parts]
 
 
-def overlaid(curve: Envelope, pieces: list[Piece]) -> Envelope:
+def overlaid(curve: Envelope, pieces: list[Piece], stop: int | None = None) -> Envelope:
     """The curve with others laid over it, each doing in its span what its own curve does there.
 
-    Pieces are disjoint and in order. The same as one splice after the other, made in one go.
+    Pieces are disjoint and in order. The same as one splice after the other, made in one go. At `stop`, where time ends,
+    a piece's end needs no point that leads back to what was there: nothing comes after it.
     """
     if not pieces:
         return curve
+    made = _overlaid(curve, pieces)
+    if stop is None or pieces[-1].end != stop or curve.ticks[-1] > stop:
+        return made
+    keep = int(np.searchsorted(made.ticks, stop))
+    keep += keep == 0 or made.bends[keep - 1] != HOLD  # the point that closes the piece, where one is needed
+    if keep >= len(made):
+        return made
+    bends = made.bends[:keep].copy()
+    bends[-1] = 0.0
+    return made.trusted(made.ticks[:keep], made.values[:keep], bends)
+
+
+def _overlaid(curve: Envelope, pieces: list[Piece]) -> Envelope:
     starts, ends = _edges([(piece.start, piece.end) for piece in pieces])
     base = curve.reaching(np.concatenate((starts, ends)))
     first = np.searchsorted(base.ticks, starts, side="left") + 1

@@ -9,7 +9,9 @@ from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import telling as tell
+from velmot.core.operations.fewer_points import check_within, many_points, thin_written
 from velmot.core.operations.frame import Operation, need_range, says
+from velmot.core.operations.heard_change import swaps_between
 from velmot.core.operations.levels import (
     add_to_level,
     as_read,
@@ -41,12 +43,17 @@ class Fold:
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
     accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+    within: float = says(
+        "Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.",
+        default=0.0,
+    )
 
 
 def plan(session: Session, request: Fold) -> Change:
     """The change; it is measured, and refused where a level would be heard differently and that is not accepted."""
     groups = groups_of(session, request.groups)
     need_range(request.start, request.end)
+    check_within(request.within)
     leaving = _leaving(session, request, groups)
     taking = [m for g in groups for m in members_of(session, g, tuple(leaving) if len(groups) == 1 else ())]
     base = as_read(session, taking) if request.set_to_read else session
@@ -54,7 +61,19 @@ def plan(session: Session, request: Fold) -> Change:
     for group in sorted(groups, key=lambda g: len(groups_above(session, g.id))):  # the outermost first
         state = _folded(state, state.track(group.id), request, leaving, cautions)
     levels = heard_below(session, [g.id for g in groups])
-    return measured(session, base, state, levels, cautions, request, request.accept)
+    if request.within:
+        state = _thinned(session, state, request)
+    cautions += many_points(swaps_between(session, state)[0], request)
+    return measured(session, base, state, levels, cautions, request, request.accept, request.within)
+
+
+def _thinned(session: Session, state: Session, request: Fold) -> Session:
+    """The folded session with fewer points on what members took over; of several groups over each other two may stray."""
+    work = WorkingCopy(state)
+    swaps = [s for s in swaps_between(session, state)[0] if s.after is not None]
+    start, end = request.start or 0, session.length if request.end is None else min(request.end, session.length)
+    thin_written(work, swaps, start, end, request.within / min(len(request.groups), 2))
+    return work.after()
 
 
 def groups_of(session: Session, ids: tuple[str, ...]) -> list[Track]:

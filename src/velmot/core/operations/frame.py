@@ -67,6 +67,11 @@ def part_of(session: Session, lane: Lane, start: int | None, end: int | None) ->
     return (first, last) if first < last else None
 
 
+def stop_of(session: Session, lane: Lane) -> int | None:
+    """Where time ends for a lane on its track, in its own ticks; of one in a region more may come after it."""
+    return session.length if lane.on_track else None
+
+
 def home_span(session: Session, parameter: Parameter, home: str) -> tuple[int, int]:
     """The session ticks a lane at a home spans; RequestError where it is a region of another track."""
     if home == ON_THE_TRACK:

@@ -2,31 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
-
-import numpy as np
 
 from velmot.core import editing
 from velmot.core.axes import Axis
 from velmot.core.change import Caution, Change
-from velmot.core.editing import Fragment
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import heard
 from velmot.core.limits import MOST_IDS
 from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import telling as tell
+from velmot.core.operations.fewer_points import check_within, many_points, thin_written
 from velmot.core.operations.fold import groups_of, members_of
 from velmot.core.operations.frame import Operation, need_range, says
 from velmot.core.operations.levels import add_to_level, as_read, fader, heard_below, measured, not_read, set_to_read
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
-from velmot.core.remedy import Remedy
-from velmot.core.session import ON_THE_TRACK, Session, Track
+from velmot.core.session import Session, Track
 from velmot.core.sums import TOLERANCE, sum_all
-from velmot.core.thinning import thinned_within
 from velmot.core.time import Tick
 
 
@@ -53,19 +48,11 @@ class Gather:
     )
 
 
-_MANY = 500
-"""Points that are worth a word where they come to more than twice what there was."""
-
-_WITHIN = 0.1
-"""The bound that is offered, in decibels."""
-
-
 def plan(session: Session, request: Gather) -> Change:
     """The change; every member gives away what the group takes, so what is heard stays, and that is measured."""
     (group,) = groups_of(session, (request.group,))
     need_range(request.start, request.end)
-    if not 0 <= request.within < np.inf:
-        raise RequestError("within", "a bound cannot be negative", place="within", accepted="0 or more")
+    check_within(request.within)
     start, end = request.start or 0, session.length if request.end is None else min(request.end, session.length)
     members = members_of(session, group, ())
     taking = [*members, group]
@@ -85,37 +72,10 @@ def plan(session: Session, request: Gather) -> Change:
             said = f"{track.name} would have to go further than its level can"
             cautions.append(Caution("limited", said, track=track.id))
     if request.within:
-        _thin(work, [fader(t) for t in taking], start, end, request.within / 2)
-    cautions += [*work.cautions, *_many_points(session, work, request)]
+        # Each level is heard with its group: two of them stray.
+        thin_written(work, work.lane_swaps(), start, end, request.within / 2)
+    cautions += [*work.cautions, *many_points(work.lane_swaps(), request)]
     return measured(session, base, work.after(), levels, cautions, request, request.accept, request.within)
-
-
-def _thin(work: WorkingCopy, levels: list[Parameter], start: int, end: int, bound: float) -> None:
-    """Thin what was written, so that with its group each level is heard within twice the bound of what it was."""
-    session = work.session
-    for level in levels:
-        for home in (ON_THE_TRACK, *(r.id for r in session.owner(level.id).regions)):
-            if not work.writes(level.id, home):
-                continue
-            zero = session.start_of(home)
-            stop = session.length if home == ON_THE_TRACK else session.region(home).end
-            a, b = max(start, zero), min(end, stop)
-            curve = work.curve(level, home)
-            piece = editing.cut(curve, a - zero, b - zero)
-            thinned = thinned_within(piece.envelope, bound, reach=level.reach)
-            work.write(level.id, home, editing.splice(curve, Fragment(thinned, b - a), a - zero), (a, b))
-
-
-def _many_points(session: Session, work: WorkingCopy, request: Gather) -> Iterator[Caution]:
-    """That what is exact takes far more points than there were, and what would do with fewer."""
-    swaps = work.lane_swaps()
-    before, after = (sum(len(x.envelope) for s in swaps if (x := getattr(s, side))) for side in ("before", "after"))
-    if request.within or after < _MANY or after < 2 * before:
-        return
-    remedy = Remedy(f"thin them within {_WITHIN} dB", step=replace(request, within=_WITHIN))
-    yield Caution(
-        "many-points", f"{before:,} points become {after:,}, as each takes over the others’ moves", remedy=remedy
-    )
 
 
 def _shared(session: Session, group: Track, request: Gather, start: int, end: int, cautions: list[Caution]) -> Envelope:

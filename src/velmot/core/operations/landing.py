@@ -75,30 +75,32 @@ class Budget:
             raise RequestError("too-much", said, place="times", accepted=accepted)
 
 
-def laid(base: Envelope, landings: Sequence[Landed], ramp: int = 0) -> Envelope:
+def laid(base: Envelope, landings: Sequence[Landed], ramp: int = 0, stop: int | None = None) -> Envelope:
     """The curve with fragments laid over it, a later one over an earlier one.
 
-    With `ramp` each goes straight from the value outside to its own over so many ticks, at both its edges.
+    With `ramp` each goes straight from the value outside to its own over so many ticks, at both its edges. At `stop` time
+    ends: there is nothing to lead out to.
     """
     spans = [(x.at, x.end) for x in landings]
     order = sorted(range(len(spans)), key=lambda i: spans[i])
     apart = all(spans[a][1] <= spans[b][0] for a, b in pairwise(order))
     if ramp and not apart:
         for x in landings:
-            base = editing.splice(base, x.fragment, x.at, ramp)
+            base = editing.splice(base, x.fragment, x.at, ramp, stop)
         return base
     if ramp:
-        landings = _ramped(base, [landings[i] for i in order], ramp)
+        landings = _ramped(base, [landings[i] for i in order], ramp, stop)
         spans = [(x.at, x.end) for x in landings]
     pieces = [Piece(a, b, landings[i].fragment.envelope, landings[i].at) for a, b, i in topmost(spans)]
-    return editing.overlaid(base, pieces)
+    return editing.overlaid(base, pieces, stop)
 
 
-def _ramped(base: Envelope, landings: list[Landed], ramp: int) -> list[Landed]:
+def _ramped(base: Envelope, landings: list[Landed], ramp: int, stop: int | None) -> list[Landed]:
     """Landings in order that do not overlap, each led in from what stands before it and out to what stands after."""
     out: list[Landed] = []
     for x in landings:
         meets = bool(out) and out[-1].end == x.at
         before = base.value_at(x.at, "right" if meets else "left")  # one that ends here has been led out to the base
-        out.append(Landed(x.at, x.fragment.ramped(before, base.value_at(x.end), ramp)))
+        after = None if x.end == stop else base.value_at(x.end)
+        out.append(Landed(x.at, x.fragment.ramped(before, after, ramp)))
     return out

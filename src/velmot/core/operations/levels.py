@@ -15,6 +15,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.heard import fader_of, heard
 from velmot.core.operations.first_lane import silences, take_over
+from velmot.core.operations.frame import stop_of
 from velmot.core.operations.heard_alike import lane_changes
 from velmot.core.operations.heard_change import swaps_between
 from velmot.core.operations.working_copy import WorkingCopy
@@ -78,7 +79,7 @@ def add_to_level(
         base = _first(work, level)
         made, one = _sum(editing.cut(base, start, end), _cut(shares, start, end), level, tolerance)
         added = added.and_(one)
-        curve = made if whole else editing.splice(base, Fragment(made, end - start), start)
+        curve = made if whole else editing.splice(base, Fragment(made, end - start), start, stop=session.length)
         work.write(level.id, ON_THE_TRACK, curve, (start, end), one.limited)
     if rest:
         silent = bool(level.axis.silent(level.value)) or bool(level.axis.silent(rest))
@@ -110,7 +111,11 @@ def _add_to_lane(
     whole = (a, b) == (zero, stop)
     piece = Fragment(lane.envelope, b - a) if whole else editing.cut(lane.envelope, a - zero, b - zero)
     made, added = _sum(piece, _cut(shares, a, b), level, tolerance)
-    curve = made if whole else editing.splice(lane.envelope, Fragment(made, b - a), a - zero)
+    curve = (
+        made
+        if whole
+        else editing.splice(lane.envelope, Fragment(made, b - a), a - zero, stop=stop_of(work.session, lane))
+    )
     work.rewrite(lane, curve, a - zero, b - zero, added.limited)
     return added
 
@@ -142,12 +147,19 @@ def put_to_zero(work: WorkingCopy, level: Parameter, start: int, end: int) -> No
     flat = Envelope.constant(0.0, level.axis)
     if session.lane_at(level.id) is None:
         base = _first(work, level)
-        work.write(level.id, ON_THE_TRACK, editing.splice(base, Fragment(flat, end - start), start), (start, end))
+        work.write(
+            level.id,
+            ON_THE_TRACK,
+            editing.splice(base, Fragment(flat, end - start), start, stop=session.length),
+            (start, end),
+        )
     for lane in session.lanes_of(level.id):
         zero, stop = session.span(lane)
         a, b = max(start, zero) - zero, min(end, stop) - zero
         if a < b:
-            work.rewrite(lane, editing.splice(lane.envelope, Fragment(flat, b - a), a), a, b)
+            work.rewrite(
+                lane, editing.splice(lane.envelope, Fragment(flat, b - a), a, stop=stop_of(session, lane)), a, b
+            )
 
 
 def heard_below(session: Session, groups: Iterable[str]) -> list[Parameter]:

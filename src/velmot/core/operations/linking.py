@@ -26,7 +26,7 @@ from velmot.core.operations.frame import Kind
 from velmot.core.operations.landing import Landed, laid
 from velmot.core.phrases import Phrase, Placement, drawn, says
 from velmot.core.remedy import Links, Remedy
-from velmot.core.session import Lane, Session
+from velmot.core.session import ON_THE_TRACK, Lane, Session
 from velmot.core.wording import counted, listed
 
 Home = tuple[str, str]
@@ -359,7 +359,8 @@ class _Linking:
             there = self.after.lane_at(*key)
             parameter = self.after.parameter(key[0])
             base = there.envelope if there else Envelope.constant(parameter.value, parameter.axis)
-            curve = laid(base, [Landed(one.start, piece) for one, piece, _ in pieces]).from_zero()
+            stop = self.after.length if key[1] == ON_THE_TRACK else None
+            curve = laid(base, [Landed(one.start, piece) for one, piece, _ in pieces], stop=stop).from_zero()
             lane = replace(there, envelope=curve) if there else Lane(next(new_ids), *key, curve)
             if there is None or lane != there:
                 zero = self.after.start_of(key[1])

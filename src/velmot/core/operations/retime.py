@@ -15,7 +15,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
-from velmot.core.operations.frame import Operation, need_range, part_of, says
+from velmot.core.operations.frame import Operation, need_range, part_of, says, stop_of
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.session import Lane, Session
 from velmot.core.time import MOST_TICKS, Tick, Ticks
@@ -52,7 +52,7 @@ def plan(session: Session, request: Retime) -> Change:
             work.cautions.append(say.outside_range(session, lane))
         elif request.way == "backwards":
             piece = warps.backwards(editing.cut(lane.envelope, *part))
-            work.rewrite(lane, editing.splice(lane.envelope, piece, part[0]), *part)
+            work.rewrite(lane, editing.splice(lane.envelope, piece, part[0], stop=stop_of(session, lane)), *part)
         elif request.way == "shift":
             _shift(work, lane, request, *part)
         else:
@@ -83,7 +83,7 @@ def _stretch(work: WorkingCopy, lane: Lane, request: Retime, first: int, last: i
         _over_said(work, lane, last, min(stop, whole))
     if stop < reach:  # what was there is used up: its last value holds
         pieces.append(_held(pieces[-1].curve.values[-1], curve, stop, reach))
-    work.rewrite(lane, editing.overlaid(curve, pieces), first, reach)
+    work.rewrite(lane, editing.overlaid(curve, pieces, stop_of(work.session, lane)), first, reach)
 
 
 def _new_length(request: Retime, first: int, last: int) -> int:
@@ -125,7 +125,12 @@ def _shift(work: WorkingCopy, lane: Lane, request: Retime, first: int, last: int
         if (np.diff(ticks) == np.diff(piece.ticks)).all():
             _went(work, lane, first, last, start)
     pieces.sort(key=lambda p: p.start)
-    work.rewrite(lane, editing.overlaid(curve, pieces), min(p.start for p in pieces), max(p.end for p in pieces))
+    work.rewrite(
+        lane,
+        editing.overlaid(curve, pieces, stop_of(session, lane)),
+        min(p.start for p in pieces),
+        max(p.end for p in pieces),
+    )
 
 
 def _went(work: WorkingCopy, lane: Lane, first: int, last: int, at: int) -> None:

@@ -17,7 +17,7 @@ from velmot.core.mean import time_weighted_mean
 from velmot.core.operations import cautions as say
 from velmot.core.operations import telling as tell
 from velmot.core.operations.chosen_points import Picked, between_neighbours, points_of, possible_values
-from velmot.core.operations.frame import Operation, need_range, part_of, says
+from velmot.core.operations.frame import Operation, need_range, part_of, says, stop_of
 from velmot.core.operations.working_copy import WorkingCopy
 from velmot.core.parameters import Parameter
 from velmot.core.session import Lane, Session
@@ -92,7 +92,11 @@ def _range(work: WorkingCopy, lane: Lane, request: SameValues) -> None:
         work.rewrite(lane, lane.envelope.with_points(lane.envelope.ticks, values, lane.envelope.bends), first, last)
         return
     made = _made(work, lane, parameter, request, first, last)
-    curve = made if whole else editing.splice(lane.envelope, Fragment(made, last - first), first)
+    curve = (
+        made
+        if whole
+        else editing.splice(lane.envelope, Fragment(made, last - first), first, stop=stop_of(session, lane))
+    )
     work.rewrite(lane, curve, first, last)
 
 

@@ -150,7 +150,8 @@ class WorkingCopy:
         for ramp, landings in self._landings.pop(key, ()):
             written = self._lanes[key]
             assert written.envelope is not None
-            written.envelope = laid(written.envelope, landings, ramp).from_zero()
+            stop = self.session.length if key[1] == ON_THE_TRACK else None
+            written.envelope = laid(written.envelope, landings, ramp, stop).from_zero()
 
     def land(self, target: Parameter, pieces: Sequence[Landed], ramp: int = 0) -> None:
         """Lay pieces over a parameter's lane on its track, as far as the session reaches, and say what does not fit."""
