@@ -11,6 +11,7 @@ from django.test import Client
 from tests.bench import wavy
 from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from tests.formats.test_session_file import MARKUP, small
+from velmot.core.time import TICKS_PER_BEAT
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
 from velmot.storage import sessions
@@ -57,6 +58,38 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
     assert curve == touched["after"], "what was drawn as fresh ink is what is there now"
     assert post(client, f"{demo}/undo", {"revision": 1}).json()["revision"] == 0
     assert session_file.write(sessions.load(demo)) == before
+
+
+def test_the_last_step_is_put_right_in_its_place(client, demo):
+    """3 dB, then 2.5 dB in its place: 2.5 dB in all, one line in the log, one undo; nothing that came after is lost."""
+    raised = lambda by: {
+        "verb": "reshape",
+        "lanes": ["L1"],
+        "start": 32,
+        "end": 48,
+        "moves": [{"unit": "dB", "by": by}],
+    }
+    level = lambda: sessions.load(demo).lane("L1").envelope.value_at(36 * TICKS_PER_BEAT)  # noqa: E731
+    before = level()
+    nothing = post(client, f"{demo}/apply", {"revision": 0, "request": raised(3), "instead": True})
+    assert nothing.status_code == 422 and nothing.json()["code"] == "amend"
+    post(client, f"{demo}/apply", {"revision": 0, "request": raised(3)})
+    ask = {"revision": 1, "request": raised(2.5), "instead": True}
+    said = post(client, f"{demo}/preview", ask).json()
+    assert said["touched"][0]["difference_text"] == "2.50 dB" and level() == pytest.approx(before + 3)
+    made = post(client, f"{demo}/apply", ask).json()
+    assert level() == pytest.approx(before + 2.5) and made["revision"] == 2
+    lines = client.get(f"/api/sessions/{demo}/log").json()["lines"]
+    assert [line["title"].split(";")[0] for line in lines] == [made["title"].split(";")[0]]
+    assert post(client, f"{demo}/apply", ask).status_code == 409, "it is another window's now"
+    post(client, f"{demo}/undo", {"revision": 2})
+    assert level() == before
+    post(client, f"{demo}/redo", {"revision": 0})
+    assert level() == pytest.approx(before + 2.5), "what was replaced does not come back"
+    post(client, f"{demo}/apply", {"revision": 2, "request": raised(1)})
+    post(client, f"{demo}/undo", {"revision": 3})
+    refused = post(client, f"{demo}/preview", {"revision": 2, "request": raised(9), "instead": True})
+    assert refused.status_code == 422 and "another step came after" in refused.json()["message"]
 
 
 def test_the_first_strips_come_along_where_they_are_asked_for(client, demo):
@@ -187,6 +220,7 @@ def test_copied_lanes_paste_back_as_they_were(client, demo):
     said = post(client, f"{demo}/preview", {"revision": 0} | made).json()
     assert [t["name"] for t in said["touched"]] == ["Bell buoy Level", "Foghorn Muted"]
     assert [t["difference_text"] for t in said["touched"]] == ["0.00 dB", "0 steps"]
+    assert all(t["stays"] for t in said["touched"])
     assert session_file.write(sessions.load(demo)) == before
 
 

@@ -219,7 +219,10 @@ def test_folding_much_says_so_and_thins_in_the_same_step():
     (caution,) = [c for c in change.cautions if c.code == "many-points"]
     (touched,) = [t for t in change.touched if t.parameter == "a.l"]
     assert touched.points_before == 2 and touched.points_after >= 500
-    assert caution.message == f"33 points become {sum(t.points_after for t in change.touched):,}, as each takes over the others’ moves"
+    assert (
+        caution.message
+        == f"33 points become {sum(t.points_after for t in change.touched):,}, as each takes over the others’ moves"
+    )
     assert caution.remedy.step == Fold(("g",), within=0.1)
     thinned = plan(on, "fold", caution.remedy.step)
     (fewer,) = [t for t in thinned.touched if t.parameter == "a.l"]

@@ -51,8 +51,7 @@ def test_a_level_onto_a_filter_is_fitted_in_octaves():
     change, curve = landed(RISE, Target("f", 200, 6400))
     assert at(curve, 0, 4, 10, 16) == pytest.approx([200, 400, 1131.370849898476, 3200])
     assert (
-        change.title.startswith("Retarget One Level, whole, to Two Cutoff, the same place, fitted")
-        and len(curve) == 2
+        change.title.startswith("Retarget One Level, whole, to Two Cutoff, the same place, fitted") and len(curve) == 2
     )
     _, curve = landed(RISE, Target("f", 200, 6400), upside_down=True)
     assert at(curve, 0, 10) == pytest.approx([6400, 1131.370849898476])

@@ -90,6 +90,12 @@ class PlacementSwap(_LinkSwap[Placement]):
     """One placement before and after; None where it is made or set free."""
 
 
+PLAIN = frozenset(
+    {"takes", "heard-again", "linked", "sum", "mean", "nothing-fewer", "many-points", "pieces", "thinned-before"}
+)
+"""Codes of what is good to know and no reason to stop: it is said quietly."""
+
+
 @dataclass(frozen=True)
 class Caution:
     """Something the user should know before applying. `code` is for machines, the place and the remedy for a click."""
@@ -101,6 +107,11 @@ class Caution:
     start: int | None = None
     end: int | None = None
     remedy: Remedy | None = None
+
+    @property
+    def plain(self) -> bool:
+        """Whether it is only good to know."""
+        return self.code in PLAIN
 
 
 @dataclass(frozen=True)

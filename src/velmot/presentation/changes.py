@@ -9,6 +9,7 @@ from itertools import accumulate
 from pydantic import BaseModel, Field
 
 from velmot.core.change import HEARD, Caution, Change, LaneChange, LinksMet, TrackSwap
+from velmot.core.difference import SAME
 from velmot.core.session import ON_THE_TRACK, Region, Session
 from velmot.core.time import beats_of
 from velmot.core.wording import counted, heard_text, span_text
@@ -42,6 +43,7 @@ class CautionOut(BaseModel):
     lane: str | None
     start: float | None
     end: float | None
+    plain: bool = Field(description="Whether it is only good to know.")
     remedy: RemedyOut | None
 
 
@@ -59,6 +61,7 @@ class TouchedOut(BaseModel):
     points_before: int
     points_after: int
     difference_text: str = Field(description="Empty for a region's lane that comes or goes, and for all but the first.")
+    stays: bool = Field(description="Whether it does the same as before: only what it shares with others changes.")
     difference_at: float | None
     spans_limited: int
     low: float | None
@@ -175,6 +178,7 @@ def _caution_out(c: Caution) -> CautionOut:
         lane=c.lane,
         start=None if c.start is None else beats_of(c.start),
         end=None if c.end is None else beats_of(c.end),
+        plain=c.plain,
         remedy=remedy_out(c.remedy),
     )
 
@@ -201,6 +205,7 @@ def _touched_out(
         points_before=t.points_before,
         points_after=t.points_after,
         difference_text=parameter.format_distance(t.difference) if compared else "",
+        stays=compared and t.difference <= SAME,
         difference_at=beats_of(t.difference_at) if compared else None,
         spans_limited=t.spans_limited,
         low=min(float(e.values.min()) for e in shown) if known else None,

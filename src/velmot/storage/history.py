@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Collection, Iterable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from itertools import count
 from operator import itemgetter
@@ -15,6 +15,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from velmot.core.change import Change, PhraseSwap, PlacementSwap
+from velmot.core.errors import RequestError
 from velmot.core.session import Lane, Session
 from velmot.core.summary import summary_of
 from velmot.formats.phrases_file import given_from
@@ -106,6 +107,33 @@ def apply(
     return Step(now.session, Opened(row, after))
 
 
+def before_last(now: Opened) -> tuple[int, Session]:
+    """The revision before the step that led to where the session stands, and the session then.
+
+    RequestError where there is no such step, or something came after it that was undone.
+    """
+    step = now.row.revisions.filter(number=now.row.head).first()
+    if step is None or now.row.revisions.filter(parent=now.row.head).exists():
+        said = (
+            "there is no last step to put this in place of" if step is None else "another step came after the last one"
+        )
+        raise RequestError("amend", said, place="instead", accepted="a step of its own")
+    return step.parent, at_revisions(now.row.pk, step.parent)[0]
+
+
+def amend(id: int, revision: int, change: Change, request: dict[str, Any]) -> Step:
+    """Save a change made on the session before its last step (`before_last`) in place of that step: the log has one line.
+
+    Raises as `before_last` and `apply` do, with nothing saved.
+    """
+    with transaction.atomic():
+        before_last(standing_at(id, revision))
+        back = undo(id, revision)
+        back.after.row.revisions.filter(number=revision).update(replaced=True)
+        made = apply(id, back.number, change, request, back.after)
+    return Step(back.before, made.after)
+
+
 def undo(id: int, revision: int) -> Step:
     """Go back to the revision before (stay, if there is none). Raises Conflict if the session stands elsewhere."""
     return _walked(standing_at(id, revision), "before")
@@ -155,7 +183,7 @@ def log(id: int, before: int | None = None, most: int = 100) -> LogPage:
     """A page of what was applied, newest first, with what is undone marked; from revision `before` (not in it) down."""
     with snapshot():
         row = sessions.row(id)
-        steps = row.revisions.order_by("-number").defer("swaps")
+        steps = row.revisions.filter(replaced=False).order_by("-number").defer("swaps")
         page = list((steps if before is None else steps.filter(number__lt=before))[: most + 1])
         more, page = len(page) > most, page[:most]
         path = _path_down_to(row, page[-1].number) if page else set()
@@ -186,6 +214,8 @@ def at_revisions(id: int, *numbers: int | None) -> tuple[Session, ...]:
 def _at_revision(row: StoredSession, number: int) -> Session:
     if number == row.head:
         return sessions.standing(row).session
+    if known := sessions.remembered_at(row.pk, number):
+        return replace(known, name=row.name)
     if number > row.latest or number < 0:
         raise NotFound(f"there is no revision {number}")
     parents = dict(row.revisions.values_list("number", "parent"))
@@ -210,17 +240,19 @@ def _at_revision(row: StoredSession, number: int) -> Session:
     return sessions.assembled(row.name, structure, in_order, lanes)[0]
 
 
-def way_from(id: int, number: int) -> tuple[Session, list[tuple[dict[str, Any], Session]]]:
-    """The session as it stood at a revision; and on the way from there each step taken or taken back: its request, and
-    the session after it. Of a long way only the whole, without a request. NotFound for no such revision.
+def way_from(id: int, number: int, to: int | None = None) -> tuple[Session, list[tuple[dict[str, Any], Session]]]:
+    """The session as it stood at a revision; and on the way from there (to another one, or to where it stands) each step
+    taken or taken back: its request, and the session after it. Of a long way only the whole, without a request. NotFound
+    for no such revision.
     """
     with snapshot():
         row = sessions.row(id)
         then = _at_revision(row, number)
         parents = dict(row.revisions.values_list("number", "parent"))
-        back, forth = _way(parents, number, row.head)
+        end = row.head if to is None else to
+        back, forth = _way(parents, number, end)
         if len(back) + len(forth) > MOST_STEPS_BETWEEN:
-            return then, [({}, sessions.standing(row).session)]
+            return then, [({}, _at_revision(row, end))]
         asked = dict(row.revisions.filter(number__in=[*back, *forth]).values_list("number", "request"))
         places = [(n, parents[n]) for n in back] + [(n, n) for n in forth]
         return then, [(asked[n], _at_revision(row, to)) for n, to in places]

@@ -85,6 +85,9 @@ class Revision(models.Model):
     )
     touched = models.JSONField(default=list, help_text="What it touched, for going there.")
     made = models.DateTimeField(auto_now_add=True)
+    replaced = models.BooleanField(
+        default=False, help_text="Whether another step was put in its place: no line of the log."
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["session", "number"], name="one_revision_a_number")]

@@ -107,6 +107,12 @@ def standing(stored: StoredSession) -> Opened:
     return Opened(stored, *known)
 
 
+def remembered_at(id: int, revision: int) -> Session | None:
+    """The session at a revision, if it is in memory and nothing of it is damaged."""
+    known = _cache.get((id, revision))
+    return known[0] if known and not known[1] else None
+
+
 def remember(id: int, revision: int, session: Session, damaged: tuple[str, ...] = ()) -> None:
     """Keep a revision in memory; the oldest of a few goes."""
     with _lock:

@@ -14,6 +14,7 @@ from velmot.api.schemas.reuse import WorkedOut
 from velmot.core import operations
 from velmot.core.errors import RequestError
 from velmot.core.operations.held_points import found_again
+from velmot.core.session import Session
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
 from velmot.presentation.log import LogOut, log_out
@@ -22,6 +23,7 @@ from velmot.presentation.sentences import SentenceOut, sentence_out
 from velmot.presentation.sessions import Stepped, stepped_out
 from velmot.presentation.waiting import WaitingOut, stop, ticketed, waiting_out
 from velmot.storage import history, sessions
+from velmot.storage.sessions import Opened
 
 router = Router()
 _Number = Annotated[int, Query(ge=0, le=2**31)]
@@ -37,8 +39,8 @@ def sentence(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 
 @router.post("/sessions/{id}/preview", response={200: ChangeOut} | PROBLEMS, operation_id="preview")
 def preview(request: HttpRequest, id: int, body: Ask) -> Any:
-    session = history.standing_at(id, body.revision).session
-    verb, wanted = _asked(id, body)
+    on, session, _ = _planned_on(id, body)
+    verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
         change = operations.plan(session, verb, wanted, body.links)
         return quick(change_out(session, change, body.view, rails_out(session, wanted)))
@@ -47,22 +49,34 @@ def preview(request: HttpRequest, id: int, body: Ask) -> Any:
 @router.post("/sessions/{id}/apply", response={200: Stepped} | PROBLEMS, operation_id="apply")
 def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     """Save what a preview of the same request shows; answers with what that changed."""
-    now = history.standing_at(id, body.revision)
-    verb, wanted = _asked(id, body)
+    on, session, now = _planned_on(id, body)
+    verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = operations.plan(now.session, verb, wanted, body.links)
+        change = operations.plan(session, verb, wanted, body.links)
     if change.empty:
         said = change.cautions[0].message if change.cautions else "this would change nothing"
         raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
-    return quick(stepped_out(history.apply(id, body.revision, change, to_row(verb, wanted), now), change.title))
+    row = to_row(verb, wanted)
+    if body.instead:
+        step = history.amend(id, body.revision, change, row)
+    else:
+        step = history.apply(id, body.revision, change, row, now)
+    return quick(stepped_out(step, change.title))
 
 
-def _asked(id: int, body: Ask) -> tuple[str, Any]:
-    """The verb and its request, its points as they are counted now."""
+def _planned_on(id: int, body: Ask) -> tuple[int, Session, Opened]:
+    """The revision a request is planned on and the session then, where it stands or before its last step; and how it stands."""
+    now = history.standing_at(id, body.revision)
+    if body.instead:
+        return *history.before_last(now), now
+    return body.revision, now.session, now
+
+
+def _asked(id: int, body: Ask, on: int) -> tuple[str, Any]:
+    """The verb and its request, its points as they are counted in the revision that it is planned on."""
     verb, wanted = to_core(body.request)
-    if body.counted_at is None or body.counted_at == body.revision:
-        return verb, wanted
-    return verb, found_again(wanted, *history.way_from(id, body.counted_at))
+    counted = body.revision if body.counted_at is None else body.counted_at
+    return verb, wanted if counted == on else found_again(wanted, *history.way_from(id, counted, on))
 
 
 @router.get("/waiting/{ticket}", response={200: WaitingOut} | PROBLEMS, operation_id="waiting")

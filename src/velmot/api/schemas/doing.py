@@ -17,13 +17,15 @@ class Ask(Schema):
 
     `links` is what happens where it writes on a linked place: follow into its phrase, here only, or set free; nothing
     means as is usual for the verb. `counted_at` is the revision in which the request's points were counted, if that is
-    an earlier one: they are found again, or it is refused. With a `ticket`, any word of one's own, how far it has come
-    can be asked for and it can be stopped.
+    an earlier one: they are found again, or it is refused. `instead` puts it in place of the step that led to the
+    revision, as long as nothing came after that: it is planned on the session before it. With a `ticket`, any word of
+    one's own, how far it has come can be asked for and it can be stopped.
     """
 
     revision: Annotated[int, Field(ge=0)]
     request: AnyRequest
     links: Links | None = None
+    instead: bool = False
     counted_at: Annotated[int, Field(ge=0)] | None = None
     view: View | None = None
     ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None

@@ -369,6 +369,14 @@ class _Linking:
                 spans[key] = zero + start, zero + end, sum(limited for _, _, limited in pieces)
         return lanes, spans
 
+    def _where_it_differs(self, swap: LaneSwap, start: int, end: int) -> tuple[int, int]:
+        """What of a span (session ticks) changes on a lane that only follows."""
+        if swap.before is None or swap.after is None:
+            return start, end
+        zero = self.after.start_of(swap.home)
+        found = differing_span(swap.before.envelope, swap.after.envelope, start - zero, end - zero)
+        return (found[0] + zero, found[1] + zero) if found else (start, end)
+
     def _with_lanes(self, made: Change, lanes: dict[Home, Lane], spans: dict[Home, tuple[int, int, int]]) -> Change:
         swaps = {(s.parameter, s.home): s for s in made.lanes}
         for key, lane in lanes.items():
@@ -380,6 +388,8 @@ class _Linking:
         for key, (start, end, limited) in spans.items():
             if key in widths:
                 start, end = min(start, widths[key][0]), max(end, widths[key][1])
+            else:
+                start, end = self._where_it_differs(swaps[key], start, end)
             touched.append(lane_change(shown, swaps[key], (start, end), limited))
         named = made.named
         if named is not None:
