@@ -62,14 +62,13 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
 
 def test_the_last_step_is_put_right_in_its_place(client, demo):
     """3 dB, then 2.5 dB in its place: 2.5 dB in all, one line in the log, one undo; nothing that came after is lost."""
-    raised = lambda by: {
-        "verb": "reshape",
-        "lanes": ["L1"],
-        "start": 32,
-        "end": 48,
-        "moves": [{"unit": "dB", "by": by}],
-    }
-    level = lambda: sessions.load(demo).lane("L1").envelope.value_at(36 * TICKS_PER_BEAT)  # noqa: E731
+    def raised(by):
+        moves = [{"unit": "dB", "by": by}]
+        return {"verb": "reshape", "lanes": ["L1"], "start": 32, "end": 48, "moves": moves}
+
+    def level():
+        return sessions.load(demo).lane("L1").envelope.value_at(36 * TICKS_PER_BEAT)
+
     before = level()
     nothing = post(client, f"{demo}/apply", {"revision": 0, "request": raised(3), "instead": True})
     assert nothing.status_code == 422 and nothing.json()["code"] == "amend"
