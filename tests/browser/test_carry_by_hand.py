@@ -18,7 +18,9 @@ def test_a_newcomers_first_carry_with_the_mouse(desk, server, page):
     expect(desk.result).to_contain_text("Kelp choir is not reading its lanes: this would not be heard")
     expect(desk.result).to_contain_text("Outside 9.1.00 to 13.1.00 nothing changes")
     assert server.file() == before, "a preview saves nothing"
-    desk.apply("Apply and set to read")
+    desk.apply("set it to read in the same step")
+    expect(desk.result).not_to_contain_text("not reading")
+    desk.apply()
     desk.at_revision(1)
 
     after = server.session()

@@ -6,6 +6,7 @@ from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.operations import plan
 from velmot.core.operations.carry import Carry
+from velmot.core.operations.clear import Clear
 from velmot.core.operations.set_mode import SetMode
 from velmot.core.parameters import level, mute
 from velmot.core.segments import HOLD
@@ -56,4 +57,6 @@ def test_what_is_under_a_group_is_said_with_its_figure():
 
 def test_a_caution_that_nothing_would_be_heard_offers_the_step():
     (caution,) = [c for c in plan(session(), "carry", Carry(("S",), ("bell",))).cautions if c.code == "not-reading"]
-    assert caution.remedy.step == SetMode(("bell",), "read")
+    assert caution.remedy.step == Carry(("S",), ("bell",), set_to_read=True)
+    (caution,) = [c for c in plan(session(), "clear", Clear("lanes", ("B",))).cautions if c.code == "not-reading"] or [None]
+    assert caution is None, "what goes need not be heard"

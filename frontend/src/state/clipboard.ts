@@ -59,7 +59,7 @@ export const useClipboard = defineStore('clipboard', () => {
       const body = { text: text.value, at, onto: null, how: 'unit' as const }
       const call = { params: { path: { id: data.id } }, body }
       const { request } = await asked(api.POST('/api/sessions/{id}/clipboard', call))
-      const view = { revision: data.revision, request }
+      const view = { revision: data.revision, request, instead: false }
       await asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id: data.id } }, body: view }))
       const title = await session.apply(request)
       if (title) worksheet.verb = 'points'

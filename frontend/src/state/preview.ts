@@ -19,6 +19,8 @@ interface Question {
   /** The revision in which a hand has counted its points. */
   counted: number | null
   links: Links | null
+  /** Whether it goes in place of the last step. */
+  instead: boolean
   view: View
   detail: number
   columns: number
@@ -54,6 +56,17 @@ export const usePreview = defineStore('preview', () => {
       spent.value?.revision === session.data?.revision && JSON.stringify(spent.value?.request) === JSON.stringify(written.value),
   )
   const request = computed(() => gesture.value ?? first.value ?? (isSpent.value ? null : written.value))
+  /** Whether what is written goes in place of the last step; that can be as long as nothing else came after it. */
+  const instead = ref(false)
+  const canBeInstead = computed(
+    () =>
+      spent.value?.revision === session.data?.revision &&
+      request.value === written.value &&
+      written.value?.verb === spent.value?.request.verb,
+  )
+  watch(canBeInstead, (can) => {
+    if (!can) instead.value = false
+  })
   /** Where a request writes on a linked place: follow into its phrase, here only, or set free; nothing: as its verb usually does. */
   const links = ref<Links | null>(null)
   watch([written, gesture], ([sheet, hand]) => {
@@ -73,7 +86,11 @@ export const usePreview = defineStore('preview', () => {
     const wanted = request.value
     if (!now || !wanted) return null
     const same =
-      before?.id === now.id && before.revision === now.revision && before.request === wanted && before.links === links.value
+      before?.id === now.id &&
+      before.revision === now.revision &&
+      before.request === wanted &&
+      before.links === links.value &&
+      before.instead === instead.value
     const counted = inHand.value && inHand.value.counted !== now.revision ? inHand.value.counted : null
     const beside = gesture.value ? BESIDE_A_DRAG : BESIDE
     if (before && same && serves(before.view, before.detail, bench.view, bench.plotWidth, beside / 3)) return before
@@ -85,6 +102,7 @@ export const usePreview = defineStore('preview', () => {
       request: wanted,
       counted,
       links: links.value,
+      instead: instead.value,
       view,
       detail,
       columns,
@@ -98,10 +116,10 @@ export const usePreview = defineStore('preview', () => {
     again,
   } = useAsking(
     () => question.value,
-    ({ id, revision, request, counted: counted_at, links, view, columns, strips }, signal) => {
+    ({ id, revision, request, counted: counted_at, links, instead, view, columns, strips }, signal) => {
       const pencil = gesture.value === null // a strip has what its lanes do now
       const asking = (ticket: string) => {
-        const body = { revision, request, counted_at, links, view: { ...view, columns, strips, pencil }, ticket }
+        const body = { revision, request, counted_at, links, instead, view: { ...view, columns, strips, pencil }, ticket }
         return asked(api.POST('/api/sessions/{id}/preview', { params: { path: { id } }, body, signal }))
       }
       return worked.ticketed(asking, signal)
@@ -149,12 +167,15 @@ export const usePreview = defineStore('preview', () => {
 
   /** Remember that a request was applied. */
   function spend(applied: AnyRequest, title: string): void {
-    if (first.value) first.value = null
-    else if (session.data) spent.value = { request: applied, title, revision: session.data.revision }
+    // What a remedy made of the sheet's own request says all of it; any other step comes before it.
+    const before = first.value && first.value.verb !== written.value?.verb
+    const asked = written.value ?? applied
+    first.value = null
+    if (!before && session.data) spent.value = { request: asked, title, revision: session.data.revision }
   }
 
   return {
-    ...{ written, draft, links, gesture, hold, first, spent, isSpent, spend },
+    ...{ written, draft, links, gesture, hold, first, instead, canBeInstead, spent, isSpent, spend },
     ...{ hint, request, change, problem, waiting, again, touched },
   }
 })

@@ -218,13 +218,18 @@ export const useSession = defineStore('session', () => {
       waiting--
     }
   }
-  /** Apply a request; its points are those of the revision that is shown now, or that they were `counted` in. */
-  async function apply(request: AnyRequest, links: Links | null = null, counted?: number): Promise<string | null> {
+  /** Apply a request; its points are those of the revision that is shown now, or that they were `counted` in; `instead` of the last step, or after it. */
+  async function apply(
+    request: AnyRequest,
+    links: Links | null = null,
+    counted?: number,
+    instead = false,
+  ): Promise<string | null> {
     if (!data.value) return null
     const counted_at = counted ?? data.value.revision
     const done = await step((id, revision) => {
       return worked.ticketed((ticket) => {
-        const call = { params: { path: { id } }, body: { revision, request, links, counted_at, ticket } }
+        const call = { params: { path: { id } }, body: { revision, request, links, counted_at, instead, ticket } }
         return asked(api.POST('/api/sessions/{id}/apply', call))
       })
     })

@@ -36,8 +36,8 @@ const within = setUp('groups.within', 0)
 const name = setUp('groups.name', '')
 const founding = setUp<string[]>('groups.founding', [])
 const group = computed(() => {
-  const id = wanted.value ?? near.value
-  return groups.value.find((g) => g.id === id)
+  const all = groups.value
+  return all.find((g) => g.id === wanted.value) ?? all.find((g) => g.id === near.value)
 })
 watch([() => group.value?.id, part], () => {
   members.value = letGo.value = takeIn.value = []
@@ -86,7 +86,8 @@ const draft = computed<AnyRequest>(() => {
   if (part.value === 'fold') {
     const all = [id, ...(also.value ? above.value.map((g) => g.id) : [])].filter(Boolean)
     const whole = members.value.length ? { start: null, end: null } : span.value
-    return { verb: 'fold', groups: all, ...whole, members: members.value, set_to_read: false, accept: accept.value }
+    const how = { set_to_read: false, accept: accept.value, within: within.value }
+    return { verb: 'fold', groups: all, ...whole, members: members.value, ...how }
   }
   if (part.value === 'gather') {
     const which = what.value ? ({ what: 'member', member: what.value } as const) : ({ what: 'common', member: '' } as const)
@@ -234,17 +235,6 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
             no-match-text="No member is called that"
           />
         </div>
-        <div class="field" data-field="within">
-          <span>Thinned within</span>
-          <NumberField
-            label="Thinned within, in dB"
-            :value="within || null"
-            none="not at all"
-            unit="dB"
-            @read="(n) => (within = n)"
-          />
-          dB
-        </div>
         <p class="soft">Every member keeps the rest, so that what is heard stays.</p>
       </template>
       <template v-else-if="part === 'members'">
@@ -281,6 +271,17 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
           </ElRadioGroup>
         </div>
       </template>
+      <div v-if="part === 'fold' || part === 'gather'" class="field" data-field="within">
+        <span>Thinned within</span>
+        <NumberField
+          label="Thinned within, in dB"
+          :value="within || null"
+          none="not at all"
+          unit="dB"
+          @read="(n) => (within = n)"
+        />
+        dB
+      </div>
       <div v-if="part !== 'make' && (refused || accept)" class="field" data-field="groups group">
         <ElCheckbox v-model="accept" label="accept what is heard differently" size="small" />
       </div>

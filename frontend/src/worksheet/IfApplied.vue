@@ -33,9 +33,6 @@ const outside = computed(() => change.value?.span_text || 'these spans')
 const placed = computed(() => change.value?.regions ?? [])
 const cautions = computed(() => change.value?.cautions ?? [])
 const MOST = 5
-const couldRead = computed(
-  () => !!preview.request && 'set_to_read' in preview.request && cautions.value.some((c) => c.code === 'not-reading'),
-)
 /** A field whose text cannot be read: what it says is not what would be applied. */
 const wrong = computed(() => [...unread.values()][0])
 /** Whether something is heard differently where no lane is changed: the cautions say what. */
@@ -61,14 +58,13 @@ const hint = computed(() => {
   return preview.hint || (begun && verb?.then) || (verb?.hint ?? '')
 })
 
-async function apply(read: boolean): Promise<void> {
+async function apply(): Promise<void> {
   const request = preview.request
   if (!ready.value || !request || !worksheet.confirmed) return
   busy.value = true
-  const wanted: AnyRequest = 'set_to_read' in request ? { ...request, set_to_read: read || request.set_to_read } : request
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
   const there = new Set(session.regions.keys())
-  const title = await session.apply(wanted, preview.links)
+  const title = await session.apply(request, preview.links, undefined, preview.instead)
   busy.value = false
   if (!title) return
   preview.spend(request, title)
@@ -104,6 +100,11 @@ function goTo(caution: (typeof cautions.value)[number]): void {
   bench.goTo(parameter, span)
 }
 
+/** What becomes of a lane, in a word or by how much. */
+function became(t: (typeof touched.value)[number]): string {
+  if (t.stays) return 'as it is, but for its links'
+  return t.difference_text ? `up to ${t.difference_text}` : t.points_after ? 'new' : 'goes'
+}
 function span(r: { start: number; length: number }): string {
   return `${session.position(r.start)} to ${session.position(r.start + r.length)}`
 }
@@ -121,7 +122,7 @@ async function hurry(): Promise<void> {
     await nextFrame() // what was read has changed the request by then
   }
   if (preview.waiting) hurried = preview.request
-  else void apply(false)
+  else void apply()
 }
 /** What was to be applied by key before its preview had come: it is, once that is there. */
 let hurried: AnyRequest | null = null
@@ -129,7 +130,7 @@ watch(
   () => preview.waiting,
   (now) => {
     if (now) return
-    if (hurried && hurried === preview.request) void apply(false)
+    if (hurried && hurried === preview.request) void apply()
     hurried = null // one that was refused is not applied later by itself
   },
 )
@@ -197,8 +198,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       </p>
       <ul v-if="cautions.length">
         <li v-for="(c, i) in cautions.slice(0, MOST)" :key="i">
-          <button v-if="stripOf(c)" class="plain-button warn" @click="goTo(c)">{{ c.message }}</button>
-          <span v-else class="warn">{{ c.message }}</span>
+          <button v-if="stripOf(c)" class="plain-button" :class="c.plain ? 'known' : 'warn'" @click="goTo(c)">
+            {{ c.message }}
+          </button>
+          <span v-else :class="c.plain ? 'known' : 'warn'">{{ c.message }}</span>
           <button v-if="c.remedy" class="link remedy" @click="take(c.remedy)">{{ c.remedy.words }}</button>
         </li>
         <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>
@@ -206,7 +209,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <ul v-if="touched.length || placed.length" class="list">
         <li v-for="t in touched.slice(0, 4)" :key="t.parameter + t.home">
           <button class="link" @click="bench.goTo(t.parameter, t)">{{ t.name }}</button>
-          <span class="soft">, {{ t.difference_text ? `up to ${t.difference_text}` : t.points_after ? 'new' : 'goes' }}</span>
+          <span class="soft">, {{ became(t) }}</span>
         </li>
         <li v-if="change.lanes > 4" class="soft">and {{ change.lanes - 4 }} more lanes</li>
         <li v-for="r in placed.slice(0, 3)" :key="r.id">
@@ -214,15 +217,21 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         </li>
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
-      <p v-if="touched.length" class="good">
-        Outside {{ outside }} {{ elsewhere ? 'no lane changes' : 'nothing changes'
-        }}{{ couldRead ? '; set to read, all of the track is heard' : '' }}
-      </p>
+      <p v-if="touched.length" class="good">Outside {{ outside }} {{ elsewhere ? 'no lane changes' : 'nothing changes' }}</p>
       <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>
     <div class="buttons">
       <ElButton type="primary" :disabled="!(ready || (change && waits)) || !worksheet.confirmed" @click="hurry">Apply</ElButton>
-      <ElButton v-if="couldRead" :disabled="!ready" @click="apply(true)">Apply and set to read</ElButton>
+      <button
+        v-if="preview.canBeInstead"
+        class="link"
+        :class="{ on: preview.instead }"
+        :aria-pressed="preview.instead"
+        :title="`Put it in place of “${preview.spent?.title}”: one step, not two`"
+        @click="preview.instead = !preview.instead"
+      >
+        in place of the last step
+      </button>
     </div>
   </aside>
 </template>
@@ -256,6 +265,12 @@ h2 {
 }
 .warn {
   color: var(--fresh);
+  font-weight: 700;
+}
+.known {
+  color: var(--soft-on-fresh);
+}
+.on {
   font-weight: 700;
 }
 .first {

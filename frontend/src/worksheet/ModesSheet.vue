@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Modes: which tracks read their lanes, and which are off; what becomes heard is drawn and said before it is done.
+// Modes: which tracks read their lanes, and which are off; and switches, a device's or a mute, over a range. What becomes heard
+// is drawn and said before it is done.
 import { computed, watch } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
@@ -8,6 +9,7 @@ import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 import PickList from './PickList.vue'
+import RangeField from './RangeField.vue'
 
 type Mode = Extract<AnyRequest, { verb: 'set mode' }>['mode']
 const MODES: { value: Mode; label: string }[] = [
@@ -48,14 +50,78 @@ watch(
   { immediate: true },
 )
 
-const draft = computed<AnyRequest>(() => ({ verb: 'set mode', tracks: tracks.value, mode: mode.value }))
-const request = computed(() => (tracks.value.length ? draft.value : null))
-usePreviewOf(request, () => 'Choose tracks to set to read, or off.', draft)
+const part = setUp<'tracks' | 'switches'>('modes.part', 'tracks')
+watch(
+  () => worksheet.pointed,
+  (at) => at && (part.value = 'tracks'),
+  { flush: 'sync' },
+)
+const switches = setUp<string[]>('modes.switches', [])
+const on = setUp<'on' | 'off'>('modes.on', 'off')
+const switchOptions = computed(() =>
+  all.value.flatMap((t) =>
+    t.parameters.filter((p) => p.kind === 'switch').map((p) => ({ value: p.id, label: session.parameterName(p.id) })),
+  ),
+)
+/** What the two values of the chosen switches are called. */
+const called = computed(() => {
+  const marks = switches.value.map((id) => session.parameters.get(id)?.parameter.axis.marks ?? [])
+  const named = (n: 0 | 1) => [...new Set(marks.map((m) => m[n]?.text).filter(Boolean))].join(' or ')
+  return { off: named(0) || 'off', on: named(1) || 'on' }
+})
+watch(
+  () => session.parameters,
+  (now) => {
+    const left = switches.value.filter((id) => now.has(id))
+    if (left.length !== switches.value.length) switches.value = left
+  },
+)
+
+const draft = computed<AnyRequest>(() => {
+  if (part.value === 'tracks') return { verb: 'set mode', tracks: tracks.value, mode: mode.value }
+  const { start, end } = selection.range ?? { start: 0, end: session.data?.length ?? 0 }
+  return { verb: 'set switch', parameters: switches.value, start, end, on: on.value === 'on' }
+})
+const request = computed(() => {
+  const chosen = part.value === 'tracks' ? tracks.value : switches.value
+  return chosen.length ? draft.value : null
+})
+const hint = () => (part.value === 'tracks' ? 'Choose tracks to set to read, or off.' : 'Choose a device’s switch, or a mute.')
+usePreviewOf(request, hint, draft)
 </script>
 
 <template>
   <form class="form" @submit.prevent>
-    <fieldset>
+    <fieldset class="head">
+      <div class="field" data-field="what">
+        <ElRadioGroup v-model="part" size="small" aria-label="What to set">
+          <ElRadioButton value="tracks">tracks to read, or off</ElRadioButton>
+          <ElRadioButton value="switches">a device or a mute, over a range</ElRadioButton>
+        </ElRadioGroup>
+      </div>
+    </fieldset>
+    <template v-if="part === 'switches'">
+      <fieldset>
+        <legend>Which, and where</legend>
+        <div class="field" data-field="parameters">
+          <span>Switches</span>
+          <PickList v-model="switches" label="Switches to set" :options="switchOptions" placeholder="choose switches" />
+        </div>
+        <RangeField data-field="start end" />
+      </fieldset>
+      <fieldset>
+        <legend>Set them to</legend>
+        <div class="field" data-field="on">
+          <span>There</span>
+          <ElRadioGroup v-model="on" size="small" aria-label="What they are set to">
+            <ElRadioButton value="off">{{ called.off }}</ElRadioButton>
+            <ElRadioButton value="on">{{ called.on }}</ElRadioButton>
+          </ElRadioGroup>
+        </div>
+        <p class="soft">Before the range and after it each is as it was.</p>
+      </fieldset>
+    </template>
+    <fieldset v-if="part === 'tracks'">
       <legend>Which tracks</legend>
       <div class="field" data-field="tracks">
         <span>Tracks</span>
@@ -71,7 +137,7 @@ usePreviewOf(request, () => 'Choose tracks to set to read, or off.', draft)
         <button class="link soft" type="button" @click="tracks = all.map((t) => t.id)">all</button>
       </p>
     </fieldset>
-    <fieldset>
+    <fieldset v-if="part === 'tracks'">
       <legend>Set them to</legend>
       <div class="field" data-field="mode">
         <span>Mode</span>

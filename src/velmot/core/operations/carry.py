@@ -103,7 +103,7 @@ def plan(session: Session, request: Carry) -> Change:
     if request.set_to_read:
         work.set_to_read(t.id for t in targets)
     hit = {wider.owner(s.parameter).id for s in work.lane_swaps()}
-    work.cautions += [say.not_reading(t) for t in targets if not work.track(t.id).reads and t.id in hit]
+    work.cautions += [say.not_reading(t, request) for t in targets if not work.track(t.id).reads and t.id in hit]
     if request.linked:
         return with_links_made(work.session, work.change(), _linkings(work.session, loads, stretches, cells, shifts))
     return replace(work.change(), linking=_could_be_linked(request))

@@ -94,7 +94,7 @@ def plan(session: Session, request: CarryRegions) -> Change:
     after = work.after()
     change = change_between(session, after, work.cautions, work.named, went=work.went)
     hit = dict.fromkeys(after.owner(t.parameter).id for t in change.touched)
-    unread = [say.not_reading(after.track(id)) for id in hit if not after.track(id).reads]
+    unread = [say.not_reading(after.track(id), request) for id in hit if not after.track(id).reads]
     return replace(change, cautions=(*change.cautions, *unread))
 
 

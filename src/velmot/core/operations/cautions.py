@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
 
 from velmot.core.change import Caution
 from velmot.core.heard import speaking
@@ -18,10 +20,13 @@ def no_change() -> Caution:
     return Caution("no-change", "It is already like this: nothing would change")
 
 
-def not_reading(track: Track) -> Caution:
-    """What lands on a track that is off would not be heard."""
+def not_reading(track: Track, request: Any = None) -> Caution:
+    """What lands on a track that is off would not be heard; a request that can set it to read may do so along with it."""
     said = f"{track.name} is not reading its lanes: this would not be heard"
-    remedy = Remedy("set it to read first", step=SetMode((track.id,), "read"))
+    if hasattr(request, "set_to_read"):
+        remedy = Remedy("set it to read in the same step", step=replace(request, set_to_read=True))
+    else:
+        remedy = Remedy("set it to read first", step=SetMode((track.id,), "read"))
     return Caution("not-reading", said, track=track.id, remedy=remedy)
 
 

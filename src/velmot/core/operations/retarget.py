@@ -70,7 +70,7 @@ def plan(session: Session, request: Retarget) -> Change:
     tracks = dict.fromkeys(session.owner(t.parameter).id for t in request.targets)
     if request.set_to_read:
         work.set_to_read(tracks)
-    work.cautions += [say.not_reading(work.track(id)) for id in tracks if not work.track(id).reads]
+    work.cautions += [say.not_reading(work.track(id), request) for id in tracks if not work.track(id).reads]
     return work.change()
 
 
