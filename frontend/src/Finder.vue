@@ -31,8 +31,13 @@ async function onBench(go: () => void): Promise<void> {
   go()
 }
 function toLane(id: string, parameter: string): void {
-  bench.goTo(parameter)
+  toParameter(parameter)
   selection.lanes = [id]
+}
+/** Its strip, also an empty one to draw on; the keys go on from it. */
+function toParameter(parameter: string): void {
+  bench.focusing = true
+  bench.goTo(parameter)
 }
 function toTrack(id: string): void {
   const lanes = (session.data?.lanes ?? []).filter((lane) => lane.track === id)
@@ -74,6 +79,18 @@ const everything = computed<Found[]>(() => [
     name: session.laneName(x.id),
     go: () => onBench(() => toLane(x.id, x.parameter)),
   })),
+  ...[...session.parameters].flatMap(([id, { parameter }]) =>
+    session.lanesOf.has(id)
+      ? []
+      : [
+          {
+            key: `parameter ${id}`,
+            what: `${parameter.family}, no lane yet`,
+            name: session.parameterName(id),
+            go: () => onBench(() => toParameter(id)),
+          },
+        ],
+  ),
   ...(session.data?.tracks ?? []).map((t) => ({
     key: `track ${t.id}`,
     what: 'track',

@@ -2,6 +2,7 @@
 // Every key Velmot listens to.
 import { nextTick, ref, watch } from 'vue'
 import { KEYS } from './api/table'
+import { letters } from './keys'
 
 const shown = defineModel<boolean>({ required: true })
 const dialog = ref<HTMLDialogElement | null>(null)
@@ -21,6 +22,7 @@ watch(
     <div v-if="shown" class="inside">
       <h2 id="keys-title">Keys</h2>
       <button class="link soft" autofocus @click="shown = false">close</button>
+      <p><ElCheckbox v-model="letters" label="keys of one letter or sign work" size="small" /></p>
       <dl tabindex="0" aria-label="Keys and what they do">
         <template v-for="key in KEYS" :key="key.written + key.says">
           <dt class="number">{{ key.written }}</dt>
@@ -53,6 +55,9 @@ dialog::backdrop {
 }
 h2 {
   font-size: 16px;
+}
+p {
+  grid-column: 1 / -1;
 }
 dl {
   grid-column: 1 / -1;

@@ -11,6 +11,7 @@ import { useBench } from './state/bench'
 import { useSelection } from './state/selection'
 import { useNotices } from './state/notices'
 import { useClipboard } from './state/clipboard'
+import { useSaying } from './state/saying'
 import { useSession } from './state/session'
 import { changePapers, papers } from './theme'
 
@@ -23,6 +24,7 @@ const notices = useNotices()
 const bench = useBench()
 const transport = useTransport()
 const clipboard = useClipboard()
+const saying = useSaying()
 const keysShown = ref(false)
 const naming = ref(false)
 const name = ref('')
@@ -55,9 +57,15 @@ async function finishNaming(): Promise<void> {
 
 const undoButton = ref<HTMLButtonElement | null>(null)
 const redoButton = ref<HTMLButtonElement | null>(null)
-/** A step back or forth; where its button can be pressed no more, the keys go on from the other one. */
+/** A step back or forth, said to who listens. */
 async function walk(way: 'undo' | 'redo'): Promise<void> {
+  const title = data.value?.[way]
   await session.walk(way)
+  if (title) saying.say(`${way === 'undo' ? 'Undone' : 'Done again'}: ${title}`)
+}
+/** By its button: where that can be pressed no more, the keys go on from the other one. */
+async function press(way: 'undo' | 'redo'): Promise<void> {
+  await walk(way)
   await nextTick()
   if (data.value && !data.value[way]) (way === 'undo' ? redoButton : undoButton).value?.focus()
 }
@@ -67,8 +75,8 @@ const isBenchs = () => route.name === 'bench' && !window.getSelection()?.toStrin
 
 /** The keys of every program, and the list of Velmot's own. */
 const COMMANDS: Record<string, (event: KeyboardEvent) => unknown> = {
-  z: (event) => session.walk(event.shiftKey ? 'redo' : 'undo'),
-  y: () => session.walk('redo'),
+  z: (event) => walk(event.shiftKey ? 'redo' : 'undo'),
+  y: () => walk('redo'),
 }
 const BENCH_COMMANDS: typeof COMMANDS = {
   c: () => clipboard.copy(),
@@ -156,7 +164,7 @@ onBeforeUnmount(() => {
           :disabled="!data.undo"
           :title="data.undo ? `Undo: ${data.undo}` : 'Nothing to undo'"
           ref="undoButton"
-          @click="walk('undo')"
+          @click="press('undo')"
         >
           Undo
         </button>
@@ -165,13 +173,14 @@ onBeforeUnmount(() => {
           :disabled="!data.redo"
           :title="data.redo ? `Redo: ${data.redo}` : 'Nothing to redo'"
           ref="redoButton"
-          @click="walk('redo')"
+          @click="press('redo')"
         >
           Redo
         </button>
         <RouterLink class="out" :to="{ name: 'takeout' }">Take out…</RouterLink>
       </template>
     </header>
+    <p class="out-of-sight" role="status" aria-label="What changed">{{ saying.text }}</p>
     <div class="notices" role="status">
       <p v-if="session.gone" class="notice">
         Velmot’s server does not answer. Everything applied so far is kept; the work goes on here as soon as it is back.

@@ -17,6 +17,7 @@ export function useFocusOnBench(): void {
   const selection = useSelection()
   const bench = useBench()
   let byPointer = false
+  let used = false
 
   /** The strip the keys are about: of the chosen lane, else the first that is there. */
   function strip(): HTMLElement | null {
@@ -44,15 +45,26 @@ export function useFocusOnBench(): void {
       if (document.activeElement === target && target.getAttribute('aria-invalid') !== 'true') giveBack()
     })
   }
-  const pointed = () => (byPointer = true)
-  const typed = () => (byPointer = false)
+  /** What had the focus is gone, or can be pressed no more: the keys go on from the strip, never from nothing. */
+  function fallen(): void {
+    const here = document.activeElement
+    if (used && (!here || here === document.body) && document.hasFocus() && !document.querySelector('dialog[open]')) giveBack()
+  }
+  const changes = new MutationObserver(() => window.setTimeout(fallen, 40))
+  const pointed = () => (byPointer = used = true)
+  const typed = () => {
+    byPointer = false
+    used = true
+  }
   onMounted(() => {
     window.addEventListener('pointerdown', pointed, true)
     window.addEventListener('keydown', typed, true)
     window.addEventListener('click', clicked)
     window.addEventListener('keydown', entered)
+    changes.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled', 'hidden'] })
   })
   onBeforeUnmount(() => {
+    changes.disconnect()
     window.removeEventListener('pointerdown', pointed, true)
     window.removeEventListener('keydown', typed, true)
     window.removeEventListener('click', clicked)

@@ -1,5 +1,5 @@
 // Keys: a component says what each of its actions does; which key that is stands in the one table of keys.
-import { onBeforeUnmount, onMounted } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { ACTIONS, type Action } from './api/table'
 
 export type Actions = Partial<Record<Action, () => unknown>>
@@ -16,11 +16,26 @@ export function inField(event: Event): boolean {
   return !!target.closest('input, textarea, [role=combobox], [role=listbox]')
 }
 
-/** What a key press asks for, if it is one of these actions; keys with Ctrl are the browser's and those of every program. */
+/** Whether keys of one letter or sign do anything: who dictates, or touches keys by accident, can switch them off. */
+export const letters = ref(globalThis.localStorage?.getItem('velmot.letters') !== 'off')
+watch(letters, (on) => globalThis.localStorage?.setItem('velmot.letters', on ? 'on' : 'off'))
+
+const KNOWN = new Set(Object.values(ACTIONS).flat() as string[])
+/** The key as the table names it: by its letter; of a layout whose letters are none of ours by where it lies. */
+function keyOf(event: KeyboardEvent): string {
+  const { key, code = '', shiftKey } = event
+  if (shiftKey && KNOWN.has(`Shift ${key}`)) return `Shift ${key}`
+  const place = key.length === 1 && !KNOWN.has(key) ? /^Key([A-Z])$/.exec(code)?.[1] : undefined
+  return place ? (shiftKey ? place : place.toLowerCase()) : key
+}
+
+/** What a key press asks for, if it is one of these actions; keys with Ctrl or Alt are the browser's and those of every program. */
 export function actionOf(event: KeyboardEvent, actions: Actions): (() => unknown) | undefined {
-  if (event.ctrlKey || event.metaKey) return undefined
+  if (event.ctrlKey || event.metaKey || event.altKey) return undefined
+  const key = keyOf(event)
+  if (!letters.value && key.length === 1 && key !== ' ') return undefined
   const names = Object.keys(actions) as Action[]
-  const name = names.find((action) => (ACTIONS[action] as readonly string[]).includes(event.key))
+  const name = names.find((action) => (ACTIONS[action] as readonly string[]).includes(key))
   return name && actions[name]
 }
 

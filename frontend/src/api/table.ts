@@ -246,6 +246,24 @@ export const ACTIONS = {
   "later": [
     "ArrowRight"
   ],
+  "cursor earlier": [
+    "Shift ArrowLeft"
+  ],
+  "cursor later": [
+    "Shift ArrowRight"
+  ],
+  "range from": [
+    ","
+  ],
+  "range to": [
+    "."
+  ],
+  "next place": [
+    "F6"
+  ],
+  "previous place": [
+    "Shift F6"
+  ],
   "zoom in": [
     "+",
     "="
@@ -422,6 +440,10 @@ export const KEYS = [
     "says": "nudge by the grid or by a step; with Alt finer, with Shift coarser"
   },
   {
+    "written": "Up, Down on a strip",
+    "says": "the strip above, or below"
+  },
+  {
     "written": "Enter with points picked",
     "says": "type their value"
   },
@@ -444,6 +466,30 @@ export const KEYS = [
   {
     "written": "Right",
     "says": "move the window of bars later"
+  },
+  {
+    "written": "Shift Left",
+    "says": "the cursor a step of the grid earlier"
+  },
+  {
+    "written": "Shift Right",
+    "says": "the cursor a step of the grid later"
+  },
+  {
+    "written": "comma",
+    "says": "the range starts at the cursor"
+  },
+  {
+    "written": "full stop",
+    "says": "the range ends at the cursor"
+  },
+  {
+    "written": "F6",
+    "says": "on to the next place: ledger, strips, worksheet, what it comes to"
+  },
+  {
+    "written": "Shift F6",
+    "says": "back to the place before"
   },
   {
     "written": "Left, Right on a flag of the range",

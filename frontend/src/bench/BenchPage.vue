@@ -11,12 +11,14 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useSets } from '../state/sets'
 import { useWorksheet } from '../state/worksheet'
+import { useAnnounced } from './announced'
 import CloserBar from './CloserBar.vue'
 import { useCurves, useFindings, useHeardLines, useValues } from './curves'
-import { beatAt, LEFT, RIGHT } from './geometry'
+import { beatAt, gridStep, LEFT, RIGHT, snapped } from './geometry'
 import { useNear } from './near'
 import Overview from './Overview.vue'
 import { usePaper } from './paper'
+import { usePlaces } from './places'
 import Ruler from './Ruler.vue'
 import Strip from './Strip.vue'
 import Uprights from './Uprights.vue'
@@ -48,6 +50,8 @@ const reading = useValues(
 let sizes: ResizeObserver | null = null
 usePaper(paper, scroller)
 useFocusOnBench()
+usePlaces()
+useAnnounced(() => curves.value)
 
 function measure(): void {
   const inner = scroller.value?.clientWidth ?? 0
@@ -106,6 +110,10 @@ useKeys({
   'next track': () => walk('track', 1),
   'previous track': () => walk('track', -1),
   'next set': () => sets.next(),
+  'cursor earlier': () => stepCursor(-1),
+  'cursor later': () => stepCursor(1),
+  'range from': () => setRange('start'),
+  'range to': () => setRange('end'),
   'fold ledger': () => bench.toggleLedger(),
   'heard everywhere': () => bench.toggleHeardEverywhere(),
   'strip size': () => bench.nextSize(),
@@ -135,9 +143,38 @@ watch(
     await nextTick()
     scrollTo(parameter)
     bench.going = null
+    if (!bench.focusing) return
+    bench.focusing = false
+    await nextTick()
+    scroller.value?.querySelector<HTMLElement>(`[data-strip="${CSS.escape(parameter)}"] > .plot`)?.focus({ preventScroll: true })
   },
 )
 
+/** The cursor a step of the grid along, kept in sight. */
+function stepCursor(way: 1 | -1): void {
+  const { bars, length } = session.data!
+  const bar = bars.findLast((b) => b.beat <= bench.cursor + 1e-9) ?? bars[0]
+  const grid = bench.grid === 'off' ? '1/4' : bench.grid
+  const step = grid === 'bar' ? ((bar?.count ?? 4) * 4) / (bar?.unit ?? 4) : gridStep(grid)
+  const here = snapped(bench.cursor, grid, bars, length)
+  const onIt = Math.abs(here - bench.cursor) < 1e-9
+  const next = onIt || (here - bench.cursor) * way < 0 ? snapped(here + way * step, grid, bars, length) : here
+  bench.cursor = Math.min(Math.max(next, 0), length)
+  const { start, end } = bench.view
+  if (bench.cursor < start || bench.cursor > end) bench.pan(bench.cursor - (start + end) / 2)
+}
+/** The range from the cursor, or up to it: the other end stays, if it lies on that side. */
+function setRange(edge: 'start' | 'end'): void {
+  const at = bench.cursor
+  const { start, end } = selection.range ?? { start: at, end: at }
+  const next = edge === 'start' ? { start: at, end: end > at ? end : bench.length } : { start: start < at ? start : 0, end: at }
+  if (next.end > next.start) selection.range = next
+  const lane = session.lanesOf.get(bench.stopStrip ?? '')?.[0]
+  if (lane && !selection.lanes.length) selection.lanes = [lane.id]
+}
+
+/** Parameters of the region's track that could have automation in it. */
+const able = computed(() => session.regions.get(bench.closer ?? '')?.track.parameters ?? [])
 const empty = computed(() => session.data && !session.data.lanes.length)
 </script>
 
@@ -187,13 +224,20 @@ const empty = computed(() => session.data && !session.data.lanes.length)
             from another session.
           </p>
         </div>
+        <div v-else-if="bench.closer && !bench.strips.length" class="hint">
+          <h2>This region has no automation yet</h2>
+          <p>Begin it with one of these, and draw on its strip:</p>
+          <p class="able">
+            <button v-for="p in able" :key="p.id" class="link" @click="bench.begin(p.id)">{{ p.name }}</button>
+          </p>
+        </div>
         <div v-else-if="!bench.strips.length" class="hint">
           <h2>Nothing is pinned</h2>
           <p>Choose a lane in the ledger on the left, and it appears here.</p>
         </div>
       </div>
     </main>
-    <div class="foot" :class="{ folded: worksheet.folded }"><Worksheet /></div>
+    <div class="foot" :class="{ folded: worksheet.folded || worksheet.over }"><Worksheet /></div>
   </div>
 </template>
 
@@ -236,8 +280,17 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   min-height: 243px;
   border-top: 1px solid var(--ink);
 }
+/* Folded, what it says lies over the strips where it needs more room: they stay where they are. */
 .foot.folded {
-  min-height: 64px;
+  position: relative;
+  z-index: 5;
+  height: 72px;
+  min-height: 0;
+}
+.foot.folded > :deep(*) {
+  position: absolute;
+  inset: auto 0 0;
+  border-top: 1px solid var(--ink);
 }
 .scroller {
   flex: 1;
@@ -267,6 +320,12 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   text-align: center;
   max-width: 46ch;
   margin: 0 auto;
+}
+.able {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 4px 14px;
 }
 .hint h2 {
   font-size: 16px;

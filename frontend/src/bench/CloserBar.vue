@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A closer look at one region: its name and length, and the way back to the session.
 import { computed } from 'vue'
+import Chooser from '../Chooser.vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { counted } from '../words'
@@ -8,6 +9,7 @@ import { counted } from '../words'
 const session = useSession()
 const bench = useBench()
 const found = computed(() => session.regions.get(bench.closer ?? ''))
+const others = computed(() => (found.value?.track.parameters ?? []).filter((p) => !bench.strips.includes(p.id)))
 </script>
 
 <template>
@@ -17,6 +19,14 @@ const found = computed(() => session.regions.get(bench.closer ?? ''))
       >{{ found.region.container ? 'a container' : 'a region' }} of {{ found.track.name }}, in its own time:
       {{ counted(found.region.length, 'beat') }}, {{ counted(found.region.lanes, 'lane') }}</span
     >
+    <Chooser
+      v-if="others.length"
+      model-value=""
+      label="Begin automation in this region"
+      none="begin another"
+      :options="others.map((p) => ({ value: p.id, label: p.name }))"
+      @update:model-value="bench.begin"
+    />
     <button class="link" @click="bench.lookCloser(null)">back to the session</button>
   </div>
 </template>

@@ -14,6 +14,7 @@ import { useHands } from './hands'
 import { inkOf, useContent } from './strip/content'
 import { useStripKeys } from './strip/keys'
 import { usePainter } from './strip/painter'
+import StripPoints from './StripPoints.vue'
 import Chooser from '../Chooser.vue'
 
 const props = defineProps<{
@@ -48,6 +49,8 @@ const {
 } = content
 const ink = computed(() => inkOf(parameter.value))
 const height = computed(() => bench.heightOf(props.parameterId))
+/** One strip can be come to by Tab, with its controls: the one that was used last. */
+const stop = computed(() => (bench.stopStrip === props.parameterId ? 0 : -1))
 
 // ── what the head says ───────────────────────────────────────────────────────────────────────
 
@@ -136,20 +139,28 @@ function resizeByKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <section class="strip" :class="{ guest: isGuest }" :style="{ height: `${height}px` }" :data-strip="parameterId">
+  <section
+    class="strip"
+    :class="{ guest: isGuest }"
+    :style="{ height: `${height}px` }"
+    :data-strip="parameterId"
+    @focusin="bench.atStrip = parameterId"
+  >
     <div
       ref="plot"
       class="plot"
       :class="{ 'on-rail': onRail }"
-      role="img"
+      role="group"
       :aria-label="described"
-      tabindex="0"
+      :tabindex="stop"
       @pointerdown="hands.press"
       @dblclick="hands.doubleClick"
       @pointermove="hover"
       @pointerleave="bench.hover = null"
       @keydown="key"
-    />
+    >
+      <StripPoints :lanes="lanes" :parameter="parameter" :curves="curves" :version="version" />
+    </div>
     <div
       v-if="box"
       class="box"
@@ -168,6 +179,7 @@ function resizeByKey(event: KeyboardEvent): void {
         <b>{{ track.name }}</b>
         <b :class="`ink-${ink}`">{{ parameter.name }}</b>
         <button
+          :tabindex="stop"
           v-for="p in shared"
           :key="p.id"
           class="link"
@@ -179,6 +191,7 @@ function resizeByKey(event: KeyboardEvent): void {
         </button>
         <span class="soft">{{ home }}</span>
         <button
+          :tabindex="stop"
           v-if="!track.reads"
           class="link alarm"
           :title="`None of ${track.name}’s lanes is heard: set it to read`"
@@ -186,14 +199,25 @@ function resizeByKey(event: KeyboardEvent): void {
         >
           not reading
         </button>
-        <button v-if="precedence" class="link soft" title="See and change which lane wins" @click="choosePrecedence">
+        <button
+          v-if="precedence"
+          :tabindex="stop"
+          class="link soft"
+          title="See and change which lane wins"
+          @click="choosePrecedence"
+        >
           {{ precedence }}
         </button>
         <span v-if="isGuest && !bench.closer" class="soft">shown for the preview</span>
         <span v-if="showsHeard && reading" class="soft">{{ reading.why }}</span>
       </header>
       <div class="corner">
-        <button class="link every" :title="`Show only ${parameter.name}, on every track`" @click="bench.showEvery(parameterId)">
+        <button
+          class="link every"
+          :tabindex="stop"
+          :title="`Show only ${parameter.name}, on every track`"
+          @click="bench.showEvery(parameterId)"
+        >
           every {{ parameter.name }}
         </button>
         <Chooser
@@ -206,6 +230,7 @@ function resizeByKey(event: KeyboardEvent): void {
           @update:model-value="(id) => bench.toggleShare(parameterId, id)"
         />
         <button
+          :tabindex="stop"
           class="link every"
           :aria-pressed="showsHeard"
           title="Draw what is heard, with its reasons"
@@ -216,8 +241,14 @@ function resizeByKey(event: KeyboardEvent): void {
         <span v-if="net" class="soft number net">{{ net }}</span>
         <span class="number read-out">{{ readOut }}</span>
         <template v-if="bench.closer" />
-        <button v-else-if="isGuest" class="link" @click="bench.pin(parameterId)">keep</button>
-        <button v-else class="link" :aria-label="`Unpin ${track.name} ${parameter.name}`" @click="bench.togglePin(parameterId)">
+        <button v-else-if="isGuest" :tabindex="stop" class="link" @click="bench.pin(parameterId)">keep</button>
+        <button
+          v-else
+          class="link"
+          :tabindex="stop"
+          :aria-label="`Unpin ${track.name} ${parameter.name}`"
+          @click="bench.togglePin(parameterId)"
+        >
           unpin
         </button>
       </div>
@@ -226,7 +257,7 @@ function resizeByKey(event: KeyboardEvent): void {
       class="grip"
       role="separator"
       aria-orientation="horizontal"
-      tabindex="0"
+      :tabindex="stop"
       :aria-label="`Height of ${track.name} ${parameter.name}`"
       :aria-valuenow="height"
       @pointerdown="resize"

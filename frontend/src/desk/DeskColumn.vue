@@ -80,21 +80,41 @@ function press(event: PointerEvent): void {
     follow(event, { move: () => undefined, drop: (_, last) => riding.letGo(id, riding.beatOf(last)), giveUp })
     return
   }
-  const giveUp = riding.grab(id, undefined, riding.beatOf(event))
   const tall = rule.value!.clientHeight
-  let last = event.clientY
-  let y = trims.value ? value.value : toAxis(p.value, value.value)
   const range = trims.value ? 2 * trimReach.value : reach.value
   const [least, most] = trims.value ? [-reach.value, reach.value] : [toAxis(p.value, p.value.low), high.value]
+  const when = riding.beatOf(event)
+  let last = event.clientY
+  let far = 0 // how far it was pulled
+  let base: number | null = null
+  let giveUp: () => void = () => undefined
+  /** What was pulled and let go of before it was known where the control stands is done once it is. */
+  let owed: (() => void)[] = []
+  const once = (work: () => void) => (base === null ? owed.push(work) : work())
+  const cancel = riding.whenKnown(id, () => {
+    giveUp = riding.grab(id, undefined, when)
+    base = trims.value ? riding.valueOf(id) : toAxis(p.value, riding.valueOf(id))
+    for (const work of owed) work()
+    owed = []
+  })
   follow(event, {
     move: (next) => {
-      y += ((last - next.clientY) / tall) * range * (next.altKey ? 0.1 : 1)
+      far += ((last - next.clientY) / tall) * range * (next.altKey ? 0.1 : 1)
       last = next.clientY
-      const kept = Math.min(Math.max(y, least), most)
-      riding.move(id, trims.value ? kept : valueAt(kept), riding.beatOf(next))
+      const [pulled, at] = [far, riding.beatOf(next)]
+      once(() => {
+        const kept = Math.min(Math.max(base! + pulled, least), most)
+        riding.move(id, trims.value ? kept : valueAt(kept), at)
+      })
     },
-    drop: (_, last) => riding.letGo(id, riding.beatOf(last)),
-    giveUp,
+    drop: (_, up) => {
+      const at = riding.beatOf(up)
+      once(() => riding.letGo(id, at))
+    },
+    giveUp: () => {
+      cancel()
+      giveUp()
+    },
   })
 }
 function valueAt(y: number): number {
@@ -133,6 +153,8 @@ function valueAt(y: number): number {
       :aria-label="`${owner.track.name} ${p.name}`"
       :aria-valuetext="said"
       :aria-valuenow="value"
+      :aria-valuemin="trims ? -trimReach : p.low"
+      :aria-valuemax="trims ? trimReach : p.high"
       @pointerdown="press"
     >
       <i

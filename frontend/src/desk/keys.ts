@@ -1,6 +1,8 @@
-// Riding by keys: up and down move every control in hand; a hand stays on for a moment after the last press.
-import { onBeforeUnmount } from 'vue'
+// Riding by keys, wherever the focus is: 1 to 9 take controls in hand, up and down move all that are; a hand stays on for a
+// moment after the last press.
+import { onBeforeUnmount, onMounted } from 'vue'
 import { fromAxis, toAxis } from '../bench/geometry'
+import { inField } from '../keys'
 import { useSession } from '../state/session'
 import { useRiding } from './riding'
 
@@ -14,7 +16,7 @@ export function useDeskKeys(focused: () => string | undefined) {
   let timer = 0
 
   function key(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || (event.target as HTMLElement).closest('input, [role=combobox], select')) return
+    if (event.ctrlKey || event.metaKey || inField(event)) return
     const column = /^[1-9]$/.test(event.key) ? riding.known[Number(event.key) - 1] : undefined
     if (column) riding.toggleInHand(column)
     const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
@@ -27,12 +29,14 @@ export function useDeskKeys(focused: () => string | undefined) {
   }
   function step(event: KeyboardEvent, ids: string[], way: number): void {
     const far = event.altKey ? 'fine' : event.shiftKey ? 'coarse' : 'usual'
-    for (const id of ids) {
-      const p = session.parameters.get(id)!.parameter
-      if (!mine.has(id)) riding.grab(id, undefined, riding.beatOf(event))
-      mine.add(id)
-      riding.move(id, stepped(id, p.axis.nudges[far] * way), riding.beatOf(event))
-    }
+    const when = riding.beatOf(event)
+    for (const id of ids)
+      riding.whenKnown(id, () => stepOne(id, session.parameters.get(id)!.parameter.axis.nudges[far] * way, when))
+  }
+  function stepOne(id: string, by: number, when: number): void {
+    if (!mine.has(id)) riding.grab(id, undefined, when)
+    mine.add(id)
+    riding.move(id, stepped(id, by), when)
     window.clearTimeout(timer)
     timer = window.setTimeout(letGo, LINGERS)
   }
@@ -46,9 +50,10 @@ export function useDeskKeys(focused: () => string | undefined) {
     for (const id of mine) riding.letGo(id)
     mine.clear()
   }
+  onMounted(() => window.addEventListener('keydown', key))
   onBeforeUnmount(() => {
+    window.removeEventListener('keydown', key)
     window.clearTimeout(timer)
     letGo()
   })
-  return key
 }

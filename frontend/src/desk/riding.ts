@@ -186,7 +186,6 @@ export const useRiding = defineStore('riding', () => {
    * it up: then the press never was.
    */
   function grab(id: string, value: number | undefined, when: number): () => void {
-    if (value === undefined && !controls.value.has(id)) return () => undefined // where it stands is not known yet
     const grip = grips.value.get(id)
     const [pass, noted] = [live.value, live.value?.hands.get(id)?.at.length ?? 0]
     const stood = grip?.value
@@ -195,6 +194,19 @@ export const useRiding = defineStore('riding', () => {
     grips.value.set(id, { hands: (grip?.hands ?? 0) + 1, value: stands, moved: when })
     triggerRef(grips)
     return () => ungrab(id, stood, live.value === pass ? noted : 0)
+  }
+  /** Do something now, or as soon as it is known where a control stands; returns how not to. */
+  function whenKnown(id: string, work: () => void): () => void {
+    if (controls.value.has(id)) {
+      work()
+      return () => undefined
+    }
+    const stop = watch(controls, (now) => {
+      if (!now.has(id)) return
+      stop()
+      work()
+    })
+    return stop
   }
   /** Take a hand off as if it had never come: the control stands where it did, and what was noted since is forgotten. */
   function ungrab(id: string, stood: number | undefined, noted: number): void {
@@ -388,6 +400,7 @@ export const useRiding = defineStore('riding', () => {
       standing,
       drives,
       beatOf,
+      whenKnown,
       grab,
       move,
       letGo,

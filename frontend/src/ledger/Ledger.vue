@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // The ledger: every lane as a line, found, filtered and pinned onto the bench. Draws only the lines on view.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import type { LaneOut, TrackOut } from '../api/client'
+import type { LaneOut, ParameterOut, TrackOut } from '../api/client'
 import { useKeys } from '../keys'
+import { useOneStop } from '../oneStop'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
@@ -17,7 +18,7 @@ import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping
 
 /** Which lanes are listed: those with moves, all, the pinned ones, or those of which something is found. */
 type Filter = string
-type Row = { key: string; group: Group } | { key: string; lane: LaneOut }
+type Row = { key: string; group: Group } | { key: string; lane: LaneOut } | { key: string; bare: ParameterOut }
 
 const ROW = 22
 /** From this width on, lines say more. */
@@ -52,11 +53,20 @@ function keepSet(): void {
   sets.keep()
   naming.value = false
 }
+/** An empty strip of a parameter without a lane, to draw on. */
+function begin(parameter: string, event: MouseEvent): void {
+  bench.focusing = event.detail === 0
+  bench.goTo(parameter)
+}
 function openCard(track: string, event: MouseEvent): void {
   const { bottom } = (event.currentTarget as HTMLElement).getBoundingClientRect()
   card.value = card.value?.track === track ? null : { track, y: bottom }
 }
 const list = ref<HTMLElement | null>(null)
+const filters = ref<HTMLElement | null>(null)
+const tools = ref<HTMLElement | null>(null)
+useOneStop(filters)
+useOneStop(tools, 'button.closed', ['ArrowLeft', 'ArrowRight'])
 const find = ref<HTMLInputElement | null>(null)
 const top = ref(0)
 const tall = ref(600)
@@ -83,6 +93,19 @@ const names = computed<Record<Filter, string>>(() => ({
   ...(linkedLanes.value.size ? { linked: 'linked' } : {}),
 }))
 
+/** Everything a track could automate and does not yet, where that is asked for: to begin with. */
+const bare = computed(() => {
+  if (filter.value !== 'all' || grouping.value !== 'track') return new Map<string, ParameterOut[]>()
+  const rows = (session.data?.tracks ?? []).map((track): [string, ParameterOut[]] => {
+    const fits = (p: ParameterOut) => {
+      const hay = [track.name, p.name, p.family, p.device, p.target, p.unit].join(' ').toLowerCase()
+      return wanted.value.every((word) => hay.includes(word))
+    }
+    return [track.id, track.parameters.filter((p) => !session.lanesOf.has(p.id) && fits(p))]
+  })
+  return new Map(rows.filter(([, some]) => some.length))
+})
+
 /** What a lane can be found by: its owner, parameter, family, device, region, unit and the phrases placed on it. */
 const haystacks = computed(() => {
   const all = new Map<string, string>()
@@ -103,13 +126,13 @@ const haystacks = computed(() => {
   return all
 })
 
-const found = computed(() => {
-  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return (session.data?.lanes ?? []).filter((lane) => {
+const wanted = computed(() => words.value.toLowerCase().split(/\s+/).filter(Boolean))
+const found = computed(() =>
+  (session.data?.lanes ?? []).filter((lane) => {
     const hay = haystacks.value.get(lane.id)!
-    return wanted.every((word) => hay.includes(word))
-  })
-})
+    return wanted.value.every((word) => hay.includes(word))
+  }),
+)
 const counts = computed(() => {
   const entries = Object.entries(passes.value).map(([name, passing]) => [name, found.value.filter(passing).length])
   return Object.fromEntries(entries) as Record<Filter, number>
@@ -118,11 +141,13 @@ const counts = computed(() => {
 const listed = computed(() => found.value.filter(passes.value[filter.value] ?? (() => true)))
 const rows = computed<Row[]>(() => {
   const groups = grouped(listed.value, session.parameters, grouping.value, sorting.value)
-  const everything = filter.value === 'all' && grouping.value === 'track' && !words.value.trim()
-  const shownGroups = everything && sorting.value === 'order' ? withEveryTrack(groups, session.data?.tracks ?? []) : groups
+  const everything = filter.value === 'all' && grouping.value === 'track'
+  const all = everything && sorting.value === 'order' ? withEveryTrack(groups, session.data?.tracks ?? []) : groups
+  const shownGroups = words.value.trim() ? all.filter((g) => g.lanes.length || bare.value.has(g.key)) : all
   return shownGroups.flatMap((group): Row[] => [
     { key: `group:${group.key}`, group },
     ...group.lanes.map((lane) => ({ key: lane.id, lane })),
+    ...(bare.value.get(group.key) ?? []).map((p) => ({ key: `bare:${p.id}`, bare: p })),
   ])
 })
 // A session in which nothing moves yet shows its tracks, so that there is something to begin with.
@@ -151,28 +176,47 @@ function about(track: TrackOut): string {
   return [...parts, ...(above.length ? [`in ${above.join(', ')}`] : [])].join(', ')
 }
 
-function choose(lane: LaneOut): void {
+function choose(lane: LaneOut, byKey = false): void {
+  bench.focusing = byKey
   bench.goTo(lane.parameter)
   selection.lanes = [lane.id]
 }
 
-/** Arrow keys walk the lines; the one walked to is scrolled into view. */
+/** The line that can be come to by Tab: the one that was walked to last, else the chosen lane's, else the first in sight. */
+const walkedTo = ref('')
+const stop = computed(() => {
+  const keys = shown.value.map(({ row }) => row.key)
+  const inSight = shown.value.find(({ y }) => y >= top.value)?.row.key
+  return [walkedTo.value, selection.lanes[0] ?? ''].find((key) => keys.includes(key)) ?? inSight ?? keys[0]
+})
+/** Up and down walk the lines, the one walked to is scrolled into view; left and right go through what a line has. */
 async function walk(event: KeyboardEvent): Promise<void> {
   const way = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-  if (!way || !list.value) return
+  if (!way || !list.value) return walkAlong(event)
   event.preventDefault()
   event.stopPropagation()
-  const lanes = rows.value.flatMap((row, i) => ('lane' in row ? [{ i, id: row.key }] : []))
-  const here = (document.activeElement as HTMLElement | null)?.dataset['lane']
-  const at = lanes.findIndex((x) => x.id === here)
-  const next = lanes[Math.min(Math.max(at + way, 0), lanes.length - 1)]
+  const line = document.activeElement?.closest<HTMLElement>('[data-row]')
+  const at = line ? rows.value.findIndex((row) => row.key === line.dataset['row']) : -1
+  const i = Math.min(Math.max(at + way, 0), rows.value.length - 1)
+  const next = rows.value[i]
   if (!next) return
-  const y = next.i * ROW
+  const y = i * ROW
   if (y < list.value.scrollTop) list.value.scrollTop = y
   if (y + ROW > list.value.scrollTop + list.value.clientHeight) list.value.scrollTop = y + ROW - list.value.clientHeight
   top.value = list.value.scrollTop
+  walkedTo.value = next.key
   await nextTick()
-  list.value.querySelector<HTMLElement>(`[data-lane="${CSS.escape(next.id)}"]`)?.focus()
+  const now = list.value.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.key)}"]`)
+  now?.querySelector<HTMLElement>('[data-stop]')?.focus()
+}
+function walkAlong(event: KeyboardEvent): void {
+  const way = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
+  const line = (event.target as HTMLElement).closest('[data-row]')
+  if (!way || !line) return
+  event.preventDefault()
+  event.stopPropagation()
+  const all = [...line.querySelectorAll<HTMLElement>('button')]
+  all[(all.indexOf(event.target as HTMLElement) + way + all.length) % all.length]?.focus()
 }
 
 useKeys({
@@ -205,7 +249,7 @@ onBeforeUnmount(() => sizes?.disconnect())
       />
       <kbd aria-hidden="true">/</kbd>
     </div>
-    <div class="filters" role="group" aria-label="Which lanes">
+    <div ref="filters" class="filters" role="group" aria-label="Which lanes">
       <button
         v-for="(name, key) in names"
         :key="key"
@@ -216,7 +260,7 @@ onBeforeUnmount(() => sizes?.disconnect())
         {{ name }} {{ counts[key] }}
       </button>
     </div>
-    <div class="tools">
+    <div ref="tools" class="tools" role="group" aria-label="How lanes are listed">
       <Chooser v-model="grouping" label="Group lanes" :options="GROUPED" />
       <Chooser v-model="sorting" label="Sort lanes" :options="SORTED" />
       <Chooser model-value="" label="Sets of pinned lanes" none="sets" :options="setOptions" @update:model-value="useSet" />
@@ -239,11 +283,19 @@ onBeforeUnmount(() => sizes?.disconnect())
     </div>
     <div ref="list" class="list" @scroll="top = list!.scrollTop" @keydown="walk">
       <div class="all" :style="{ height: `${rows.length * ROW + 8}px` }">
-        <div v-for="{ row, y } in shown" :key="row.key" class="row" :style="{ transform: `translateY(${y}px)` }">
+        <div
+          v-for="{ row, y } in shown"
+          :key="row.key"
+          class="row"
+          :data-row="row.key"
+          :style="{ transform: `translateY(${y}px)` }"
+        >
           <div v-if="'group' in row" class="owner">
             <button
               v-if="row.group.track"
               class="plain-button"
+              data-stop
+              :tabindex="stop === row.key ? 0 : -1"
               title="Open its channel card"
               @click="openCard(row.group.track.id, $event)"
             >
@@ -254,6 +306,7 @@ onBeforeUnmount(() => sizes?.disconnect())
             <button
               v-if="row.group.lanes.length"
               class="link soft show"
+              tabindex="-1"
               :title="`Pin every lane of ${row.group.title} that moves`"
               @click="showGroup(row.group)"
             >
@@ -262,6 +315,7 @@ onBeforeUnmount(() => sizes?.disconnect())
             <button
               v-if="row.group.track"
               class="plain-button mode"
+              tabindex="-1"
               :class="{ alarm: !row.group.track.reads }"
               :title="`Set the mode of ${row.group.track.name}`"
               @click="worksheet.setMode(row.group.track.id, row.group.track.reads)"
@@ -269,12 +323,24 @@ onBeforeUnmount(() => sizes?.disconnect())
               {{ row.group.track.reads ? (row.group.track.mode === 'read' ? 'reads' : row.group.track.mode) : 'not reading' }}
             </button>
           </div>
+          <div v-else-if="'bare' in row" class="bare">
+            <button
+              class="plain-button"
+              data-stop
+              :tabindex="stop === row.key ? 0 : -1"
+              :title="`${session.parameterName(row.bare.id)} has no lane yet: open a strip to draw it on`"
+              @click="begin(row.bare.id, $event)"
+            >
+              {{ row.bare.name }} <small class="soft">no lane yet</small>
+            </button>
+          </div>
           <LedgerLine
             v-else
+            :stop="stop === row.key"
             :lane="row.lane"
             :owner="grouping !== 'track'"
             :wide="bench.ledger >= WIDE"
-            @choose="choose(row.lane)"
+            @choose="(byKey) => choose(row.lane, byKey)"
           />
         </div>
       </div>
@@ -411,6 +477,10 @@ onBeforeUnmount(() => sizes?.disconnect())
 .owner .mode.alarm {
   color: var(--fresh);
   font-weight: 700;
+}
+.bare {
+  padding: 2px 12px 0 31px;
+  white-space: nowrap;
 }
 .none {
   padding: 14px 12px;

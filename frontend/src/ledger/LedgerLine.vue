@@ -8,8 +8,8 @@ import { useSession } from '../state/session'
 import { brief } from '../words'
 import Spark from './Spark.vue'
 
-const props = defineProps<{ lane: LaneOut; owner?: boolean; wide?: boolean }>()
-const emit = defineEmits<{ choose: [] }>()
+const props = defineProps<{ lane: LaneOut; owner?: boolean; wide?: boolean; stop?: boolean }>()
+const emit = defineEmits<{ choose: [byKey: boolean] }>()
 const session = useSession()
 const selection = useSelection()
 const bench = useBench()
@@ -17,6 +17,12 @@ const bench = useBench()
 const parameter = computed(() => session.parameters.get(props.lane.parameter)!.parameter)
 const pinned = computed(() => bench.pins.includes(props.lane.parameter))
 const chosen = computed(() => selection.lanes.includes(props.lane.id))
+/** The region it is in; of those that are called alike with the bar where it starts. */
+const home = computed(() => {
+  if (!session.twins.has(props.lane.home)) return props.lane.home_name
+  const [bar] = session.position(session.regions.get(props.lane.home)!.region.start).split('.')
+  return `${props.lane.home_name}, bar ${bar}`
+})
 /** What is found of the lane, in words. */
 const found = computed(() => props.lane.findings.map((f) => `, ${f.kind}: ${f.words}`).join(''))
 const about = computed(() => `${parameter.value.family}${props.lane.home_name ? '' : ', on the track'}${found.value}`)
@@ -31,14 +37,22 @@ const said = computed(() => {
     <button
       class="pin"
       :class="[`ink-${lane.spark.family}`, { on: pinned }]"
+      tabindex="-1"
       :aria-pressed="pinned"
       :aria-label="`${pinned ? 'Unpin' : 'Pin'} ${session.laneName(lane.id)}`"
       @click="bench.togglePin(lane.parameter)"
     />
-    <button class="plain-button name" :data-lane="lane.id" :title="said" @click="emit('choose')">
+    <button
+      class="plain-button name"
+      :data-lane="lane.id"
+      data-stop
+      :tabindex="stop ? 0 : -1"
+      :title="said"
+      @click="emit('choose', $event.detail === 0)"
+    >
       <span class="text" :class="{ odd: lane.findings.some((f) => f.kind === 'not heard') }"
         ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
-        }}<small v-if="lane.home_name"> in {{ lane.home_name }}</small></span
+        }}<small v-if="lane.home_name"> in {{ home }}</small></span
       >
       <small v-if="wide" class="reach number soft">{{ lane.range_text }}</small>
       <Spark :picture="lane.spark" :width="92" :height="16" />

@@ -10,6 +10,7 @@ import { useHolding } from '../state/holding'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
+import { useOneStop } from '../oneStop'
 import { placing, unitOf, usualDepth } from '../worksheet/place/usual'
 import Spark from './Spark.vue'
 
@@ -29,6 +30,8 @@ const selection = useSelection()
 const worksheet = useWorksheet()
 const router = useRouter()
 const words = ref('')
+const list = ref<HTMLElement | null>(null)
+useOneStop(list, 'button', ['ArrowUp', 'ArrowDown'])
 const MOST = 60
 onMounted(() => void session.guarded(() => book.fetch()))
 // A step may have kept a phrase: it is in the book too.
@@ -101,7 +104,7 @@ function press(event: PointerEvent, piece: Piece): void {
       <input v-model="words" type="search" placeholder="Find a phrase" aria-label="Find a phrase in the tray" />
       <button class="link soft" @click="router.push({ name: 'book' })">book</button>
     </header>
-    <ul>
+    <ul ref="list">
       <li v-for="piece in pieces.slice(0, MOST)" :key="piece.what">
         <button
           class="plain-button"

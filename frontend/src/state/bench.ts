@@ -37,12 +37,18 @@ export const useBench = defineStore('bench', () => {
   /** Where time is, while it runs. */
   const playhead = ref<number | null>(null)
   const grid = ref('1/4')
-  /** The strip to be scrolled into sight. */
+  /** The strip to be scrolled into sight, and whether the keys go on from it. */
   const going = ref<string | null>(null)
+  const focusing = ref(false)
+  /** The strip that the focus was on last; the one that can be come to by Tab. */
+  const atStrip = ref<string | null>(null)
+  const stopStrip = computed(() => (atStrip.value && strips.value.includes(atStrip.value) ? atStrip.value : strips.value[0]))
   /** Parameters whose strips also draw what is heard. */
   const heardOn = ref<string[]>([])
   /** The region looked at closely, in its own time; and the window to go back to. */
   const closer = ref<string | null>(null)
+  /** Parameters whose automation is begun in it. */
+  const begun = ref<string[]>([])
   let wide: View | null = null
   /** Parameters that share another one's strip: its id to theirs. */
   const shares = ref<Record<string, string[]>>({})
@@ -67,8 +73,10 @@ export const useBench = defineStore('bench', () => {
   })
   /** The strips on view: what is pinned, and below the source what a preview brings along. */
   const strips = computed(() => {
-    if (closer.value)
-      return [...new Set((session.data?.lanes ?? []).filter((x) => x.home === closer.value).map((x) => x.parameter))]
+    if (closer.value) {
+      const there = (session.data?.lanes ?? []).filter((x) => x.home === closer.value).map((x) => x.parameter)
+      return [...new Set([...there, ...begun.value])]
+    }
     const pinned = pins.value.filter((p) => session.parameters.has(p))
     const brought = guests.value.filter((p) => !pinned.includes(p) && session.parameters.has(p))
     const sources = new Set(selection.lanes.map((id) => session.lanes.get(id)?.parameter))
@@ -97,7 +105,7 @@ export const useBench = defineStore('bench', () => {
     sets: sets.value,
     shares: shares.value,
     heard_on: heardOn.value,
-    folded: worksheet.folded,
+    folded: worksheet.folded || worksheet.over,
     ledger: ledger.value,
   }))
   watch(kept, () => {
@@ -227,6 +235,11 @@ export const useBench = defineStore('bench', () => {
   }
   /** Go to a lane's strip, and to a span if there is one: pinned, scrolled to, in view. */
   function goTo(parameter: string, span?: Range): void {
+    if (closer.value && session.regions.get(closer.value)?.track.id === session.parameters.get(parameter)?.track.id) {
+      begin(parameter)
+      return
+    }
+    if (closer.value) lookCloser(null)
     pin(parameter)
     going.value = parameter
     if (!span) return
@@ -236,11 +249,17 @@ export const useBench = defineStore('bench', () => {
     const middle = (span.start + span.end) / 2
     show({ start: middle - width / 2, end: middle + width / 2 })
   }
+  /** Begin a parameter's automation in the region that is looked at: an empty strip, to draw on. */
+  function begin(parameter: string): void {
+    if (!strips.value.includes(parameter)) begun.value = [...begun.value, parameter]
+    going.value = parameter
+  }
   /** Look at one region in its own time, or back at the session. */
   function lookCloser(id: string | null): void {
     const region = id ? session.regions.get(id)?.region : undefined
     if (region && id) {
       wide ??= view.value
+      begun.value = []
       closer.value = id
       selection.regions = [id]
       selection.finding = null
@@ -268,6 +287,10 @@ export const useBench = defineStore('bench', () => {
     playhead,
     grid,
     going,
+    focusing,
+    atStrip,
+    stopStrip,
+    begin,
     heardOn,
     closer,
     ledger,

@@ -265,6 +265,7 @@ export const useSession = defineStore('session', () => {
     phrases,
     placements,
     placedOn,
+    twins,
     laneName,
     parameterName,
     speakingAt,

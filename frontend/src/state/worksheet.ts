@@ -17,10 +17,12 @@ export const useWorksheet = defineStore('worksheet', () => {
   const verb = ref<VerbId>('carry')
   /** Whether the worksheet is folded into a sentence, and the field of it that is being changed in place. */
   const folded = ref(foldedLast())
+  /** Whether it lies over the strips for now, as high as it needs, though it is folded otherwise. */
+  const over = ref(false)
   const editing = ref<string | null>(null)
   /** Where the words of that field stand, in pixels from the left. */
   const editingAt = ref(0)
-  watch(folded, (now) => localStorage.setItem('velmot.folded', now ? 'yes' : 'no'))
+  watch(folded, (now) => over.value || localStorage.setItem('velmot.folded', now ? 'yes' : 'no'))
   watch([verb, folded], () => (editing.value = null))
   /** What the embed sheet does. */
   const embedding = ref<'embed' | 'lift' | 'fill' | 'precedence'>('embed')
@@ -73,6 +75,7 @@ export const useWorksheet = defineStore('worksheet', () => {
   return {
     verb,
     folded,
+    over,
     foldedLast,
     editing,
     editingAt,

@@ -12,6 +12,7 @@ import TransportBar from '../desk/TransportBar.vue'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
+import { useOneStop } from '../oneStop'
 import BoundFields from './BoundFields.vue'
 import TypedField from './TypedField.vue'
 
@@ -19,29 +20,39 @@ const session = useSession()
 const worksheet = useWorksheet()
 const riding = useRiding()
 const controller = useController()
-const key = useDeskKeys(() => (document.activeElement?.closest('[data-control]') as HTMLElement | null)?.dataset['control'])
+useDeskKeys(() => (document.activeElement?.closest('[data-control]') as HTMLElement | null)?.dataset['control'])
 
 usePreviewOf(
   computed(() => riding.request ?? riding.readied),
   () => (riding.known.length ? 'Press play, and take hold of a control.' : 'Put a control on the desk.'),
 )
 const settling = ref(false)
-let wasFolded = false
+const desk = ref<HTMLElement | null>(null)
+useOneStop(desk, '.rule', ['ArrowLeft', 'ArrowRight'])
+// By key, or from the finder: the keys go on from the first control.
+onMounted(async () => {
+  await nextTick()
+  const here = document.activeElement
+  if (!here || here === document.body || here.matches('.plot')) desk.value?.querySelector<HTMLElement>('.rule')?.focus()
+})
 onMounted(async () => {
   riding.open = true
   riding.fill()
-  wasFolded = worksheet.folded
-  worksheet.folded = false // a desk in one line is none
-  // Who folds it or opens it from now on wants it so.
+  if (!worksheet.folded) return
+  // A desk in one line is none: it lies over the strips, which stay where they are.
+  worksheet.over = true
+  worksheet.folded = false
+  // Who folds it from now on wants it so.
   await nextTick()
   watch(
     () => worksheet.folded,
-    () => (wasFolded = false),
+    () => (worksheet.over = false),
   )
 })
 onBeforeUnmount(() => {
   riding.open = false
-  if (wasFolded) worksheet.folded = true
+  if (worksheet.over) worksheet.folded = true
+  worksheet.over = false
 })
 
 /** What can be put on the desk: every control, and of each track what is ridden most. */
@@ -68,7 +79,7 @@ function setAll(mode: string): void {
 </script>
 
 <template>
-  <form class="desk form" aria-label="Desk" @submit.prevent @keydown="key">
+  <form class="desk form" aria-label="Desk" @submit.prevent>
     <fieldset class="side">
       <TransportBar class="graph" />
       <div class="row graph">
@@ -130,7 +141,7 @@ function setAll(mode: string): void {
         </p>
       </div>
     </fieldset>
-    <div class="columns graph">
+    <div ref="desk" class="columns graph">
       <DeskColumn v-for="(id, n) in riding.known" :key="id" :parameter-id="id" :number="n + 1" />
       <div class="add">
         <Chooser

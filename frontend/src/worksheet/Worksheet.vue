@@ -5,6 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch, type Component } from
 import { VERBS, type VerbId } from '../api/table'
 import { useTransport } from '../desk/transport'
 import { useKeys } from '../keys'
+import { useOneStop } from '../oneStop'
 import { useWorksheet } from '../state/worksheet'
 import IfApplied from './IfApplied.vue'
 import SentenceLine from './SentenceLine.vue'
@@ -12,6 +13,8 @@ import SentenceLine from './SentenceLine.vue'
 const worksheet = useWorksheet()
 const transport = useTransport()
 const box = ref<HTMLElement | null>(null)
+const verbs = ref<HTMLElement | null>(null)
+useOneStop(verbs)
 const files = import.meta.glob<{ default: Component }>('./*Sheet.vue', { eager: true })
 const sheetOf = (id: VerbId) => files[`./${id.charAt(0).toUpperCase()}${id.slice(1)}Sheet.vue`]!.default
 const sheet = computed(() => sheetOf(worksheet.verb))
@@ -39,7 +42,7 @@ onMounted(showEdited)
 <template>
   <section class="worksheet" :class="{ folded: worksheet.folded }" aria-label="Worksheet">
     <SentenceLine v-if="worksheet.folded" />
-    <nav v-else class="verbs" aria-label="Verbs">
+    <nav v-else ref="verbs" class="verbs" aria-label="Verbs">
       <button
         v-for="v in VERBS"
         :key="v.id"
@@ -115,9 +118,9 @@ onMounted(showEdited)
   overflow: auto;
 }
 .worksheet.folded {
-  position: relative;
   display: block;
   height: auto;
+  min-height: 72px;
   background: var(--fresh-paper);
 }
 .in-place {

@@ -37,7 +37,12 @@ def written(key: str) -> str:
     return _NAMES.get(key, f"Shift {key.lower()}" if key.isupper() and len(key) == 1 else key)
 
 
-_NAMES = {"ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−", " ": "Space"}
+_NAMES = {
+    "Shift ArrowLeft": "Shift Left",
+    "Shift ArrowRight": "Shift Right",
+    ",": "comma",
+    ".": "full stop",
+    "ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−", " ": "Space"}
 _STRIP = "on a strip"
 _POINTS = "with points picked"
 
@@ -65,12 +70,19 @@ KEYS: tuple[Key, ...] = (
     Key("previous point", "previous point", ("b",), _STRIP),
     Key("add a point at the cursor", "add point", ("a",), _STRIP),
     Key("nudge by the grid or by a step; with Alt finer, with Shift coarser", said="arrows", where=_POINTS),
+    Key("the strip above, or below", said="Up, Down", where=_STRIP),
     Key("type their value", said="Enter", where=_POINTS),
     Key("remove them", "remove points", ("Delete", "Backspace"), _POINTS, "Delete"),
     Key("a straight line after each", "straighten", ("l",), _POINTS),
     Key("hold after each", "hold", ("h",), _POINTS),
     Key("move the window of bars earlier", "earlier", ("ArrowLeft",)),
     Key("move the window of bars later", "later", ("ArrowRight",)),
+    Key("the cursor a step of the grid earlier", "cursor earlier", ("Shift ArrowLeft",)),
+    Key("the cursor a step of the grid later", "cursor later", ("Shift ArrowRight",)),
+    Key("the range starts at the cursor", "range from", (",",)),
+    Key("the range ends at the cursor", "range to", (".",)),
+    Key("on to the next place: ledger, strips, worksheet, what it comes to", "next place", ("F6",)),
+    Key("back to the place before", "previous place", ("Shift F6",)),
     Key("move that edge of the range by a beat; with Alt finer", said="Left, Right", where="on a flag of the range"),
     Key("zoom in", "zoom in", ("+", "="), said="+"),
     Key("zoom out", "zoom out", ("-",)),

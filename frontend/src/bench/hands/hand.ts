@@ -65,9 +65,12 @@ export function useHand(shown: Shown) {
   const box = ref<Box | null>(null)
   const stroke = ref<{ x: number; y: number }[]>([])
 
+  /** What a hand measures by from its press to its end, whatever comes in between: where the strip lay, and its scale. */
+  let measured: { edge: DOMRect; scale: Scale } | null = null
+  const scaleNow = () => measured?.scale ?? shown.scale.value
   /** Where the pointer is, on the plot and in time. */
   function at(event: MouseEvent): { x: number; y: number; beat: number } {
-    const edge = shown.plot.value!.getBoundingClientRect()
+    const edge = measured?.edge ?? shown.plot.value!.getBoundingClientRect()
     const x = event.clientX - edge.left
     return { x, y: event.clientY - edge.top, beat: beatAt(x, bench.view, bench.plotWidth) }
   }
@@ -104,15 +107,21 @@ export function useHand(shown: Shown) {
     return { beats, within }
   }
   function valueAt(y: number): number {
-    const { top, bottom, low, high } = shown.scale.value
+    const { top, bottom, low, high } = scaleNow()
     const coordinate = low + ((bottom - y) / (bottom - top)) * (high - low)
     const parameter = shown.parameter.value
     return Math.min(Math.max(fromAxis(parameter, coordinate), parameter.low), parameter.high)
   }
 
+  /** A lane as it is drawn: with what a hand has moved and is not saved yet. */
+  function drawnOf(lane: string): Curve | undefined {
+    const moving = preview.gesture?.verb === 'move points'
+    const fresh = moving ? preview.touched.get(shown.parameter.value.id)?.find((t) => t.lane === lane)?.after : null
+    return fresh ?? shown.curveOf(lane)
+  }
   function spots(): Spot[] {
     return shown.lanes.value.flatMap((lane) => {
-      const curve = shown.curveOf(lane.id)
+      const curve = drawnOf(lane.id)
       return (curve?.values ?? []).map((value, i) => ({ lane: lane.id, index: curve!.first + i, beat: curve!.beats[i]!, value }))
     })
   }
@@ -159,8 +168,10 @@ export function useHand(shown: Shown) {
   }
   /** Take hold: what is asked for at every move is previewed, and applied at the end as one entry of the log. */
   function take(event: PointerEvent, how: Hold): void {
+    measured = { edge: shown.plot.value!.getBoundingClientRect(), scale: shown.scale.value }
     const end = () => {
       said.value = null
+      measured = null
       how.end?.()
     }
     hold(event, { from: DRAG, ...how, end }, shown.plot.value!)

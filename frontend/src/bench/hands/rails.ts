@@ -14,7 +14,7 @@ export interface Grip {
   curve: boolean
 }
 
-const NEAR = 6
+const NEAR = 3 // pixels: a range is drawn between rails, however near
 const MOST_END = 48 // pixels at either end of a rail that take hold of that end alone
 const FINE = 0.1
 
@@ -23,7 +23,7 @@ export function gripAt(hand: Hand, x: number, y: number): Grip | undefined {
   const all = hand.railed()
   for (const rails of all) {
     const span = spanOf(hand, rails)
-    if (x < span.start - NEAR || x > span.end + NEAR) continue
+    if (x < span.start || x > span.end) continue
     const end = endAt(x, span)
     for (const side of ['high', 'low'] as const) {
       const [from, to] = [rails.after[`${side}_start`], rails.after[`${side}_end`]].map((v) => yOf(hand.shown.scale.value, v))

@@ -35,14 +35,16 @@ export function drawStroke(hand: Hand, event: PointerEvent): void {
   })
 }
 
-/** A cycle a cell of the grid, from where it is pressed to the pointer, as deep to both sides as the pointer is far. */
+/** A cycle a cell of the grid, from where it is pressed to the pointer, as deep to both sides as the pointer is far: places of
+ *  one phrase, which every stroke of the same kind shares. */
 function paintShape(hand: Hand, event: PointerEvent): void {
-  const { shown, bench, session } = hand
+  const { shown, bench, selection, session } = hand
   const from = hand.at(event)
   const home = shown.homeAt(from.beat)
   const bar = session.data!.bars.filter((b) => b.beat <= from.beat).at(-1)
   const cell = bench.grid === 'bar' ? ((bar?.count ?? 4) * 4) / (bar?.unit ?? 4) : bench.grid === 'off' ? 1 : gridStep(bench.grid)
-  const shape = { ...USUAL_SHAPE, kind: hand.worksheet.drawing.kind, cycle: cell }
+  const shape = { ...USUAL_SHAPE, kind: hand.worksheet.drawing.kind }
+  const there = new Set(session.placements.keys())
   hand.take(event, {
     move: (next) => {
       const here = hand.at(next)
@@ -55,7 +57,8 @@ function paintShape(hand: Hand, event: PointerEvent): void {
       hand.say(here.x, here.y, `${valueText(shown.parameter.value, low)} to ${valueText(shown.parameter.value, high)}`)
       if (end - start < 1e-6 || low === high) return undefined
       const targets = [{ parameter: shown.parameter.value.id, home, low, high }]
-      return placing({ targets, start, end, deep: 'between', shape })
+      return placing({ targets, start, end, deep: 'between', shape, length: Math.min(cell, end - start), times: null })
     },
+    done: () => (selection.places = [...session.placements.keys()].filter((id) => !there.has(id))),
   })
 }

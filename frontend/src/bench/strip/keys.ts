@@ -36,8 +36,22 @@ export function useStripKeys(
     }
     if (event.key !== nudge?.key && !MODIFIERS.includes(event.key)) settle()
     const picked = selection.pointRows.filter((p) => lanes.value.some((lane) => lane.id === p.lane))
+    if (!picked.length && toStrip(event)) return event.stopPropagation()
     const done = (picked.length && (nudged(event, picked) || pressed(event, onPoints(picked)))) || pressed(event, always)
     if (done) event.stopPropagation()
+  }
+
+  /** Up and down go to the strip above or below. */
+  function toStrip(event: KeyboardEvent): boolean {
+    const way = { ArrowUp: -1, ArrowDown: 1 }[event.key]
+    const next = way && !event.altKey ? bench.strips[bench.strips.indexOf(content.id) + way] : undefined
+    if (!next) return false
+    event.preventDefault()
+    bench.focusing = true
+    bench.going = next
+    const lane = content.lanes.value.length ? session.lanesOf.get(next)?.[0] : undefined
+    if (lane) selection.lanes = [lane.id]
+    return true
   }
 
   type Picked = typeof selection.pointRows

@@ -159,9 +159,9 @@ def phrase_of(session: Session, request: Place) -> Phrase:
         made = given_phrase(request.given, id)
         return same_phrase(session, made) or made
     assert request.shape is not None
-    return Phrase(id, request.name.strip() or request.shape.kind, _each(request, None), shape=request.shape).checked(
-        "shape"
-    )
+    name = request.name.strip() or request.shape.kind
+    made = Phrase(id, name, _each(request, None), shape=request.shape).checked("shape")
+    return same_phrase(session, made) or made
 
 
 def _each(request: Place, phrase: Phrase | None) -> int:
