@@ -48,8 +48,14 @@ export function useFocusOnBench(): void {
   /** What had the focus is gone, or can be pressed no more: the keys go on from the strip, never from nothing. */
   function fallen(): void {
     const here = document.activeElement
-    if (used && (!here || here === document.body) && document.hasFocus() && !document.querySelector('dialog[open]')) giveBack()
+    if (!used || (here && here !== document.body) || !document.hasFocus() || document.querySelector('dialog[open]')) return
+    // Who pressed Apply by key goes on beside what it came to.
+    const result = wasIn?.matches('.result') && !byPointer ? wasIn : null
+    if (result?.isConnected) result.focus()
+    else giveBack()
   }
+  let wasIn: HTMLElement | null = null
+  const came = (event: FocusEvent) => (wasIn = (event.target as HTMLElement).closest<HTMLElement>('.result'))
   const changes = new MutationObserver(() => window.setTimeout(fallen, 40))
   const pointed = () => (byPointer = used = true)
   const typed = () => {
@@ -61,10 +67,12 @@ export function useFocusOnBench(): void {
     window.addEventListener('keydown', typed, true)
     window.addEventListener('click', clicked)
     window.addEventListener('keydown', entered)
+    window.addEventListener('focusin', came)
     changes.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled', 'hidden'] })
   })
   onBeforeUnmount(() => {
     changes.disconnect()
+    window.removeEventListener('focusin', came)
     window.removeEventListener('pointerdown', pointed, true)
     window.removeEventListener('keydown', typed, true)
     window.removeEventListener('click', clicked)

@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import Desk
 from tests.browser.test_points_by_hand import spot
 from velmot.core.time import ticks_of
 
@@ -95,7 +96,7 @@ def test_a_point_that_is_undone_under_the_hand_ends_the_drag(desk, server, page,
     take_hold(page, x, y, to_y=14)
     expect(page.locator("output.said")).to_be_visible()
     late.let_through()
-    expect(page.get_by_role("region", name="Worksheet").get_by_text("no longer where it was")).to_be_visible()
+    expect(page.locator(".notice").filter(has_text="no longer where it was")).to_be_visible()
     expect(page.locator("output.said")).to_have_count(0)
     page.mouse.move(x, y + 30, steps=3)
     page.mouse.up()
@@ -413,3 +414,82 @@ def test_new_copies_are_chosen_with_a_click_and_a_regions_span_is_offered(desk, 
     page.keyboard.press("x")
     page.get_by_role("button", name="the chosen regions").click()
     desk.until_kept(lambda bench: bench["range"] == {"start": 24.0, "end": 72.0})
+
+
+def test_fresh_ink_can_be_taken_before_the_first_answer_has_come(desk, server, page, points):
+    """A point is pulled down by 12 pixels and, at once, from there by 10 more: 22 in all, and no other point moves."""
+    desk.open()
+    before = points()
+    late = Late(page, "**/apply")
+    x, y = spot(desk, 35.5, -10)
+    take_hold(page, x, y, to_y=12)
+    page.mouse.up()
+    late.until(1)
+    take_hold(page, x, y + 12, to_y=10)
+    page.mouse.up()
+    page.wait_for_timeout(100)
+    late.let_through()
+    desk.at_revision(2)
+    (there,) = before - points()
+    (now,) = points() - before
+    a_pixel = 37.2 / (desk.canvas_of("bell.level").bounding_box()["height"] - 44)
+    assert there == (35.5, -10.0) and now[0] == 35.5
+    assert now[1] == pytest.approx(-10 - 22 * a_pixel, abs=1.2 * a_pixel)
+
+
+def test_a_control_pressed_before_it_is_known_where_it_stands_is_ridden_from_there(desk, server, page):
+    desk.open()
+    desk.drag_range("keeper.level", 36, 40)
+    late = Late(page, "**/desk")
+    page.keyboard.press("Shift+D")
+    column = page.locator("[data-control='keeper.level']")
+    rule = column.get_by_role("slider").bounding_box()
+    page.keyboard.press(" ")
+    page.mouse.move(rule["x"] + 40, rule["y"] + 40)
+    page.mouse.down()
+    page.mouse.move(rule["x"] + 40, rule["y"] + 46, steps=4)
+    page.wait_for_timeout(150)
+    page.mouse.up()
+    late.let_through()
+    page.wait_for_timeout(300)
+    page.keyboard.press(" ")
+    desk.apply()
+    desk.at_revision(1)
+    hand = server.json("sessions/1/log")["lines"][0]["request"]["passes"][0]["controls"][0]["hand"]
+    assert hand["does"][0] == "touch" and "move" in hand["does"] and hand["does"][-1] == "release"
+
+
+SHIFTS = """
+window.shifts = []
+new PerformanceObserver((list) => {
+  for (const e of list.getEntries()) window.shifts.push([e.value, e.sources.map((s) => s.node?.className ?? '').join(' ')])
+}).observe({ type: 'layout-shift', buffered: true })
+"""
+
+
+@pytest.mark.parametrize("folded", [True, False])
+def test_nothing_moves_when_answers_come(server, page, folded):
+    """Previews with cautions, what was applied, notices, a refusal and the desk: by the browser's own figure."""
+    desk = Desk(page, server, folded).open()
+    page.evaluate(SHIFTS)
+    desk.drag_range("bell.level", 32, 48)
+    if folded:
+        page.locator("[data-part=targets]").click()
+        page.get_by_role("option", name="Kelp choir", exact=True).click()
+        page.keyboard.press("Escape")
+    else:
+        desk.choose_track("Kelp choir")
+    expect(desk.result).to_contain_text("not reading")
+    desk.apply()
+    desk.at_revision(1)
+    page.keyboard.press("r")
+    expect(desk.result).to_contain_text("Pull a rail")
+    page.keyboard.press("g")
+    page.mouse.click(*desk.foot_of("foghorn.level", 20))
+    page.keyboard.press("Shift+D")
+    expect(page.locator("[data-control]").first).to_be_visible()
+    page.wait_for_timeout(600)
+    page.keyboard.press("c")
+    page.wait_for_timeout(600)
+    shifts = page.evaluate("window.shifts")
+    assert [s for s in shifts if s[0] > 0.01] == []

@@ -236,9 +236,10 @@ def test_a_shape_is_painted_turned_and_deepened_and_a_phrase_edited_in_its_own_t
     page.mouse.up()
     desk.at_revision(1)
     painted = server.session()
-    (one,) = painted.placements
-    shape = painted.phrases[0].shape
-    assert (one.start, one.length, shape.kind, shape.cycle) == (ticks_of(24), ticks_of(8), "triangle", ticks_of(1))
+    one = painted.placements[0]
+    (phrase,) = painted.phrases
+    assert [(x.start, x.length) for x in painted.placements] == [(ticks_of(24 + n), ticks_of(1)) for n in range(8)]
+    assert (phrase.length, phrase.shape.kind, phrase.shape.cycles) == (ticks_of(1), "triangle", 1)
     assert at(painted, "keeper.level", 24) == pytest.approx(at(painted, "keeper.level", 25))
     rule = box["y"] + 22
     for key, to, up in (("Shift", 27.5, 0), ("Control", 27, 40)):

@@ -197,7 +197,8 @@ async function walk(event: KeyboardEvent): Promise<void> {
   event.stopPropagation()
   const line = document.activeElement?.closest<HTMLElement>('[data-row]')
   const at = line ? rows.value.findIndex((row) => row.key === line.dataset['row']) : -1
-  const i = Math.min(Math.max(at + way, 0), rows.value.length - 1)
+  const first = rows.value.findIndex((row) => !('group' in row)) // from the words that were typed to what they found
+  const i = at < 0 ? first : Math.min(Math.max(at + way, 0), rows.value.length - 1)
   const next = rows.value[i]
   if (!next) return
   const y = i * ROW

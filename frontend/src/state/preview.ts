@@ -167,11 +167,10 @@ export const usePreview = defineStore('preview', () => {
 
   /** Remember that a request was applied. */
   function spend(applied: AnyRequest, title: string): void {
-    // What a remedy made of the sheet's own request says all of it; any other step comes before it.
-    const before = first.value && first.value.verb !== written.value?.verb
-    const asked = written.value ?? applied
+    // What a remedy made of the sheet's own request says all of it; any other step came before it.
+    const own = written.value?.verb === applied.verb ? written.value : applied
     first.value = null
-    if (!before && session.data) spent.value = { request: asked, title, revision: session.data.revision }
+    if (session.data) spent.value = { request: own, title, revision: session.data.revision }
   }
 
   return {

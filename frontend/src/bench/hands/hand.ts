@@ -66,7 +66,7 @@ export function useHand(shown: Shown) {
   const stroke = ref<{ x: number; y: number }[]>([])
 
   /** What a hand measures by from its press to its end, whatever comes in between: where the strip lay, and its scale. */
-  let measured: { edge: DOMRect; scale: Scale } | null = null
+  let measured: { edge: DOMRect; scale: Scale; session: unknown } | null = null
   const scaleNow = () => measured?.scale ?? shown.scale.value
   /** Where the pointer is, on the plot and in time. */
   function at(event: MouseEvent): { x: number; y: number; beat: number } {
@@ -119,15 +119,16 @@ export function useHand(shown: Shown) {
     const fresh = moving ? preview.touched.get(shown.parameter.value.id)?.find((t) => t.lane === lane)?.after : null
     return fresh ?? shown.curveOf(lane)
   }
-  function spots(): Spot[] {
+  function spots(of: (lane: string) => Curve | undefined = drawnOf): Spot[] {
     return shown.lanes.value.flatMap((lane) => {
-      const curve = drawnOf(lane.id)
+      const curve = of(lane.id)
       return (curve?.values ?? []).map((value, i) => ({ lane: lane.id, index: curve!.first + i, beat: curve!.beats[i]!, value }))
     })
   }
-  /** A held point as it is drawn now: what is on its beat, if that is one point only; else as it was. */
+  /** A held point as it is now: as it was taken, until the session changes; then what is on its beat, if that is one point only. */
   function spotNow(held: Spot): Spot {
-    const same = spots().filter((s) => s.lane === held.lane && s.beat === held.beat)
+    if (session.data === measured?.session) return held
+    const same = spots(shown.curveOf).filter((s) => s.lane === held.lane && s.beat === held.beat)
     return same.length === 1 ? same[0]! : held
   }
   function spotAt(x: number, y: number): Spot | undefined {
@@ -168,7 +169,7 @@ export function useHand(shown: Shown) {
   }
   /** Take hold: what is asked for at every move is previewed, and applied at the end as one entry of the log. */
   function take(event: PointerEvent, how: Hold): void {
-    measured = { edge: shown.plot.value!.getBoundingClientRect(), scale: shown.scale.value }
+    measured = { edge: shown.plot.value!.getBoundingClientRect(), scale: shown.scale.value, session: session.data }
     const end = () => {
       said.value = null
       measured = null

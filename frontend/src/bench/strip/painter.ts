@@ -66,13 +66,9 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     }
     const foot = regions.value.length || placed.value.length ? FOOT.names : FOOT.none
     const now = fitScale(parameter.value, lows, highs, HEAD + (places.value.length ? ROOM.rules : ROOM.none), height.value - foot)
-    // While time runs a hand measures by what it sees.
-    if (before && bench.playhead !== null && now.top === before.top && now.bottom === before.bottom) return before
-    // In a hand it gives way, but does not come back: all that is drawn on it would have to be drawn anew at every move.
-    if (before && inHand.value && now.top === before.top && now.bottom === before.bottom) {
-      now.low = Math.min(now.low, before.low)
-      now.high = Math.max(now.high, before.high)
-    }
+    // A hand measures by what it saw at its press; and while time runs, by what is seen.
+    const measured = inHand.value || bench.playhead !== null
+    if (before && measured && now.top === before.top && now.bottom === before.bottom) return before
     const same = before && (Object.keys(now) as (keyof Scale)[]).every((key) => now[key] === before[key])
     return same ? before : now
   })
