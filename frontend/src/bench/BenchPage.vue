@@ -237,7 +237,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
         </div>
       </div>
     </main>
-    <div class="foot" :class="{ folded: worksheet.folded || worksheet.over }"><Worksheet /></div>
+    <div class="foot" :class="{ low: worksheet.folded || worksheet.over }"><Worksheet /></div>
   </div>
 </template>
 
@@ -281,15 +281,17 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   border-top: 1px solid var(--ink);
 }
 /* Folded, what it says lies over the strips where it needs more room: they stay where they are. */
-.foot.folded {
+.foot.low {
   position: relative;
   z-index: 5;
   height: 72px;
   min-height: 0;
 }
-.foot.folded > :deep(*) {
+.foot.low > :deep(*) {
   position: absolute;
-  inset: auto 0 0;
+  inset: 0 0 auto;
+  transform: translateY(calc(72px - 100%));
+  will-change: transform;
   border-top: 1px solid var(--ink);
 }
 .scroller {

@@ -19,9 +19,9 @@ const pinned = computed(() => bench.pins.includes(props.lane.parameter))
 const chosen = computed(() => selection.lanes.includes(props.lane.id))
 /** The region it is in; of those that are called alike with the bar where it starts. */
 const home = computed(() => {
-  if (!session.twins.has(props.lane.home)) return props.lane.home_name
+  if (!session.twins.has(props.lane.home)) return `in ${props.lane.home_name}`
   const [bar] = session.position(session.regions.get(props.lane.home)!.region.start).split('.')
-  return `${props.lane.home_name}, bar ${bar}`
+  return `bar ${bar}, ${props.lane.home_name}`
 })
 /** What is found of the lane, in words. */
 const found = computed(() => props.lane.findings.map((f) => `, ${f.kind}: ${f.words}`).join(''))
@@ -52,7 +52,7 @@ const said = computed(() => {
     >
       <span class="text" :class="{ odd: lane.findings.some((f) => f.kind === 'not heard') }"
         ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
-        }}<small v-if="lane.home_name"> in {{ home }}</small></span
+        }}<small v-if="lane.home_name"> {{ home }}</small></span
       >
       <small v-if="wide" class="reach number soft">{{ lane.range_text }}</small>
       <Spark :picture="lane.spark" :width="92" :height="16" />

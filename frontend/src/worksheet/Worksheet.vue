@@ -70,7 +70,7 @@ onMounted(showEdited)
     >
       <component :is="sheet" class="sheet" />
     </div>
-    <IfApplied class="if-applied" />
+    <IfApplied :key="String(worksheet.folded)" class="if-applied" />
   </section>
 </template>
 
