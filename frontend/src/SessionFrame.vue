@@ -190,7 +190,11 @@ onBeforeUnmount(() => {
         <button class="link" @click="session.refresh()">Show the newest</button>
       </p>
       <p v-for="notice in notices.queue" :key="notice.id" class="notice">
-        {{ notice.text }} <button class="link" @click="notices.read(notice.id)">Understood</button>
+        {{ notice.text }}
+        <button v-if="notice.offer" class="link" @click="(notice.offer.go(), notices.read(notice.id))">
+          {{ notice.offer.words }}
+        </button>
+        <button class="link" @click="notices.read(notice.id)">{{ notice.offer ? 'let it be' : 'Understood' }}</button>
       </p>
     </div>
     <div v-if="session.missing" class="missing">
@@ -234,7 +238,7 @@ onBeforeUnmount(() => {
   color: var(--fresh);
 }
 .title {
-  min-width: 0;
+  min-width: 7ch;
   overflow: hidden;
   text-overflow: ellipsis;
   max-width: 30ch;
@@ -341,7 +345,7 @@ button.out:disabled {
   flex: 1;
   min-height: 0;
 }
-@media (width < 1000px) {
+@media (width < 1120px) {
   .bar {
     gap: 8px;
   }
@@ -367,8 +371,11 @@ button.out:disabled {
   .title {
     max-width: 9ch;
   }
+  .where {
+    display: none;
+  }
   nav {
-    margin-left: 0;
+    margin: 0 auto 0 0;
   }
   nav > * {
     padding: 4px;

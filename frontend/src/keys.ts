@@ -56,7 +56,8 @@ function isPress(event: KeyboardEvent): boolean {
 /** Listen to keys wherever the focus is, fields aside, for as long as the component is there. */
 export function useKeys(actions: Actions): void {
   const listen = (event: KeyboardEvent) => {
-    if (!inField(event) && !isPress(event)) pressed(event, actions)
+    const away = /^F\d+$/.test(event.key) // which no field takes
+    if ((away || !inField(event)) && !isPress(event)) pressed(event, actions)
   }
   onMounted(() => window.addEventListener('keydown', listen))
   onBeforeUnmount(() => window.removeEventListener('keydown', listen))

@@ -62,6 +62,7 @@ def test_preview_changes_nothing_and_apply_does_what_it_said(client, demo):
 
 def test_the_last_step_is_put_right_in_its_place(client, demo):
     """3 dB, then 2.5 dB in its place: 2.5 dB in all, one line in the log, one undo; nothing that came after is lost."""
+
     def raised(by):
         moves = [{"unit": "dB", "by": by}]
         return {"verb": "reshape", "lanes": ["L1"], "start": 32, "end": 48, "moves": moves}

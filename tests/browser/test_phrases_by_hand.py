@@ -113,8 +113,8 @@ def test_a_swell_kept_in_one_session_is_placed_in_another_on_a_filter_at_half_de
     page.keyboard.press("z")
     desk.slow(150)
     desk.choose("Phrase or shape to place", "toll swell")
-    page.get_by_label("Depth in percent").fill("50")  # before the phrase itself is there
-    page.get_by_label("Depth in percent").press("Enter")
+    page.get_by_label("Depth", exact=True).fill("50")  # before the phrase itself is there
+    page.get_by_label("Depth", exact=True).press("Enter")
     start = page.get_by_label("Placed from")
     start.fill("11.1")
     start.press("Enter")

@@ -40,7 +40,9 @@ def test_a_point_is_dragged_typed_nudged_and_removed_and_each_is_one_entry(desk,
     page.mouse.up()
     desk.at_revision(1)
     (moved,) = level_of(36)
-    assert moved == pytest.approx(-10 - 12 * 37.2 / (desk.canvas_of("bell.level").bounding_box()["height"] - 44), abs=0.8), "as far as it is pulled on the scale that was seen"
+    assert moved == pytest.approx(
+        -10 - 12 * 37.2 / (desk.canvas_of("bell.level").bounding_box()["height"] - 44), abs=0.8
+    ), "as far as it is pulled on the scale that was seen"
     expect(desk.page.get_by_text("1 of Bell buoy Level")).to_be_visible()
     page.get_by_label("Value", exact=True).fill("-8 dB")
     page.keyboard.press("Enter")

@@ -116,6 +116,25 @@ def test_what_has_no_match_is_said_and_left_out():
     assert [t.parameter for t in change.touched] == ["choir.level"]
 
 
+def test_what_a_target_lacks_can_be_added_taken_along_or_land_elsewhere_with_a_click_each():
+    filter_ = Parameter(
+        "bell.cut", "Cutoff", Family.DEVICE, unit="Hz", low=20, high=20000, default=20, value=20, device="f"
+    )
+    bell = Track("bell", "Bell", parameters=(level("bell.level"), filter_), devices=(Device("f", "Filter", "filter"),))
+    choir = Track("choir", "Choir", parameters=(mute("choir.mute"), level("choir.level"), pan("choir.pan")))
+    lane = Lane("L1", "bell.cut", "track", Envelope.of([(0, 20), (40 * BEAT, 2000)]))
+    on = Session("lacks", 64 * BEAT, (bell, choir), (lane,)).checked()
+    request = Carry(("L1",), ("choir",))
+    (caution,) = [c for c in plan(on, "carry", request).cautions if c.code == "no-such-parameter"]
+    ways = (caution.remedy, *caution.others)
+    assert [w.words for w in ways] == ["add it there", "take Filter along whole", "land it on Pan"]
+    for way in ways:
+        made = plan(on, "carry", way.step)
+        assert "no-such-parameter" not in [c.code for c in made.cautions] and not made.empty
+    landed = plan(on, "carry", ways[2].step).applied_to(on).lane_at("choir.pan").envelope
+    assert (landed.value_at(0), landed.value_at(40 * BEAT)) == pytest.approx((-100, -80.18), abs=0.1)
+
+
 def test_what_is_missing_can_be_added_with_its_device_and_its_static_value():
     session = small()
     cut = Parameter("bell.cut", "Cut", Family.DEVICE, high=100, value=30, default=50, device="bell.filter")

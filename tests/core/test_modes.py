@@ -58,5 +58,7 @@ def test_what_is_under_a_group_is_said_with_its_figure():
 def test_a_caution_that_nothing_would_be_heard_offers_the_step():
     (caution,) = [c for c in plan(session(), "carry", Carry(("S",), ("bell",))).cautions if c.code == "not-reading"]
     assert caution.remedy.step == Carry(("S",), ("bell",), set_to_read=True)
-    (caution,) = [c for c in plan(session(), "clear", Clear("lanes", ("B",))).cautions if c.code == "not-reading"] or [None]
+    (caution,) = [c for c in plan(session(), "clear", Clear("lanes", ("B",))).cautions if c.code == "not-reading"] or [
+        None
+    ]
     assert caution is None, "what goes need not be heard"

@@ -20,7 +20,7 @@ SAID = {
     "clear": "Clear from Bell buoy Level what lies from 9.1.00 to 13.1.00, sealed.",
     "add points": "Add 1 point to Bell buoy Level, on the track.",
     "move points": "Move 2 points of Bell buoy Level by 0.25 beats and by 0.00 dB.",
-    "set values": "Set 2 points of Bell buoy Level: -9.",
+    "set values": "Lower 2 points of Bell buoy Level by 9 dB.",
     "remove points": "Remove 2 points of Bell buoy Level.",
     "shape segments": "Shape 2 segments of Bell buoy Level: a bend of 2.",
     "draw": "Draw on Bell buoy Level, on the track, thinned to within 0.00 dB.",

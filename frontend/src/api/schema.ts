@@ -1294,6 +1294,11 @@ export interface components {
              */
             depth?: number | null;
             /**
+             * To Each Side
+             * @description How deep instead: how far to each side of that middle, in the parameter's axis units.
+             */
+            to_each_side?: number | null;
+            /**
              * Upside Down
              * @description High becomes low, or is high again.
              */
@@ -2308,6 +2313,11 @@ export interface components {
              * @default 100
              */
             depth: number;
+            /**
+             * To Each Side
+             * @description How deep instead: how far to each side of its middle, in the parameter's axis units (dB, octaves).
+             */
+            to_each_side?: number | null;
             /**
              * Upside Down
              * @description High becomes low.
@@ -3911,14 +3921,14 @@ export interface components {
         };
         /**
          * Typed
-         * @description What someone typed, to be read as a position, a length or a value.
+         * @description What someone typed, to be read as a position, a length, a length to shift by, or a value.
          */
         Typed: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "position" | "length" | "value";
+            kind: "position" | "length" | "shift" | "value";
             /** Text */
             text: string;
             /**
@@ -4106,6 +4116,11 @@ export interface components {
              */
             plain: boolean;
             remedy: components["schemas"]["RemedyOut"] | null;
+            /**
+             * Others
+             * @description What else could be done about it.
+             */
+            others: components["schemas"]["RemedyOut"][];
         };
         /**
          * ChangeOut
@@ -4378,6 +4393,11 @@ export interface components {
             damaged: string[];
             /** Title */
             title?: string | null;
+            /**
+             * In Book
+             * @description The phrase of the book that a step taken back has left there.
+             */
+            in_book?: number | null;
             /** Tracks */
             tracks: components["schemas"]["TrackOut"][];
             /**

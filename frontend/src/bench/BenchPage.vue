@@ -179,7 +179,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 </script>
 
 <template>
-  <div class="page" :style="{ gridTemplateColumns: `${bench.ledger}px minmax(0, 1fr)` }">
+  <div class="page" :style="{ gridTemplateColumns: `min(${bench.ledger}px, 34vw) minmax(0, 1fr)` }">
     <Ledger class="ledger" :class="{ away: !bench.ledger }" />
     <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
       <h1 class="out-of-sight">Bench of {{ session.data?.name }}</h1>
@@ -243,6 +243,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 
 <style scoped>
 .page {
+  overflow: clip;
   display: grid;
   position: relative;
   grid-template-rows: minmax(0, 1fr) auto;
@@ -279,6 +280,11 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   min-width: 0;
   min-height: 243px;
   border-top: 1px solid var(--ink);
+}
+@media (height < 620px) {
+  .foot {
+    min-height: 190px;
+  }
 }
 /* Folded, what it says lies over the strips where it needs more room: they stay where they are. */
 .foot.low {

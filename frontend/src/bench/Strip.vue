@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { Curve, Finding, PlacementOut, RegionOut, Schemas } from '../api/client'
 import { follow } from '../dragging'
 import { useBench } from '../state/bench'
+import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
 import type { HeardLine } from './curves'
@@ -28,6 +29,7 @@ const props = defineProps<{
 
 const session = useSession()
 const bench = useBench()
+const selection = useSelection()
 const worksheet = useWorksheet()
 const plot = ref<HTMLElement | null>(null)
 const content = useContent(props.parameterId)
@@ -50,6 +52,8 @@ const {
 const ink = computed(() => inkOf(parameter.value))
 const height = computed(() => bench.heightOf(props.parameterId))
 /** One strip can be come to by Tab, with its controls: the one that was used last. */
+/** Whether the worksheet is about a lane of it. */
+const chosen = computed(() => lanes.value.some((lane) => selection.lanes.includes(lane.id)))
 const stop = computed(() => (bench.stopStrip === props.parameterId ? 0 : -1))
 
 // ── what the head says ───────────────────────────────────────────────────────────────────────
@@ -141,7 +145,7 @@ function resizeByKey(event: KeyboardEvent): void {
 <template>
   <section
     class="strip"
-    :class="{ guest: isGuest }"
+    :class="{ guest: isGuest, chosen }"
     :style="{ height: `${height}px` }"
     :data-strip="parameterId"
     @focusin="bench.atStrip = parameterId"
@@ -273,6 +277,16 @@ function resizeByKey(event: KeyboardEvent): void {
   overflow: hidden;
   user-select: none;
 }
+/* What the worksheet is about. */
+.strip.chosen::before {
+  content: '';
+  position: absolute;
+  z-index: 1;
+  inset: 0 auto 0 0;
+  width: 4px;
+  background: var(--ink);
+  pointer-events: none;
+}
 .box {
   position: absolute;
   border: 1px dashed var(--ink);
@@ -307,8 +321,11 @@ function resizeByKey(event: KeyboardEvent): void {
   font-size: 12px;
   pointer-events: none;
 }
+/* Names win over what stands on the right; they are cut with “…” only where nothing else is left. */
 header {
   display: flex;
+  flex: 1 0 auto;
+  max-width: 100%;
   gap: 8px;
   min-width: 0;
   overflow: hidden;
@@ -318,10 +335,16 @@ header {
   color: var(--fresh);
   font-weight: 700;
 }
+header > b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 .corner {
   display: flex;
+  justify-content: flex-end;
   gap: 10px;
-  flex: none;
+  min-width: 0;
+  overflow: hidden;
   white-space: nowrap;
 }
 .corner > * {
@@ -337,6 +360,15 @@ header {
 .corner .net,
 .corner .read-out {
   pointer-events: none;
+}
+.corner .net {
+  flex: 0 1 auto;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.corner > :not(.net) {
+  flex: none;
 }
 .corner .every {
   display: none;

@@ -15,7 +15,7 @@ const pointer = computed(() => at(bench.hover))
 </script>
 
 <template>
-  <div v-if="time" class="upright" :style="time" aria-hidden="true" />
+  <div v-if="time" class="upright time" :style="time" aria-hidden="true" />
   <div v-if="pointer" class="upright pointer" :style="pointer" aria-hidden="true" />
 </template>
 
@@ -30,6 +30,18 @@ const pointer = computed(() => at(bench.hover))
   background: var(--ink);
   pointer-events: none;
   will-change: transform;
+}
+/* Time that runs is broken, with a mark of its own on the ruler: the cursor stands still, and is whole. */
+.time {
+  background: repeating-linear-gradient(var(--ink) 0 7px, transparent 7px 11px);
+}
+.time::before {
+  content: '';
+  position: absolute;
+  top: 33px;
+  left: -5px;
+  border: 6px solid transparent;
+  border-top-color: var(--ink);
 }
 .pointer {
   width: 1px;

@@ -271,7 +271,7 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
 }
 
 /** Where the rules of placements lie, in pixels from a strip's top. */
-export const RULE = 22
+export const RULE = 25
 
 /** A placement: a thin rule over its span with stops at its ends, its name and how many places share it. */
 export function drawPlace(
@@ -321,6 +321,7 @@ export function drawFinding(
   finding: { start: number; end: number; words: string },
   chosen: boolean,
   inks: Inks,
+  taken: readonly (readonly [number, number])[] = [],
 ): void {
   const a = Math.max(xOf(finding.start, box.view, box.width), LEFT)
   const b = Math.min(xOf(finding.end, box.view, box.width), LEFT + box.width)
@@ -336,7 +337,9 @@ export function drawFinding(
   c.stroke()
   c.textBaseline = 'alphabetic'
   c.fillStyle = inks.soft
-  if (b - a > 40) write(c, chosen ? BOLD : SANS, finding.words, a + 4, scale.bottom + 16, b - a - 8)
+  // Where a region's name stands it says nothing.
+  const from = Math.max(a + 4, ...taken.filter(([x0, x1]) => x0 < b && x1 > a).map(([, x1]) => x1 + 6))
+  if (b - from > 36) write(c, chosen ? BOLD : SANS, finding.words, from, scale.bottom + 16, b - from - 4)
   c.restore()
 }
 
@@ -359,9 +362,28 @@ export function drawHeard(
   for (const span of words) {
     const a = Math.max(xOf(span.start, box.view, box.width), LEFT)
     const b = Math.min(xOf(span.end, box.view, box.width), LEFT + box.width)
-    if (b - a > 34 && seen(box, a, b)) write(c, SANS, span.why, a + 5, scale.top + 1, b - a - 10)
+    if (b - a <= 34 || !seen(box, a, b)) continue
+    const said = clipped(c, SANS, span.why, b - a - 10)
+    const y = clearOf(box, scale, line.curve, a, a + 10 + widthOf(c, SANS, said))
+    c.font = SANS
+    c.strokeStyle = inks.sheet
+    c.lineWidth = 3
+    c.strokeText(said, a + 5, y)
+    c.fillText(said, a + 5, y)
   }
   c.restore()
+}
+
+/** Where words of one line stand beside a curve: at the top of the chart, or at its foot where the curve runs up there. */
+function clearOf(box: Box, scale: Scale, curve: Curve, from: number, to: number): number {
+  const near = curve.beats.flatMap((beat, i) => {
+    const next = curve.beats[i + 1] ?? Infinity
+    const reaches = xOf(beat, box.view, box.width) <= to && xOf(next, box.view, box.width) >= from
+    return reaches ? [curve.values[i]!, curve.values[i + 1] ?? curve.values[i]!] : []
+  })
+  const ys = near.map((value) => yOf(scale, value))
+  const [top, foot] = [scale.top + 1, scale.bottom - 14]
+  return Math.min(...ys) < scale.top + 15 && Math.max(...ys) < foot ? foot : top
 }
 
 function clipPlot(c: Context, box: Box): void {

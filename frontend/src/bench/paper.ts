@@ -19,6 +19,9 @@ interface Paper {
 
 const PAPER: InjectionKey<Paper> = Symbol('paper')
 
+/** Pixels of a strip's head, in which its words stand. */
+export const HEAD = 18
+
 /** Lays the paper into a scroller (which holds the canvas, placed from the top of what it scrolls). */
 export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HTMLElement | null>): void {
   const bench = useBench()
@@ -78,19 +81,29 @@ export function usePaper(canvas: Ref<HTMLCanvasElement | null>, scroller: Ref<HT
     return at >= LEFT - 1 && at <= LEFT + bench.plotWidth + 1 ? at : null
   }
 
+  /** Whether a place on the canvas lies in a strip's head, whose words nothing crosses. */
+  function inHead(y: number): boolean {
+    return tops.value.some((strip) => y + top >= strip.top - 2 && y + top < strip.top + HEAD)
+  }
   /** The range's edges, dotted. */
   function drawEdges(c: CanvasRenderingContext2D, box: Box): void {
     c.fillStyle = readInks().ink
     for (const beat of selection.range ? [selection.range.start, selection.range.end] : []) {
       const at = x(beat)
-      if (at !== null) for (let y = -(top % 5); y < box.height; y += 5) c.fillRect(at - 0.6, y, 1.2, 2)
+      if (at !== null) for (let y = -(top % 5); y < box.height; y += 5) if (!inHead(y)) c.fillRect(at - 0.6, y, 1.2, 2)
     }
   }
 
   function drawCursor(c: CanvasRenderingContext2D, box: Box): void {
     const at = x(bench.cursor)
     c.fillStyle = readInks().ink
-    if (at !== null) c.fillRect(Math.round(at) - 0.5, 0, 1.2, box.height)
+    if (at === null) return
+    let y = 0
+    for (const strip of [...tops.value, { top: top + box.height }]) {
+      const head = Math.min(Math.max(strip.top - top, 0), box.height)
+      if (head > y) c.fillRect(Math.round(at) - 0.5, y, 1.2, head - y)
+      y = Math.max(strip.top - top + HEAD, y)
+    }
   }
 
   function soon(): void {

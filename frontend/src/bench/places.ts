@@ -25,9 +25,11 @@ export function usePlaces(): void {
       const { place, first } = PLACES[next]!
       const box = [...document.querySelectorAll<HTMLElement>(place)].find((x) => x.getClientRects().length)
       const before = left.get(next)
-      const wanted = before?.isConnected && before.getClientRects().length ? before : box?.querySelector<HTMLElement>(first)
-      wanted?.focus()
-      if (wanted && document.activeElement === wanted) return
+      const kept = before?.isConnected && before.getClientRects().length ? [before] : []
+      for (const wanted of [...kept, ...(box?.querySelectorAll<HTMLElement>(first) ?? [])]) {
+        wanted.focus()
+        if (document.activeElement === wanted) return
+      }
     }
   }
   useKeys({ 'next place': () => go(1), 'previous place': () => go(-1) })

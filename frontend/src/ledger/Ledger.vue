@@ -357,6 +357,7 @@ onBeforeUnmount(() => sizes?.disconnect())
 
 <style scoped>
 .ledger {
+  overflow-y: auto;
   display: flex;
   flex-direction: column;
   background: var(--paper);
@@ -438,7 +439,7 @@ onBeforeUnmount(() => sizes?.disconnect())
   visibility: visible;
 }
 .list {
-  flex: 1;
+  flex: 1 0 112px;
   overflow-y: auto;
   position: relative;
   scrollbar-width: thin;

@@ -52,7 +52,7 @@ const said = computed(() => {
     >
       <span class="text" :class="{ odd: lane.findings.some((f) => f.kind === 'not heard') }"
         ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
-        }}<small v-if="lane.home_name"> {{ home }}</small></span
+        }}<small v-if="lane.home_name" class="home">{{ home }}</small></span
       >
       <small v-if="wide" class="reach number soft">{{ lane.range_text }}</small>
       <Spark :picture="lane.spark" :width="92" :height="16" />
@@ -107,6 +107,9 @@ const said = computed(() => {
 .text small {
   color: var(--soft);
   font-size: 11px;
+}
+.text .home {
+  margin-left: 5px;
 }
 .text .owner {
   margin-right: 4px;

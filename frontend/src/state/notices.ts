@@ -6,18 +6,20 @@ export interface Notice {
   id: number
   text: string
   refusal: boolean
+  /** What can be done about it with a click. */
+  offer?: { words: string; go: () => unknown }
 }
 
 export const useNotices = defineStore('notices', () => {
   const queue = ref<Notice[]>([])
   let next = 1
 
-  function put(text: string, refusal: boolean): void {
+  function put(text: string, refusal: boolean, offer?: Notice['offer']): void {
     if (queue.value.some((notice) => notice.text === text)) return
-    queue.value = [...queue.value, { id: next++, text, refusal }]
+    queue.value = [...queue.value, { id: next++, text, refusal, ...(offer ? { offer } : {}) }]
   }
   /** Something to know, until it is read. */
-  const note = (text: string) => put(text, false)
+  const note = (text: string, offer?: Notice['offer']) => put(text, false, offer)
   /** Why something was not done. */
   function refuse(text: string): void {
     settle()

@@ -237,10 +237,21 @@ export const useSession = defineStore('session', () => {
   }
   async function walk(way: 'undo' | 'redo'): Promise<void> {
     if (!data.value || (!waiting && !data.value[way])) return
-    await step((id, revision) => {
+    const title = data.value[way] ?? 'Keep'
+    const done = await step((id, revision) => {
       const call = { params: { path: { id } }, body: { revision } }
       return asked(way === 'undo' ? api.POST('/api/sessions/{id}/undo', call) : api.POST('/api/sessions/{id}/redo', call))
     })
+    if (way === 'undo' && done?.in_book != null) offerBook(done.in_book, title)
+  }
+  /** A phrase that a step had kept stays in the book when the step is taken back, unless it goes too. */
+  function offerBook(phrase: number, title: string): void {
+    const go = () =>
+      guarded(async () => {
+        const call = { params: { path: { phrase } }, body: { deleted: true } }
+        await asked(api.PATCH('/api/book/{phrase}', call))
+      })
+    notices.note(`Undone: ${title}. The phrase is still in the book.`, { words: 'take it out of the book too', go })
   }
   async function rename(name: string): Promise<void> {
     const now = data.value

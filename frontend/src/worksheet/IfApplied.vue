@@ -86,6 +86,18 @@ function take(remedy: Remedy): void {
   if (remedy.links) preview.links = remedy.links
 }
 
+/** Where what was refused is said on the sheet: its first field that is about that, else the sheet itself. */
+const FIELDS: Record<string, string> = { range: 'start', ramp: 'edges', position: 'at', step: 'to' }
+async function toField(place: string): Promise<void> {
+  const name = FIELDS[place] ?? place
+  const find = () => document.querySelector<HTMLElement>(`.worksheet .box [data-field~='${CSS.escape(name)}']`)
+  if (worksheet.folded && find()) worksheet.editing = name
+  else worksheet.folded = false
+  await nextTick()
+  const box = find() ?? document.querySelector<HTMLElement>('.worksheet .box')
+  box?.querySelector<HTMLElement>('input:not([type=radio]), [role=combobox], button, input')?.focus()
+}
+
 /** The strip a caution points to: what it names, else the first thing that is touched; nowhere if nothing is. */
 function stripOf(caution: (typeof cautions.value)[number]): string | undefined {
   const there = touched.value.find((t) => t.track === caution.track) ?? touched.value.find((t) => t.lane === caution.lane)
@@ -180,6 +192,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <button v-if="preview.problem.remedy" class="link remedy" @click="take(preview.problem.remedy)">
         {{ preview.problem.remedy.words }}
       </button>
+      <button v-else-if="preview.problem.code !== 'stopped'" class="link remedy" @click="toField(preview.problem.place)">
+        change it
+      </button>
     </template>
     <p v-else-if="preview.isSpent && !preview.request" class="soft">
       Done: <b>{{ preview.spent?.title }}</b>. Change something to go on, or
@@ -202,7 +217,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
             {{ c.message }}
           </button>
           <span v-else :class="c.plain ? 'known' : 'warn'">{{ c.message }}</span>
-          <button v-if="c.remedy" class="link remedy" @click="take(c.remedy)">{{ c.remedy.words }}</button>
+          <button v-for="r in c.remedy ? [c.remedy, ...c.others] : []" :key="r.words" class="link remedy" @click="take(r)">
+            {{ r.words }}
+          </button>
         </li>
         <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>
       </ul>

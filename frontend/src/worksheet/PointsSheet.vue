@@ -6,7 +6,7 @@ import { positionText } from '../bench/geometry'
 import { usePick } from '../bench/pick'
 import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
-import { usePreviewOf } from '../state/preview'
+import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import NumberField from './place/NumberField.vue'
 import TypedField from './TypedField.vue'
@@ -33,6 +33,10 @@ const request = computed<AnyRequest | null>(() => {
 })
 const draft = computed<AnyRequest>(() => request.value ?? { verb: 'set values', picked: selection.pointRows, text: '' })
 usePreviewOf(request, undefined, draft)
+
+const preview = usePreview()
+/** A sign in front and no unit: it changes each point, and is no value by itself. */
+const isChange = computed(() => /^\s*[+\-−]\s*[\d.,]+\s*$/.test(text.value))
 
 function reset(): void {
   text.value = ''
@@ -114,7 +118,7 @@ async function enter(): Promise<void> {
       <div class="field" data-field="text">
         <label for="points-value">Value</label>
         <span class="pair">
-          <span class="soft">−6 dB, +2, -3, *0.5</span>
+          <span v-if="!text.trim()" class="soft">−6 dB, +2, -3, *0.5</span>
           <input
             id="points-value"
             ref="valueField"
@@ -127,6 +131,13 @@ async function enter(): Promise<void> {
           />
         </span>
       </div>
+      <p v-if="text.trim() && preview.change?.title" class="means" role="status">
+        <b>{{ preview.change.title }}</b>
+        <template v-if="isChange"
+          >: a change of each.
+          <button class="link" type="button" @click="text = `=${text.trim()}`">make it the value itself</button></template
+        >
+      </p>
       <div class="field" data-field="by">
         <span>Starting at</span>
         <TypedField
@@ -167,3 +178,10 @@ async function enter(): Promise<void> {
     </fieldset>
   </form>
 </template>
+
+<style scoped>
+.means {
+  padding: 3px 0;
+  font-size: 14px;
+}
+</style>

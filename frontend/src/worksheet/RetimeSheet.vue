@@ -17,7 +17,7 @@ const worksheet = useWorksheet()
 const way = setUp<Retime['way']>('retime.way', 'stretch')
 const factor = setUp('retime.factor', 1)
 const length = setUp<{ beats: number; text: string } | null>('retime.length', null)
-const by = setUp('retime.by', 0)
+const by = setUp('retime.by', { beats: 0, text: '0 beats' })
 const milliseconds = setUp('retime.milliseconds', 0)
 const FACTORS = [
   { factor: 2, name: 'twice' },
@@ -38,13 +38,13 @@ const draft = computed<Retime>(() => ({
   factor: factor.value,
   length: way.value === 'stretch' ? (length.value?.beats ?? null) : null,
   following: worksheet.following,
-  by: way.value === 'shift' ? by.value : 0,
+  by: way.value === 'shift' ? by.value.beats : 0,
   milliseconds: way.value === 'shift' ? milliseconds.value : 0,
 }))
 const asks = computed(
   () =>
     way.value === 'backwards' ||
-    (way.value === 'stretch' ? length.value !== null || factor.value !== 1 : by.value !== 0 || milliseconds.value !== 0),
+    (way.value === 'stretch' ? length.value !== null || factor.value !== 1 : by.value.beats !== 0 || milliseconds.value !== 0),
 )
 usePreviewOf(
   computed(() => (selection.lanes.length && asks.value ? draft.value : null)),
@@ -82,7 +82,7 @@ const written = computed(() => {
         <div class="field" data-field="length">
           <span>To</span>
           <span class="pair">
-            <NumberField label="How many times as long" :value="+factor.toFixed(6)" @read="stretch" />
+            <NumberField label="How many times as long" :value="+factor.toFixed(6)" :usual="1" @read="stretch" />
             times its length
           </span>
         </div>
@@ -112,15 +112,25 @@ const written = computed(() => {
       <template v-else-if="way === 'shift'">
         <div class="field" data-field="by">
           <span>Later by</span>
-          <span class="pair"><NumberField label="Beats later" :value="by" @read="(n) => (by = n)" /> beats</span>
+          <TypedField
+            label="Later by"
+            kind="shift"
+            :text="by.text"
+            :usual="{ number: 0, text: '0 beats' }"
+            :start="selection.range?.start"
+            @read="(beats, text) => (by = { beats, text })"
+          />
         </div>
         <div class="field" data-field="by">
           <span>and by</span>
           <span class="pair"
-            ><NumberField label="Milliseconds later" :value="milliseconds" @read="(n) => (milliseconds = n)" /> ms</span
+            ><NumberField label="Milliseconds later" :value="milliseconds" :usual="0" @read="(n) => (milliseconds = n)" />
+            ms</span
           >
         </div>
-        <p class="soft">Below 0 is earlier. What is left behind holds the value before it.</p>
+        <p class="soft">
+          A length, such as 1/8, 2 bars or 0.5 s; with − in front it is earlier. What is left behind holds the value before it.
+        </p>
       </template>
     </fieldset>
   </form>

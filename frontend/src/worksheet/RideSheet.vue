@@ -33,7 +33,7 @@ useOneStop(desk, '.rule', ['ArrowLeft', 'ArrowRight'])
 onMounted(async () => {
   await nextTick()
   const here = document.activeElement
-  if (!here || here === document.body || here.matches('.plot')) desk.value?.querySelector<HTMLElement>('.rule')?.focus()
+  if (!here?.matches('input, textarea')) desk.value?.querySelector<HTMLElement>('.rule')?.focus()
 })
 onMounted(async () => {
   riding.open = true

@@ -8,9 +8,11 @@ import { begun, earlierRead, useUnread } from './reading'
 const props = defineProps<{
   label: string
   text: string
-  kind: 'position' | 'length' | 'value'
+  kind: 'position' | 'length' | 'shift' | 'value'
   start?: number
   parameter?: string
+  /** What an emptied field means; nothing: as it was. */
+  usual?: { number: number; text: string }
 }>()
 const emit = defineEmits<{ read: [number: number, text: string] }>()
 const session = useSession()
@@ -48,6 +50,13 @@ function read(): void {
 async function readText(earlier: Promise<void>): Promise<boolean> {
   const id = session.data?.id
   const mine = ++newest
+  if (!typed.value.trim()) {
+    wrong.value = ''
+    if (props.usual) emit('read', props.usual.number, props.usual.text)
+    await nextTick()
+    typed.value = props.text
+    return true
+  }
   if (id === undefined || typed.value === props.text) {
     wrong.value = ''
     return true

@@ -160,6 +160,19 @@ onMounted(showEdited)
     grid-template-columns: 128px minmax(0, 1fr) 228px;
   }
 }
+@media (height < 620px) {
+  .worksheet:not(.folded) {
+    height: 190px;
+  }
+}
+@media (width < 800px) {
+  .verbs kbd {
+    display: none;
+  }
+  .worksheet {
+    grid-template-columns: 112px minmax(0, 1fr) 200px;
+  }
+}
 @media (width >= 1700px) {
   .worksheet {
     height: 270px;

@@ -98,7 +98,7 @@ PLAIN = frozenset(
 
 @dataclass(frozen=True)
 class Caution:
-    """Something the user should know before applying. `code` is for machines, the place and the remedy for a click."""
+    """Something the user should know before applying. `code` is for machines, the place and the remedies for a click."""
 
     code: str
     message: str
@@ -107,6 +107,7 @@ class Caution:
     start: int | None = None
     end: int | None = None
     remedy: Remedy | None = None
+    others: tuple[Remedy, ...] = ()
 
     @property
     def plain(self) -> bool:

@@ -45,6 +45,7 @@ class CautionOut(BaseModel):
     end: float | None
     plain: bool = Field(description="Whether it is only good to know.")
     remedy: RemedyOut | None
+    others: list[RemedyOut] = Field(description="What else could be done about it.")
 
 
 class TouchedOut(BaseModel):
@@ -180,6 +181,7 @@ def _caution_out(c: Caution) -> CautionOut:
         end=None if c.end is None else beats_of(c.end),
         plain=c.plain,
         remedy=remedy_out(c.remedy),
+        others=[out for x in c.others if (out := remedy_out(x))],
     )
 
 

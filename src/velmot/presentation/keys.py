@@ -42,7 +42,13 @@ _NAMES = {
     "Shift ArrowRight": "Shift Right",
     ",": "comma",
     ".": "full stop",
-    "ArrowLeft": "Left", "ArrowRight": "Right", "ArrowUp": "Up", "ArrowDown": "Down", "-": "−", " ": "Space"}
+    "ArrowLeft": "Left",
+    "ArrowRight": "Right",
+    "ArrowUp": "Up",
+    "ArrowDown": "Down",
+    "-": "−",
+    " ": "Space",
+}
 _STRIP = "on a strip"
 _POINTS = "with points picked"
 

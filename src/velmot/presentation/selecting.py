@@ -59,13 +59,21 @@ def numbers_out(
 
 
 def understood(
-    session: Session, kind: Literal["position", "length", "value"], text: str, start: float, parameter: str | None
+    session: Session,
+    kind: Literal["position", "length", "shift", "value"],
+    text: str,
+    start: float,
+    parameter: str | None,
 ) -> Understood:
-    """What someone typed, read as a position, a length from `start` (beats) on, or a value."""
+    """What someone typed, read as a position, a length from `start` (beats) on, one to shift by (with − earlier), or a value."""
+    said = text.strip().replace("−", "-")
+    if kind == "shift" and said.startswith(("-", "+")):
+        far = parse_length(said[1:], session.tempo, ticks_of(start))
+        return Understood(number=beats_of(far) * (-1 if said[0] == "-" else 1), text=text.strip())
     if kind == "position":
         tick = parse_position(text, session.tempo)
         return Understood(number=beats_of(tick), text=str(session.tempo.position(tick)))
-    if kind == "length":
+    if kind in ("length", "shift"):
         length = parse_length(text, session.tempo, ticks_of(start))
         return Understood(number=beats_of(length), text=text.strip())
     known = session.parameter(parameter or "")

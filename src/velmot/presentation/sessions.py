@@ -21,7 +21,7 @@ from velmot.presentation.benches import Bench
 from velmot.presentation.first_strips import FirstStrips, OpeningOut, first_strips, opening_out
 from velmot.presentation.linked import LinkedOut, linked_out
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
-from velmot.storage import benches, history, remembered, sessions, sources
+from velmot.storage import benches, book, history, remembered, sessions, sources
 from velmot.storage.history import Step
 from velmot.storage.sessions import Listed, Opened
 from velmot.storage.snapshot import snapshot
@@ -118,6 +118,7 @@ class Stepped(Standing):
     """What a step has changed: everything else is as it was."""
 
     title: str | None = None
+    in_book: int | None = Field(None, description="The phrase of the book that a step taken back has left there.")
     tracks: list[TrackOut]
     track_order: list[str] | None = Field(description="All tracks in their order, where that has changed.")
     lanes: list[LaneOut]
@@ -179,6 +180,7 @@ def stepped_out(step: Step, title: str | None = None) -> Stepped:
     return Stepped(
         **standing,
         title=title,
+        in_book=left.pk if step.taken_back and (left := book.kept_by(step.taken_back)) else None,
         tracks=[track_out(session, t) for t in session.tracks if t.id in redrawn_tracks],
         track_order=None if track_ids == [track.id for track in before.tracks] else track_ids,
         lanes=_lanes_out(session, redrawn_lanes, changed),

@@ -96,6 +96,13 @@ def keep_applied(request: dict[str, Any], phrase: GivenPhrase | None) -> None:
         keep([Kept(phrase)])
 
 
+def kept_by(request: dict[str, Any]) -> BookPhrase | None:
+    """The phrase that a step has put into the book, if it is still there."""
+    if request.get("verb") != "keep phrase":
+        return None
+    return listed().filter(name=str(request.get("name", "")).strip()).order_by("-pk").first()
+
+
 def begin() -> None:
     """Put the starter set into a book that has never had it."""
     with transaction.atomic():

@@ -59,6 +59,8 @@ class Step:
 
     before: Session
     after: Opened
+    taken_back: dict[str, Any] | None = None
+    """The request of the step that was undone."""
 
     @property
     def number(self) -> int:
@@ -154,7 +156,7 @@ def _walked(now: Opened, side: str) -> Step:
             return Step(now.session, now)
         _claim(row, step.parent if side == "before" else step.number)
         _swap(row, step.swaps, side)
-    return Step(now.session, sessions.standing(row))
+    return Step(now.session, sessions.standing(row), step.request if side == "before" else None)
 
 
 def _claim(row: StoredSession, number: int, latest: int | None = None) -> None:

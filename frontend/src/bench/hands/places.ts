@@ -12,6 +12,7 @@ const AS_THEY_ARE = {
   low: null,
   high: null,
   depth: null,
+  to_each_side: null,
   upside_down: null,
   backwards: null,
   turn: null,

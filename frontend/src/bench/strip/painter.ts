@@ -26,11 +26,10 @@ import {
 import { Film, type Known } from '../film'
 import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../geometry'
 import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../line'
-import { onPaper } from '../paper'
+import { HEAD, onPaper } from '../paper'
 import { linesOf, ridden } from '../ridden'
 import { inkOf, type Content } from './content'
 
-const HEAD = 18
 const ROOM = { rules: 16, none: 6 } // pixels between head and chart, with the rules of placements and without
 const FOOT = { names: 20, none: 10 } // pixels below the chart, with regions' names and without
 
@@ -140,10 +139,13 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   function drawRegions(c: Context, box: Box): void {
     const inks = readInks()
     let free = 0 // names of regions that overlap stand side by side
+    const taken: [number, number][] = []
     for (const { region, hasLane } of regions.value) {
       const chosen = selection.regions.includes(region.id)
       const how = { hasLane, ink: chosen ? inks.ink : inks.bracket, chosen }
-      free = drawRegion(c, box, scale.value, region, how, inks, free)
+      const next = drawRegion(c, box, scale.value, region, how, inks, free)
+      if (next !== free) taken.push([Math.max(xOf(region.start, box.view, box.width), LEFT, free), next - 8])
+      free = next
     }
     free = 0
     for (const region of placed.value)
@@ -153,7 +155,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
       const starts = regions.value.map((r) => r.region.start).filter((start) => start > finding.start)
       const { finding: one } = selection
       const chosen = one?.start === finding.start && one.parameter === finding.parameter && one.kind === finding.kind
-      drawFinding(c, box, scale.value, { ...finding, end: Math.min(...starts, finding.end) }, chosen, inks)
+      drawFinding(c, box, scale.value, { ...finding, end: Math.min(...starts, finding.end) }, chosen, inks, taken)
     }
   }
 

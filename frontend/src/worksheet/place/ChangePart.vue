@@ -10,7 +10,7 @@ import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
 import { counted } from '../../words'
 import TypedField from '../TypedField.vue'
-import NumberField from './NumberField.vue'
+import DepthField from './DepthField.vue'
 
 type Change = Extract<AnyRequest, { verb: 'change places' }>
 const session = useSession()
@@ -132,14 +132,15 @@ function goTo(place: PlacementOut): void {
       </span>
       <span class="pair"
         >depth
-        <NumberField
-          label="Depth of the place in percent"
-          :value="asked.depth ?? shared('depth')"
+        <DepthField
+          label="Depth of the place"
+          :percent="asked.to_each_side == null ? (asked.depth ?? shared('depth')) : null"
+          :side="asked.to_each_side ?? null"
+          :unit="single?.axis.unit ?? ''"
           none="differ"
-          @read="(depth) => set({ depth })"
-        />
-        %</span
-      >
+          @percent="(depth) => set({ depth, to_each_side: null })"
+          @side="(side) => set({ depth: null, to_each_side: side })"
+      /></span>
     </div>
     <div class="field" data-field="placements upside_down backwards turn">
       <ElCheckbox

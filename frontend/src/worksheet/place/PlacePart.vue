@@ -18,6 +18,7 @@ import MappingGraph from '../MappingGraph.vue'
 import EdgesField from '../EdgesField.vue'
 import PickList from '../PickList.vue'
 import TypedField from '../TypedField.vue'
+import DepthField from './DepthField.vue'
 import { KINDS } from './kinds'
 import NumberField from './NumberField.vue'
 import ShapeFields from './ShapeFields.vue'
@@ -92,6 +93,13 @@ watch([placed, first, kind], () => {
 /** What was typed stays, also where the phrase it is for has only been asked for. */
 function setDepth(percent: number): void {
   depth.value = percent
+  side.value = null
+  deepChosen.value = true
+}
+/** How deep in the unit of what it is placed on, if that is said. */
+const side = setUp<number | null>('place.side', null)
+function setSide(amount: number): void {
+  side.value = amount
   deepChosen.value = true
 }
 const upsideDown = setUp('place.upsideDown', false)
@@ -124,6 +132,7 @@ const draft = computed<Extract<AnyRequest, { verb: 'place' }>>(() => ({
   times: filling.value && selection.range ? null : Math.max(Math.round(times.value), 1),
   deep: deep.value,
   depth: depth.value,
+  to_each_side: side.value,
   upside_down: upsideDown.value,
   backwards: backwards.value,
   stagger: stagger.value,
@@ -214,7 +223,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
         />
         <button v-if="length !== null" class="link soft" type="button" @click="length = null">its own</button>
         <template v-if="!filling || !selection.range">
-          <NumberField label="How often" :value="times" @read="(n) => (times = n)" /> times
+          <NumberField label="How often" :value="times" :least="1" :usual="1" whole @read="(n) => (times = n)" /> times
         </template>
         <ElCheckbox v-if="selection.range" v-model="filling" label="fill the range" size="small" />
       </span>
@@ -229,7 +238,14 @@ function moveEnd(end: 'low' | 'high', value: number): void {
         <ElRadioButton value="unit" :disabled="kind === 'shape'">own numbers</ElRadioButton>
       </ElRadioGroup>
       <span v-if="deep === 'range' || deep === 'static'" class="pair">
-        <NumberField label="Depth in percent" :value="depth" @read="setDepth" /> %
+        <DepthField
+          label="Depth"
+          :percent="side === null ? depth : null"
+          :side="side"
+          :unit="first?.axis.unit ?? ''"
+          @percent="setDepth"
+          @side="setSide"
+        />
       </span>
     </div>
     <div v-if="deep === 'between' && first" class="field" data-field="low high">

@@ -18,7 +18,7 @@ function set(some: Partial<Shape>): void {
   <div class="field" data-field="shape">
     <span class="pair">
       <template v-if="shape.cycle == null">
-        <NumberField label="Cycles" :value="shape.cycles" @read="(cycles) => set({ cycles })" /> cycles
+        <NumberField label="Cycles" :value="shape.cycles" :usual="1" @read="(cycles) => set({ cycles })" /> cycles
         <button class="link soft" type="button" @click="set({ cycle: 4 })">by their length</button>
       </template>
       <template v-else>
@@ -33,22 +33,41 @@ function set(some: Partial<Shape>): void {
         <button class="link soft" type="button" @click="set({ cycle: null })">by their number</button>
       </template>
     </span>
-    <span v-if="chance" class="pair">seed <NumberField label="Seed" :value="shape.seed" @read="(seed) => set({ seed })" /></span>
+    <span v-if="chance" class="pair"
+      >seed <NumberField label="Seed" :value="shape.seed" :usual="0" whole @read="(seed) => set({ seed })"
+    /></span>
     <span v-else class="pair">
-      phase <NumberField label="Phase" :value="shape.phase" @read="(phase) => set({ phase })" /> skew
-      <NumberField label="Skew in percent" :value="+(shape.skew * 100).toFixed(6)" @read="(n) => set({ skew: n / 100 })" /> %
+      phase <NumberField label="Phase" :value="shape.phase" :usual="0" @read="(phase) => set({ phase })" /> skew
+      <NumberField
+        label="Skew in percent"
+        :value="+(shape.skew * 100).toFixed(6)"
+        :usual="50"
+        @read="(n) => set({ skew: n / 100 })"
+      />
+      %
     </span>
   </div>
   <div class="field" data-field="shape">
     <span class="pair">
       grows from
-      <NumberField label="Depth at its start in percent" :value="shape.grow_from" @read="(n) => set({ grow_from: n })" />
+      <NumberField
+        label="Depth at its start in percent"
+        :value="shape.grow_from"
+        :usual="100"
+        @read="(n) => set({ grow_from: n })"
+      />
       to
-      <NumberField label="Depth at its end in percent" :value="shape.grow_to" @read="(n) => set({ grow_to: n })" /> %
+      <NumberField label="Depth at its end in percent" :value="shape.grow_to" :usual="100" @read="(n) => set({ grow_to: n })" /> %
     </span>
     <span class="pair">
-      hurry <NumberField label="Hurry" :value="shape.hurry" @read="(hurry) => set({ hurry })" /> lean
-      <NumberField label="Lean in percent" :value="+(shape.lean * 100).toFixed(6)" @read="(n) => set({ lean: n / 100 })" /> %
+      hurry <NumberField label="Hurry" :value="shape.hurry" :usual="1" @read="(hurry) => set({ hurry })" /> lean
+      <NumberField
+        label="Lean in percent"
+        :value="+(shape.lean * 100).toFixed(6)"
+        :usual="0"
+        @read="(n) => set({ lean: n / 100 })"
+      />
+      %
     </span>
   </div>
 </template>

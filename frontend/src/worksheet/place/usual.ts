@@ -14,7 +14,7 @@ export const USUAL_SHAPE: Schemas['Shape'] = {
 export function placing(some: Pick<Place, 'targets' | 'start'> & Partial<Place>): Place {
   return {
     ...{ verb: 'place', end: null, phrase: null, given: null, shape: null, name: '', length: null, times: 1 },
-    ...{ deep: 'range', depth: 100, upside_down: false, backwards: false, stagger: 0, wrap: false },
+    ...{ deep: 'range', depth: 100, to_each_side: null, upside_down: false, backwards: false, stagger: 0, wrap: false },
     ...{ edges: 'seal', ramp: 0, linked: true, set_to_read: false },
     ...some,
   }

@@ -6,6 +6,7 @@ import { usePreview } from '../../state/preview'
 import { useReshaping, type Move, type RailEnd } from '../../state/reshaping'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
+import { setUp } from '../../state/setUps'
 import { useWorksheet } from '../../state/worksheet'
 import Chooser from '../../Chooser.vue'
 import NumberField from '../place/NumberField.vue'
@@ -20,6 +21,16 @@ const reshaping = useReshaping()
 const move = computed(() => reshaping.moveOf(props.unit))
 const called = computed(() => props.unit || 'plain numbers')
 
+/** A pan has a centre, which is a value like any other. */
+const CENTRE = 'centre'
+const isPan = computed(() => props.parameter.family === 'pan')
+const pivots = computed(() => (isPan.value ? [{ value: CENTRE, label: 'the centre' }, ...PIVOTS] : PIVOTS))
+const centred = setUp(`reshape.centred.${props.unit}`, false)
+const pivot = computed(() => (isPan.value && centred.value && move.value.pivot === 'value' ? CENTRE : move.value.pivot))
+function about(what: string): void {
+  centred.value = what === CENTRE
+  reshaping.change(props.unit, what === CENTRE ? { pivot: 'value', about: 0 } : { pivot: what as Move['pivot'] })
+}
 const PIVOTS = [
   { value: 'middle', label: 'the middle' },
   { value: 'mean', label: 'the mean' },
@@ -55,6 +66,7 @@ function put(end: RailEnd, value: number): void {
         <NumberField
           :label="`By how many ${called}`"
           :value="move.by"
+          :usual="0"
           :unit="unit"
           live
           @read="(by) => reshaping.change(unit, { by })"
@@ -68,6 +80,7 @@ function put(end: RailEnd, value: number): void {
         <NumberField
           :label="`To what percent, in ${called}`"
           :value="+(move.times * 100).toFixed(6)"
+          :usual="100"
           unit="%"
           percent
           live
@@ -76,13 +89,13 @@ function put(end: RailEnd, value: number): void {
         % about
         <Chooser
           :label="`What stays, in ${called}`"
-          :model-value="move.pivot"
-          :options="PIVOTS"
+          :model-value="pivot"
+          :options="pivots"
           :upwards="worksheet.folded"
-          @update:model-value="(pivot) => reshaping.change(unit, { pivot: pivot as Move['pivot'] })"
+          @update:model-value="about"
         />
         <TypedField
-          v-if="move.pivot === 'value'"
+          v-if="pivot === 'value'"
           :label="`The value that stays, in ${called}`"
           kind="value"
           :parameter="parameter.id"

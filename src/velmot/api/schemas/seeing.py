@@ -40,9 +40,9 @@ class SelectionIn(Schema):
 
 
 class Typed(Schema):
-    """What someone typed, to be read as a position, a length or a value."""
+    """What someone typed, to be read as a position, a length, a length to shift by, or a value."""
 
-    kind: Literal["position", "length", "value"]
+    kind: Literal["position", "length", "shift", "value"]
     text: Annotated[str, Field(max_length=200)]
     start: Beats = 0
     parameter: str | None = None

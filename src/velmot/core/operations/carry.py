@@ -318,7 +318,7 @@ def _land(work: WorkingCopy, request: Carry, runs: list[_Run], cell: Landing, sh
     if target is None:
         if cell.found != "chosen":
             like = f"like {session.owner(source.id).name}'s"
-            work.cautions.append(say.no_such_parameter(track, source.name, like))
+            work.cautions.append(say.no_such_parameter(track, source.name, like, *_ways_out(session, request, cell)))
         return
     made = _fitted(work, runs, cell, target)
     pieces: list[Landed] = []
@@ -334,6 +334,29 @@ def _land(work: WorkingCopy, request: Carry, runs: list[_Run], cell: Landing, sh
     if request.times > len(shifts):
         work.cautions.append(say.beyond_end(session, track))
     work.land(target, pieces, request.ramp if request.edges == "ramp" else 0)
+
+
+def _ways_out(session: Session, request: Carry, cell: Landing) -> Iterator[Remedy]:
+    """Where a target has no such parameter: it is added there, its device is taken along whole, or it lands on another one."""
+    source, track = cell.source, cell.track
+    if source.target != track.id:
+        added = Match(source.id, track.id, "add")
+        yield Remedy("add it there", step=replace(request, matches=(*request.matches, added)))
+    owner = session.owner(source.id)
+    if (device := owner.device_of(source)) is not None:
+        along = replace(request, devices=(*request.devices, device.id))
+        yield Remedy(f"take {device.name} along whole", step=along)
+    if (near := _nearest(source, track)) is not None:
+        other = Match(source.id, track.id, "land", near.id)
+        yield Remedy(f"land it on {near.name}", step=replace(request, matches=(*request.matches, other)))
+
+
+def _nearest(source: Parameter, track: Track) -> Parameter | None:
+    """The parameter of a track that is most like another: of its kind, then of its unit, then of its family."""
+    able = [p for p in track.parameters if p.kind is source.kind]
+    return min(
+        able, key=lambda p: (p.unit != source.unit, p.axis != source.axis, p.family != source.family), default=None
+    )
 
 
 def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Parameter) -> list[Mapped]:

@@ -266,7 +266,7 @@ def _land(work: WorkingCopy, before: Session, request: CarryRegions, landing: _L
         if request.automation == "without":
             break
         source = session.parameter(lane.parameter)
-        target = _match(work, source, landing)
+        target = _match(work, request, source, landing)
         if target is None:
             continue
         work.name(target.id, landing.at, landing.at + landing.length)
@@ -278,7 +278,7 @@ def _land(work: WorkingCopy, before: Session, request: CarryRegions, landing: _L
         else:
             _lay_on_track(work, editing.cut(lane.envelope, 0, landing.length), source, target, landing)
     if request.under == "goes along":
-        _carry_under(work, before, landing, how)
+        _carry_under(work, before, request, landing, how)
 
 
 def _possible(work: WorkingCopy, piece: Fragment, source: Parameter, target: Parameter, landing: _Landing) -> Mapped:
@@ -298,12 +298,12 @@ def _lay_on_track(work: WorkingCopy, piece: Fragment, source: Parameter, target:
     work.lay(target, [Landed(landing.at, made.fragment, made.limited)])
 
 
-def _carry_under(work: WorkingCopy, before: Session, landing: _Landing, how: How) -> None:
+def _carry_under(work: WorkingCopy, before: Session, request: CarryRegions, landing: _Landing, how: How) -> None:
     """The track's own automation under a region, as it was before, to where the region lands."""
     start, end = landing.region.start, landing.region.start + landing.length
     for parameter in landing.source.parameters:
         lane = before.lane_at(parameter.id)
-        target = _match(work, parameter, landing) if lane else None
+        target = _match(work, request, parameter, landing) if lane else None
         if lane and target:
             piece = editing.cut(lane.envelope, start, end)
             work.name(target.id, landing.at, landing.at + landing.length)
@@ -312,12 +312,13 @@ def _carry_under(work: WorkingCopy, before: Session, landing: _Landing, how: How
             _lay_on_track(work, piece, parameter, target, landing)
 
 
-def _match(work: WorkingCopy, parameter: Parameter, landing: _Landing) -> Parameter | None:
+def _match(work: WorkingCopy, request: CarryRegions, parameter: Parameter, landing: _Landing) -> Parameter | None:
     """The same parameter on the target, or a caution that there is none."""
     track = work.session.track(landing.target)
     target = same_parameter(work.session, parameter, track)
     if target is None:
-        work.cautions.append(say.no_such_parameter(track, parameter.name, f"like {landing.source.name}'s"))
+        ways = [] if request.missing == "add" else [Remedy("add it there", step=replace(request, missing="add"))]
+        work.cautions.append(say.no_such_parameter(track, parameter.name, f"like {landing.source.name}'s", *ways))
     return target
 
 

@@ -42,9 +42,11 @@ def pass_cut(session: Session) -> Caution:
     return Caution("beyond-end", said, start=session.length)
 
 
-def no_such_parameter(track: Track, name: str, like: str) -> Caution:
-    """The track lacks what is to land there: it is left out."""
-    return Caution("no-such-parameter", f"{track.name} has no {name} {like}: left out", track=track.id)
+def no_such_parameter(track: Track, name: str, like: str, *remedies: Remedy) -> Caution:
+    """The track lacks what is to land there: it is left out, or one of the remedies is taken."""
+    said = f"{track.name} has no {name} {like}: left out"
+    first = remedies[0] if remedies else None
+    return Caution("no-such-parameter", said, track=track.id, remedy=first, others=remedies[1:])
 
 
 def limited_spans(spans: int, track: Track, target: Parameter, start: int, end: int) -> Caution:

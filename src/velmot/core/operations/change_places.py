@@ -27,6 +27,9 @@ class ChangePlaces:
     low: float | None = says("Where the lowest lands, in each parameter's unit.", default=None)
     high: float | None = says("Where the highest lands.", default=None)
     depth: float | None = says("How deep, in percent of the parameter's range, about the middle it has.", default=None)
+    to_each_side: float | None = says(
+        "How deep instead: how far to each side of that middle, in the parameter's axis units.", default=None
+    )
     upside_down: bool | None = says("High becomes low, or is high again.", default=None)
     backwards: bool | None = says("From the end to the start, or forwards again.", default=None)
     turn: Tick | None = says("How much later the content comes inside the length.", default=None)
@@ -84,10 +87,11 @@ def _line(session: Session, request: ChangePlaces, one: Placement, phrase: Phras
     parameter, before = session.parameter(one.parameter), session.phrase(one.phrase)
     low, high = ends = lands_between(before, one)
     down = one.upside_down
-    if request.depth is not None:
-        if not abs(request.depth) <= STEEPEST:
-            raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a number of percent")
-        half = parameter.span * request.depth / 200 * (-1 if down else 1)
+    if request.depth is not None or request.to_each_side is not None:
+        half = parameter.span * (request.depth or 0.0) / 200 if request.to_each_side is None else request.to_each_side
+        if not abs(half) <= STEEPEST * parameter.span:
+            raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a smaller number")
+        half *= -1 if down else 1
         low, high = (low + high) / 2 - half, (low + high) / 2 + half
     for name, value in (("low", request.low), ("high", request.high)):
         if value is not None and not parameter.low <= value <= parameter.high:
@@ -130,6 +134,11 @@ def sentence(session: Session, request: ChangePlaces) -> tell.Told:
         (request.low is not None or None, "low", f"lowest {_values(session, ones, request.low)}"),
         (request.high is not None or None, "high", f"highest {_values(session, ones, request.high)}"),
         (request.depth is not None or None, "depth", f"{request.depth:g} % deep" if request.depth is not None else ""),
+        (
+            request.to_each_side is not None or None,
+            "depth",
+            f"{request.to_each_side:g} to each side deep" if request.to_each_side is not None else "",
+        ),
         (request.upside_down is not None or None, "upside_down", "upside down" if request.upside_down else "upright"),
         (request.backwards is not None or None, "backwards", "backwards" if request.backwards else "forwards"),
         (request.turn is not None or None, "turn", f"turned by {tell.length(request.turn or 0)}"),

@@ -55,6 +55,10 @@ class Place:
         default="range",
     )
     depth: float = says("How deep, in percent of the parameter's range.", default=100.0)
+    to_each_side: float | None = says(
+        "How deep instead: how far to each side of its middle, in the parameter's axis units (dB, octaves).",
+        default=None,
+    )
     upside_down: bool = says("High becomes low.", default=False)
     backwards: bool = says("From its end to its start.", default=False)
     stagger: Tick = says("How much later each further parameter comes.", default=Tick(0))
@@ -123,6 +127,8 @@ def _check(session: Session, request: Place) -> None:
         raise RequestError("times", "there is no range to fill", place="times", accepted="a range, or how often")
     if not abs(request.depth) <= STEEPEST:
         raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a number of percent")
+    if request.to_each_side is not None and not abs(request.to_each_side) <= STEEPEST:
+        raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a number of the parameter's unit")
     if request.stagger < 0:
         raise RequestError("stagger", "a stagger cannot be negative", place="stagger", accepted="0 or more")
     if request.edges == "ramp" and request.linked:
@@ -229,7 +235,7 @@ def line_of(request: Place, phrase: Phrase, parameter: Parameter, target: PlaceO
         low, high = (float(parameter.axis.coordinate(v)) for v in ends)
     else:
         middle = (low + high) / 2 if request.deep == "range" else float(parameter.axis.coordinate(parameter.value))
-        half = (high - low) * request.depth / 200
+        half = (high - low) * request.depth / 200 if request.to_each_side is None else request.to_each_side
         low, high = middle - half, middle + half
     low, high = (high, low) if request.upside_down else (low, high)
     return between(phrase, low, high, request.upside_down)

@@ -72,12 +72,19 @@ def _times(parameter: Parameter, value: float, factor: float) -> float:
 
 
 def sentence(session: Session, request: SetValues) -> tell.Told:
-    """“Set 3 points of Bell buoy Level: -3 dB.”"""
-    return tell.told(
-        "Set {picked}: {text}.",
-        picked=tell.points(session, [(p.lane, len(p.points)) for p in request.picked]),
-        text=request.text.strip() or tell.Asked("type a value"),
-    )
+    """“Set 3 points of Bell buoy Level to -3 dB.” or, where it is a change of each, “Lower 3 points of it by 3 dB.”"""
+    picked = tell.points(session, [(p.lane, len(p.points)) for p in request.picked])
+    said = request.text.strip().replace("−", "-")
+    if not said:
+        return tell.told("Set {picked} to {text}.", picked=picked, text=tell.Asked("type a value"))
+    if match := re.fullmatch(r"([+-])\s*([\d.,]+)", said):
+        units = {session.parameter(session.lane(p.lane).parameter).distance_unit for p in request.picked}
+        unit = next(iter(units)) if len(units) == 1 else ""
+        verb = "Lower" if match[1] == "-" else "Raise"
+        return tell.told(verb + " {picked} by {text}.", picked=picked, text=f"{match[2]} {unit}".strip())
+    if match := re.fullmatch(r"[*×x]\s*([\d.,]+)", said):
+        return tell.told("Multiply {picked} by {text}.", picked=picked, text=match[1])
+    return tell.told("Set {picked} to {text}.", picked=picked, text=said.removeprefix("="))
 
 
 OPERATION = Operation("set values", SetValues, plan, sentence, "points")
