@@ -106,6 +106,8 @@ def test_depth_is_said_in_decibels_and_a_pan_goes_in_about_its_centre(desk, serv
     assert np.ptp(swing) == pytest.approx(6, abs=0.01)
     page.get_by_label("Find a lane or a track").fill("bell pan")
     page.locator("[data-lane]").first.click()
+    desk.canvas_of("bell.pan").focus()
+    page.keyboard.press("Escape")
     page.keyboard.press("r")
     desk.choose("What stays, in plain numbers", "the centre")
     page.get_by_label("To what percent").fill("50")

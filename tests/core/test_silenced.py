@@ -49,8 +49,8 @@ def said(change) -> list[str]:
 def test_a_muted_region_is_no_longer_heard_and_its_track_is_again():
     change = plan(session(), "change regions", ChangeRegions(("two",), muted=True))
     assert said(change) == [
-        "Bell’s own Level lane would be heard again, 3.1.00 to 5.1.00",
         "two’s Level lane would no longer be heard, 3.1.00 to 5.1.00: it is muted",
+        "Bell’s own Level lane would be heard again, 3.1.00 to 5.1.00",
     ]
     silenced = next(c for c in change.cautions if c.code == "silenced")
     assert silenced.remedy.step == Lift(("two",)) and (silenced.start, silenced.end) == (8 * BEAT, 16 * BEAT)
@@ -71,9 +71,9 @@ def test_a_copy_over_others_says_what_it_covers_and_offers_to_go_without():
 def test_a_region_moved_under_a_later_one_says_that_it_would_not_be_heard_there():
     change = plan(session(), "carry regions", CarryRegions(("one",), "move", Tick(12 * BEAT)))
     assert said(change) == [
-        "Bell’s own Level lane would be heard again, 1.1.00 to 3.1.00",
         "one’s Level lane would no longer be heard, 5.1.00 to 6.1.00: low lies over it",
         "two’s Level lane would no longer be heard, 4.1.00 to 5.1.00: one lies over it",
+        "Bell’s own Level lane would be heard again, 1.1.00 to 3.1.00",
     ]
 
 

@@ -118,7 +118,6 @@ async function enter(): Promise<void> {
       <div class="field" data-field="text">
         <label for="points-value">Value</label>
         <span class="pair">
-          <span v-if="!text.trim()" class="soft">−6 dB, +2, -3, *0.5</span>
           <input
             id="points-value"
             ref="valueField"
@@ -131,12 +130,15 @@ async function enter(): Promise<void> {
           />
         </span>
       </div>
-      <p v-if="text.trim() && preview.change?.title" class="means" role="status">
-        <b>{{ preview.change.title }}</b>
-        <template v-if="isChange"
-          >: a change of each.
-          <button class="link" type="button" @click="text = `=${text.trim()}`">make it the value itself</button></template
-        >
+      <p class="means" role="status">
+        <template v-if="text.trim() && preview.change?.title">
+          <b>{{ preview.change.title }}</b>
+          <template v-if="isChange"
+            >: a change of each.
+            <button class="link" type="button" @click="text = `=${text.trim()}`">make it the value itself</button></template
+          >
+        </template>
+        <span v-else class="soft">A value (−6 dB), a change of each (+2, -3), or a factor (*0.5).</span>
       </p>
       <div class="field" data-field="by">
         <span>Starting at</span>
@@ -180,7 +182,9 @@ async function enter(): Promise<void> {
 </template>
 
 <style scoped>
+/* Room for two lines, so that nothing below moves while one types. */
 .means {
+  min-height: 42px;
   padding: 3px 0;
   font-size: 14px;
 }

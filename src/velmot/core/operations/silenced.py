@@ -189,7 +189,7 @@ def _said(session: Session, after: Session, track: Track, fates: list[_Fate], re
     for fate in fates:
         mine = "" if fate.lane.on_track else after.region(fate.lane.home).name
         alike.setdefault((fate.lost, mine, fate.by.name if fate.by else ""), []).append(fate)
-    for (lost, _, _), some in alike.items():
+    for (lost, _, _), some in sorted(alike.items(), key=lambda one: not one[0][0]):
         yield (_lost if lost else _again)(session, after, track, some, request)
 
 
