@@ -144,7 +144,9 @@ def test_small_and_enlarged_windows_have_all_there_is(server, page, width, heigh
         assert box["x"] >= 0 and box["x"] + box["width"] <= width + 0.5, one
         assert box["y"] >= 0 and box["y"] + box["height"] <= height + 0.5, one
         assert one.evaluate("x => x.scrollWidth <= x.clientWidth + 1 || getComputedStyle(x).display === 'inline'"), one
-    assert page.evaluate("(x => x.scrollHeight <= innerHeight && x.scrollWidth <= innerWidth)(document.querySelector('#app'))")
+    assert page.evaluate(
+        "(x => x.scrollHeight <= innerHeight && x.scrollWidth <= innerWidth)(document.querySelector('#app'))"
+    )
     line = page.locator("[data-lane]").first
     line.scroll_into_view_if_needed()
     line.click()
@@ -166,5 +168,7 @@ def test_forced_colours_show_what_is_chosen_and_where_one_is(server, page):
     on = page.locator(".verbs button.on").evaluate("x => getComputedStyle(x).outlineStyle")
     assert on == "solid"
     names = page.locator("[data-strip='bell.level'] header b").first
-    ink, sheet = names.evaluate("x => [getComputedStyle(x).color, getComputedStyle(x.closest('.stage')).backgroundColor]")
+    ink, sheet = names.evaluate(
+        "x => [getComputedStyle(x).color, getComputedStyle(x.closest('.stage')).backgroundColor]"
+    )
     assert ink != sheet
