@@ -1,5 +1,6 @@
 """The command line: every example of its page is run, results are checked in files, refusals end with 2."""
 
+import json
 import re
 import shlex
 import subprocess
@@ -103,4 +104,137 @@ def test_what_was_changed_goes_back_into_the_midi_file_it_came_from(folder, caps
     assert main(["convert", "less.velmot.json", "less.mid", "--into", "reed.mid"]) == 0
     assert "changed: Reed, channel 1 Level: its events are taken out" in capsys.readouterr().out
     assert midi.read(Path("less.mid").read_bytes())[0].lanes[0].parameter == "t1.cc11"
-    assert main(["convert", "reed.velmot.json", "x.mid", "--into", "reed.velmot.json"]) == 2
+    assert main(["convert", "reed.velmot.json", "x.mid", "--into", "reed.velmot.json", "--overwrite"]) == 2
+
+
+def midi_file(name: str) -> bytes:
+    Path(name).write_bytes(data := file_of(CONDUCTOR, PLAYER))
+    return data
+
+
+CLEAR = '{"verb": "clear", "scope": "lanes", "lanes": ["L1"]}'
+
+
+def test_no_input_is_written_over_and_no_other_file_unasked(folder, capsys):
+    before = midi_file("reed.mid")
+    Path("r.json").write_text(CLEAR)
+    for command in (
+        ["convert", "reed.mid", "reed.mid", "--overwrite"],
+        ["convert", "reed.mid", "./reed.mid"],
+        ["apply", "reed.mid", "r.json", "-o", "reed.mid", "--overwrite"],
+        ["convert", "skerry-light.velmot.json", "reed.mid", "--into", "reed.mid", "--overwrite", "--into-another"],
+        ["convert", "reed.mid", "--folder", ".", "--overwrite"],
+    ):
+        assert main(command) == 2, command
+        assert Path("reed.mid").read_bytes() == before and "written over" in capsys.readouterr().err
+    Path("there.csv").write_text("mine")
+    assert main(["convert", "reed.mid", "there.csv"]) == 2
+    assert "is there already; expected: another name, or --overwrite" in capsys.readouterr().err
+    assert Path("there.csv").read_text() == "mine"
+    assert main(["convert", "reed.mid", "there.csv", "--overwrite"]) == 0 and Path("there.csv").read_text() != "mine"
+
+
+def test_a_midi_file_keeps_its_notes_and_only_its_own_is_written_into(folder, capsys):
+    source = midi_file("reed.mid")
+    Path("r.json").write_text(CLEAR)
+    assert main(["apply", "reed.mid", "r.json", "-o", "less.mid"]) == 0
+    notes = [b"\x90", b"\x91"]
+    assert any(n in Path("less.mid").read_bytes() for n in notes) and len(Path("less.mid").read_bytes()) < len(source)
+    assert "came: " in capsys.readouterr().out, "what was read is told"
+    assert main(["convert", "reed.mid", "bare.mid", "--anew"]) == 0
+    assert main(["convert", "reed.mid", "reed.velmot.json"]) == 0
+    Path("other.mid").write_bytes(source + b"XFIH\x00\x00\x00\x01x")
+    assert main(["convert", "reed.velmot.json", "x.mid", "--into", "other.mid"]) == 2
+    assert (
+        "other.mid is not the file this session came from; expected: that file, or --into-another"
+        in capsys.readouterr().err
+    )
+    assert main(["convert", "reed.velmot.json", "x.mid", "--into", "other.mid", "--into-another"]) == 0
+    assert main(["convert", "skerry-light.velmot.json", "y.mid", "--into", "reed.mid"]) == 2
+    assert "does not say which file it came from" in capsys.readouterr().err
+    assert main(["convert", "reed.velmot.json", "z.mid"]) == 0
+    assert "left out: the notes and all else of the MIDI file it came from" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("command", "said"),
+    [
+        (["convert", "reed.mid", "x.csv", "--into", "reed.mid"], "x.csv is no MIDI file"),
+        (["convert", "reed.mid", "x.velmot.json", "--resolution", "960"], "x.velmot.json is no MIDI file"),
+        (["convert", "reed.mid", "x.mid", "--controller", "spoon=cc 7"], "names no parameter with a lane"),
+        (["convert", "reed.mid", "x.mid", "--span", "t1.cc7=5"], "is no span"),
+        (["convert", "reed.mid"], "one file is converted into another"),
+        (["convert", "*.spoon", "--folder", "out"], "no file is found there"),
+        (["convert", "reed.mid", "--folder", "out", "--as", "spoon"], "names no format"),
+        (["apply", "reed.mid"], "a session and a request are needed"),
+        (["apply", "reed.mid", "deep.json", "-o", "x.mid"], "nested too deeply"),
+        (["apply", "reed.mid", "bytes.json", "-o", "x.mid"], "the request is not text"),
+        (["apply", "reed.mid", "r.json"], "one session is written to a file"),
+        (["convert", "reed.mid", "nowhere/x.mid"], "nowhere/x.mid: No such file or directory"),
+    ],
+)
+def test_whatever_does_not_go_is_one_sentence(folder, capsys, command, said):
+    midi_file("reed.mid")
+    Path("r.json").write_text(CLEAR)
+    Path("deep.json").write_text("[" * 200_000)
+    Path("bytes.json").write_bytes(b"\x80\x81")
+    before = sorted(x.name for x in folder.iterdir())
+    assert main(command) == 2
+    err = capsys.readouterr().err
+    assert said in err and len(err.splitlines()) == 1
+    assert [x for x in sorted(x.name for x in folder.iterdir()) if x != "out"] == before
+
+
+def test_requests_in_utf_16_full_disks_and_closed_pipes(folder, capsys, monkeypatch):
+    midi_file("reed.mid")
+    Path("r.json").write_text(CLEAR, encoding="utf-16")
+    assert main(["apply", "reed.mid", "r.json", "-o", "x.mid"]) == 0
+    capsys.readouterr()
+
+    def full(*_args, **_more):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("velmot.written.os.fdopen", full)
+    assert main(["convert", "reed.mid", "y.csv"]) == 2
+    assert capsys.readouterr().err == "velmot: y.csv: No space left on device\n"
+    assert not [x for x in folder.iterdir() if x.name.startswith((".velmot", "y"))]
+    monkeypatch.undo()
+    monkeypatch.chdir(folder)
+    ends = subprocess.run(
+        f"{sys.executable} -m velmot.command verbs | head -c 1", shell=True, capture_output=True, text=True
+    )
+    assert ends.stderr == ""
+
+
+def test_two_hundred_files_and_a_request_in_one_call_that_goes_on_where_it_was_stopped(folder, capsys):
+    """Every file keeps its notes; one that is damaged is named, the others go on; nothing else is touched."""
+    Path("songs").mkdir()
+    source = file_of(CONDUCTOR, PLAYER)
+    for n in range(200):
+        Path(f"songs/{n:03}.mid").write_bytes(source)
+    Path("songs/007.mid").write_bytes(source[:20])
+    Path("songs/notes.txt").write_text("no song")
+    Path("r.json").write_text(CLEAR)
+    Path("done").mkdir()
+    Path("done/000.mid").write_bytes(b"made before")
+    assert main(["apply", "songs", "r.json", "--folder", "done"]) == 1
+    said = capsys.readouterr()
+    assert said.out.splitlines()[-1] == "200 files: 1 there already, 198 written, 1 refused"
+    assert said.err.count("\n") == 1 and "007.mid" in said.err
+    assert len([*Path("done").iterdir()]) == 199 and Path("done/000.mid").read_bytes() == b"made before"
+    made = Path("done/150.mid").read_bytes()
+    assert midi.read(made)[0].lanes[0].parameter == "t1.cc11" and Path("songs/150.mid").read_bytes() == source
+    assert main(["apply", "songs/00?.mid", "r.json", "--folder", "done", "--json", "--overwrite"]) == 1
+    rows = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
+    assert len(rows) == 10 and [r["happened"] for r in rows].count("written") == 9
+    assert rows[0]["title"].startswith("Clear") and rows[0]["target"] == "done/000.mid"
+    assert main(["convert", "songs/00[0-6].mid", "--folder", "tables", "--as", ".csv", "--quiet"]) == 0
+    assert capsys.readouterr() == ("", "") and len([*Path("tables").iterdir()]) == 7
+
+
+def test_controllers_spans_and_resolution_are_chosen(folder, capsys):
+    chosen = ["--controller", "bell.level=cc 20", "--span", "bell.level=-60..6", "--resolution", "480"]
+    assert main(["convert", "skerry-light.velmot.json", "x.mid", *chosen]) == 0
+    out = capsys.readouterr().out
+    assert "Bell buoy Level as cc 20, −60.0 dB to 6.0 dB" in out
+    assert int.from_bytes(Path("x.mid").read_bytes()[12:14]) == 480

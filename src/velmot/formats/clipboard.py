@@ -17,12 +17,13 @@ from velmot.core.parameters import Family, Kind, Parameter
 from velmot.core.segments import HOLD
 from velmot.core.session import Session
 from velmot.core.time import Tick, beats_of, ticks_of
+from velmot.formats import points_table
 from velmot.formats.report import FormatError
 from velmot.formats.session_file import envelope_of, point_rows
 from velmot.formats.strict_json import parsed
 
 MOST_BYTES = 16 * 1024 * 1024
-ACCEPTED = "lanes copied from Velmot"
+ACCEPTED = "lanes copied from Velmot, or a table of points"
 
 
 class ClipShape(BaseModel):
@@ -70,12 +71,28 @@ def read(text: str) -> tuple[tuple[Clip, ...], Tick, Tick]:
     """(clips, start, length) of a clipboard's text; FormatError if it is anything else."""
     if len(text) > MOST_BYTES:
         raise FormatError("clip-long", "the clipboard's text is too long", place="clipboard", accepted=ACCEPTED)
+    data = text.encode("utf-8", "replace")
+    if points_table.fits(data):
+        return _of_table(data)
     try:
         board = _Clipboard.model_validate(parsed(text.encode("utf-8")))
     except (ValueError, RecursionError, ValidationError):
         raise FormatError("clip-unread", "the clipboard holds no lanes", place="clipboard", accepted=ACCEPTED) from None
     within_points(board.lanes)
     return clips_of(board.lanes), ticks_of(board.start), ticks_of(board.length)
+
+
+def _of_table(data: bytes) -> tuple[tuple[Clip, ...], Tick, Tick]:
+    """The lanes of a table of points, from the first of its points to the last."""
+    session, _ = points_table.read(data)
+    curves = [(lane, session.in_session_time(lane)) for lane in session.lanes]
+    start = min(int(curve.ticks[0]) for _, curve in curves)
+    end = max(max(int(curve.ticks[-1]) for _, curve in curves), start + 1)
+    pieces = ((lane, editing.cut(curve, start, end).envelope) for lane, curve in curves)
+    rows = [clip_row(session, session.parameter(lane.parameter), piece) for lane, piece in pieces]
+    shaped = [ClipShape.model_validate(row) for row in rows]
+    within_points(shaped)
+    return clips_of(shaped), Tick(start), Tick(end - start)
 
 
 def clip_row(session: Session, parameter: Parameter, piece: Envelope) -> dict[str, Any]:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import replace
+from hashlib import sha256
 from pathlib import PurePath
 
 from velmot.core.session import Session
@@ -30,6 +33,23 @@ def comes_back(data: bytes) -> bool:
     return _writer_into(data) is not None
 
 
+CAME_FROM = "came_from"
+"""Under which key a session says which file it came from: its name and the digest of its bytes."""
+
+
+def digest_of(data: bytes) -> str:
+    """What tells a file from any other."""
+    return sha256(data).hexdigest()
+
+
+def came_from(session: Session) -> str | None:
+    """The digest of the file a session came from, if it says so."""
+    said = dict(session.extra).get(CAME_FROM)
+    kept = json.loads(said) if said else None
+    digest = kept.get("sha256") if isinstance(kept, dict) else None
+    return digest if isinstance(digest, str) else None
+
+
 def into(session: Session, source: bytes) -> tuple[bytes, Report]:
     """The file a session came from, with what was changed in it, and the report of that."""
     write_into = _writer_into(source)
@@ -46,7 +66,11 @@ def read(data: bytes, file_name: str) -> tuple[Session, Report]:
     name = PurePath(file_name).name
     found = next((f for f in FORMATS if f.fits(data)), None) or by_name(name)
     if found is not None:
-        return found.read(data, found.stem(name) or "Imported")
+        session, report = found.read(data, found.stem(name) or "Imported")
+        if found.into is not None:
+            said = json.dumps({"name": name, "sha256": digest_of(data)}, ensure_ascii=False)
+            session = replace(session, extra=(*session.extra, (CAME_FROM, said)))
+        return session, report
     if not data:
         raise FormatError("file-empty", "the file is empty (0 bytes)", place="file", accepted=ACCEPTED)
     raise FormatError("file-unknown", f"“{name}” is in no format Velmot reads", place="file", accepted=ACCEPTED)

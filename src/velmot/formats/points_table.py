@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 import math
 import re
 from collections.abc import Iterable, Iterator
@@ -15,10 +16,10 @@ from velmot.core.axes import SILENCE, Axis
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.limits import LARGEST_VALUE, LONGEST_NAME, LONGEST_UNIT, MOST_POINTS, SMALLEST_LOG
-from velmot.core.parameters import Family, Parameter
+from velmot.core.parameters import Family, Kind, Label, Parameter
 from velmot.core.progress import come, part
 from velmot.core.segments import HOLD, MAX_BEND
-from velmot.core.session import ON_THE_TRACK, Lane, Region, Session, Track
+from velmot.core.session import ON_THE_TRACK, Device, Lane, Region, Session, Track
 from velmot.core.time import (
     MOST_TICKS,
     TICKS_PER_BEAT,
@@ -37,12 +38,22 @@ from velmot.formats.report import MEGABYTE, FormatError, Report
 COLUMNS = ("track", "parameter", "home", "beat", "seconds", "value", "unit", "shape")
 """What a row says: where the point is (session beats and seconds), how high, and how the segment after it runs."""
 
-MORE = ("family", "axis", "low", "high", "home_start", "home_length")
-"""What a table needs besides to come back as it was: the parameter's kind, axis and range, and where a region lies."""
+MORE = ("family", "kind", "axis", "low", "high", "labels", "device", "device_kind", "home_start", "home_length")
+"""What a table needs besides to come back as it was: the parameter's kind, axis, range and device, and where a region lies."""
+
+IDS = ("track_id", "parameter_id", "device_id", "home_id", "lane")
+"""What tells apart what is called alike."""
+
+_IDENTITY = ("track", "parameter", "device", "home", "home_start", *IDS)
+_FIXED = tuple(c for c in ("unit", *MORE) if c not in _IDENTITY)
+"""What all rows of a lane say alike, or leave out."""
 
 NEEDED = ("track", "parameter", "beat", "value")
 FORMULA = re.compile(r"^[=+\-@\t\r']")
 _SEPARATORS = (",", ";", "\t")
+_SEP = re.compile(r'^"?sep=(.)"?\s*$', re.IGNORECASE)
+_BEGINNING = 4096
+_UNKNOWN_1252 = re.compile(rb"[\x81\x8d\x8f\x90\x9d]")
 _OFTEN, _ROWS = 20_000, 0.8
 """After how many rows it is said how far the reading has come; the part of the work that rows are."""
 
@@ -57,36 +68,45 @@ def write(session: Session, lanes: Iterable[str] | None = None) -> tuple[bytes, 
     report = Report()
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\r\n")
-    rows.writerow((*COLUMNS, *MORE))
-    named = 0
+    rows.writerow((*COLUMNS, *MORE, *IDS))
     for lane in chosen:
-        parameter = session.parameter(lane.parameter)
-        named += bool(parameter.labels)
-        rows.writerows(_rows(session, lane, parameter))
+        rows.writerows(_rows(session, lane, session.parameter(lane.parameter)))
     points = sum(len(x.envelope) for x in chosen)
     report.came.append(f"{counted(len(chosen), 'lane')}, {counted(points, 'point')}")
-    if named:
-        report.changed.append(f"{counted(named, 'lane')} of named values written as numbers")
-    report.left_out.append("tempo, meter, resting values, devices and everything else that is no point of a lane")
+    report.left_out.append("tempo, meter, resting values and everything else that is no point of a lane")
     return out.getvalue().encode("utf-8"), report
 
 
 def _rows(session: Session, lane: Lane, parameter: Parameter) -> Iterator[tuple[str, ...]]:
     start, end = session.span(lane)
     region = None if lane.on_track else session.region(lane.home)
+    track = session.owner(parameter.id)
+    device = track.device_of(parameter)
     name = (
-        _safe(session.owner(parameter.id).name),
+        _safe(track.name),
         _safe(parameter.name),
         _safe(region.name) if region else ON_THE_TRACK,
     )
     place = (repr(beats_of(start)), repr(beats_of(end - start))) if region else ("", "")
-    more = (parameter.family.value, parameter.axis.value, repr(parameter.low), repr(parameter.high), *place)
+    labels = json.dumps([[x.value, x.text] for x in parameter.labels], ensure_ascii=False) if parameter.labels else ""
+    more = (
+        *(
+            parameter.family.value,
+            parameter.kind.value,
+            parameter.axis.value,
+            repr(parameter.low),
+            repr(parameter.high),
+        ),
+        *(labels, _safe(device.name if device else ""), _safe(device.kind if device else ""), *place),
+        *(_safe(x) for x in (track.id, parameter.id, device.id if device else "", lane.home, lane.id)),
+    )
+    unit = _safe(parameter.unit)
     ticks = lane.envelope.ticks + session.zero_of(lane)
     seconds = session.tempo.seconds(np.maximum(ticks, 0)).tolist()
     values, bends = lane.envelope.values.tolist(), lane.envelope.bends.tolist()
     for beat, at, value, bend in zip(beats_array(ticks), seconds, values, bends, strict=True):
         shape = "straight" if bend == 0 else "hold" if bend == HOLD else repr(bend)
-        yield (*name, repr(beat), f"{at:.6f}", repr(value), parameter.unit, shape, *more)
+        yield (*name, repr(beat), f"{at:.6f}", repr(value), unit, shape, *more)
 
 
 def _safe(name: str) -> str:
@@ -103,20 +123,33 @@ class _Lane:
 
     first: dict[str, str]
     line: int
+    fixed: tuple[str, ...] = ()
     beats: list[float] = field(default_factory=list)
     values: list[float] = field(default_factory=list)
     bends: list[float] = field(default_factory=list)
     lines: list[int] = field(default_factory=list)
 
 
-Key = tuple[str, str, str, str]
-"""Track, parameter, home, and where the home starts: what tells one lane from another."""
+Key = tuple[str, ...]
+"""What of a row tells its lane from others: names, where the home starts, and the ids the table has."""
+
+
+@dataclass(frozen=True)
+class _Head:
+    """The columns of a table: where each stands, how many there are, and how its rows are parted."""
+
+    where: dict[str, int]
+    width: int
+    separator: str
+    key: tuple[int, ...]
+    fixed: tuple[int, ...]
 
 
 def fits(data: bytes) -> bool:
     """Whether bytes begin with a header that names the columns a table needs."""
     try:
-        head = _text(data[:4096], Report()).splitlines()[0]
+        lines = _text(data[:4096], Report()).splitlines()
+        head = lines[1] if _SEP.match(lines[0]) else lines[0]
     except (FormatError, IndexError):
         return False
     return any(set(NEEDED) <= {c.strip().strip('"').lower() for c in head.split(s)} for s in _SEPARATORS)
@@ -152,29 +185,55 @@ def _text(data: bytes, report: Report) -> str:
                 raise FormatError(
                     "not-text", "the text is damaged", place=f"byte {error.start}", accepted="UTF-8"
                 ) from None
+    if wide := _unmarked(data):
+        report.changed.append("the table is in UTF-16")
+        return data.decode(wide, "replace")
     try:
         return data.decode("utf-8")
-    except UnicodeDecodeError:
-        report.changed.append("the table is not in UTF-8: read as Latin-1")
-        return data.decode("latin-1")
+    except UnicodeDecodeError as error:
+        if error.end == len(data) and len(data) == _BEGINNING:  # a letter that is cut by looking at the beginning alone
+            return data[: error.start].decode("utf-8")
+        report.changed.append("the table is not in UTF-8: read as Windows-1252")
+        return data.decode("cp1252") if not _UNKNOWN_1252.search(data) else data.decode("latin-1")
+
+
+def _unmarked(data: bytes) -> str | None:
+    """Which UTF-16 a table without a mark is in: every second byte of its header is 0; None for any other."""
+    head = data[:64]
+    if len(head) < 8 or len(data) % 2:
+        return None
+    even, odd = head[::2].count(0), head[1::2].count(0)
+    return (
+        "utf-16-le"
+        if not even and odd == len(head[1::2])
+        else "utf-16-be"
+        if not odd and even == len(head[::2])
+        else None
+    )
 
 
 def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
-    head = text.split("\n", 1)[0]
-    separator = max(_SEPARATORS, key=head.count)
-    if separator != ",":
-        report.changed.append(f"its columns are parted by {'tabs' if separator == chr(9) else 'semicolons'}")
     lines = io.StringIO(text, newline="")
+    first = lines.readline()
+    said = _SEP.match(first)
+    above = 1 if said else 0  # lines that stand above the header
+    if not said:
+        lines.seek(0)
+    line = text.split("\n", 2)[above]
+    separator = said[1] if said else max(_SEPARATORS, key=line.count)
+    if separator != ",":
+        called = {"\t": "tabs", ";": "semicolons"}.get(separator, f"“{separator}”")
+        report.changed.append(f"its columns are parted by {called}")
     rows = csv.reader(lines, delimiter=separator)
     found: dict[Key, _Lane] = {}
     count = 0
     try:
         header = [c.strip().lower() for c in next(rows, [])]
-        where = _columns(header, report)
-        width = max(where.values()) + 1
+        head = _columns(header, separator, report)
+        where, width = head.where, head.width
         for row in rows:
-            if len(row) < width:
-                row += [""] * (width - len(row))
+            if len(row) != width:
+                row = _filled(row, head, rows.line_num + above)
             if not row[where["track"]] and not any(cell.strip() for cell in row):
                 continue  # spreadsheets leave rows of nothing but separators
             count += 1
@@ -185,38 +244,54 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
                 raise FormatError(
                     "too-many", "the table has too many rows", place=f"line {rows.line_num}", accepted=accepted
                 )
-            _take(row, where, rows.line_num, separator, found)
+            _take(row, head, rows.line_num + above, found)
     except csv.Error as error:
-        place = f"line {rows.line_num}"
+        place = f"line {rows.line_num + above}"
         raise FormatError("not-a-table", f"{place}: {error}", place=place, accepted="a table of points") from None
     if not found:
         raise FormatError("table-empty", "the table has no rows", place="line 2", accepted="one row a point")
     return found
 
 
-def _columns(header: list[str], report: Report) -> dict[str, int]:
+def _filled(row: list[str], head: _Head, line: int) -> list[str]:
+    """A row with the cells that programs leave away at its end; FormatError for one with too many."""
+    more = row[head.width :]
+    if any(cell.strip() for cell in more):
+        comma = " (a decimal comma in a table whose columns are parted by commas?)" if head.separator == "," else ""
+        said = f"line {line}: {len(row)} cells, and the first line names {head.width}{comma}"
+        accepted = "as many cells as columns; text with a comma in it in quotes"
+        raise FormatError("cells", said, place=f"line {line}, cell {head.width + 1}", accepted=accepted)
+    return row[: head.width] + [""] * (head.width - len(row))
+
+
+def _columns(header: list[str], separator: str, report: Report) -> _Head:
     missing = [c for c in NEEDED if c not in header]
     if missing:
         said = f"the first line names no column {', '.join(missing)}"
         raise FormatError("columns", said, place="line 1", accepted=", ".join(COLUMNS))
-    unknown = [c for c in header if c and c not in (*COLUMNS, *MORE)]
+    known = (*COLUMNS, *MORE, *IDS)
+    unknown = [c for c in header if c and c not in known]
     if unknown:
         report.left_out.append(f"{counted(len(unknown), 'column')} Velmot does not know: {', '.join(unknown[:12])}")
-    return {c: header.index(c) for c in (*COLUMNS, *MORE) if c in header}
+    twice = next((c for c in known if header.count(c) > 1), None)
+    if twice:
+        raise FormatError("columns", f"the first line names {twice} twice", place="line 1", accepted="each column once")
+    where = {c: header.index(c) for c in known if c in header}
+    key, fixed = (tuple(where[c] for c in some if c in where) for some in (_IDENTITY, _FIXED))
+    return _Head(where, len(header), separator, key, fixed)
 
 
-def _take(row: list[str], where: dict[str, int], line: int, separator: str, found: dict[Key, _Lane]) -> None:
+def _take(row: list[str], head: _Head, line: int, found: dict[Key, _Lane]) -> None:
     """Put one row's point where it belongs. A million of them: no more is done for each than has to be."""
-    home = row[where["home"]] if "home" in where else ""
-    key = (
-        row[where["track"]],
-        row[where["parameter"]],
-        home,
-        row[where["home_start"]] if "home_start" in where else "",
-    )
+    where, separator = head.where, head.separator
+    key = tuple([row[i] for i in head.key])
     lane = found.get(key)
+    fixed = tuple([row[i] for i in head.fixed])
     if lane is None:
         lane = found[key] = _begun(row, where, line)
+        lane.fixed = fixed
+    elif fixed != lane.fixed:
+        _check_fixed(row, lane, head, line)
     beat, value = row[where["beat"]], row[where["value"]]
     try:
         at, high = float(beat), float(value)
@@ -231,11 +306,31 @@ def _take(row: list[str], where: dict[str, int], line: int, separator: str, foun
     lane.lines.append(line)
 
 
+def _check_fixed(row: list[str], lane: _Lane, head: _Head, line: int) -> None:
+    """What all rows of a lane share is said by the first of them; a later one may leave it out, but not contradict."""
+    for c in _FIXED:
+        if c not in head.where:
+            continue
+        said, first = row[head.where[c]].strip(), lane.first[c].strip()
+        if said and said != first and not _same_number(said, first):
+            text = f"says “{said[:40]}”, where line {lane.line} of the same lane says “{first[:40]}”"
+            raise _wrong(line, c, text, "one for all rows of a lane, or names or ids that tell two lanes apart")
+
+
+def _same_number(one: str, other: str) -> bool:
+    try:
+        return float(one.replace(",", ".")) == float(other.replace(",", "."))
+    except ValueError:
+        return False
+
+
 def _begun(row: list[str], where: dict[str, int], line: int) -> _Lane:
-    """A lane as the first of its rows says."""
-    said = {c: row[where[c]].strip() if c in where else "" for c in (*COLUMNS, *MORE)}
+    """A lane as the first of its rows says; names as they stand, spaces at their ends included."""
+    exact = {"track", "parameter", "home", "device", "device_kind", "unit", *IDS}
+    cells = {c: row[where[c]] if c in where else "" for c in (*COLUMNS, *MORE, *IDS)}
+    said = {c: _bare(text) if c in exact else text.strip() for c, text in cells.items()}
     for c in ("track", "parameter"):
-        if not said[c]:
+        if not said[c].strip():
             raise _wrong(line, c, "is empty", "a name")
     for c, most in (
         ("track", LONGEST_NAME),
@@ -288,52 +383,100 @@ def _wrong(line: int, column: str, what: str, accepted: str) -> FormatError:
 # ── the session it becomes ────────────────────────────────────────────────────────────────────
 
 
+@dataclass
+class _Made:
+    """The tracks, parameters, devices and regions that lanes of a table need, by what tells them apart."""
+
+    tracks: dict[Key, str] = field(default_factory=dict)
+    names: dict[str, str] = field(default_factory=dict)
+    parameters: dict[tuple[str, Key], Parameter] = field(default_factory=dict)
+    devices: dict[tuple[str, Key], Device] = field(default_factory=dict)
+    regions: dict[tuple[str, Key], Region] = field(default_factory=dict)
+    taken: set[str] = field(default_factory=set)
+
+    def id_for(self, wanted: str, usual: str) -> str:
+        """The id a table gives, else the usual one; another where it is taken already."""
+        id, n = wanted or usual, 2
+        while id in self.taken:
+            id, n = f"{usual}.{n}", n + 1
+        self.taken.add(id)
+        return id
+
+
 def _session(found: dict[Key, _Lane], name: str, report: Report) -> Session:
-    tracks: dict[str, str] = {}
-    parameters: dict[tuple[str, str], Parameter] = {}
-    regions: dict[tuple[str, str, str], Region] = {}
-    lanes: list[Lane] = []
+    made = _Made()
     guessed: list[str] = []
-    values: dict[tuple[str, str], list[float]] = {}
-    for (track, called, _, _), rows in found.items():
-        values.setdefault((track, called), []).extend((min(rows.values), max(rows.values)))
-    for (track, called, home, start), rows in found.items():
-        id = tracks.setdefault(track, f"t{len(tracks) + 1}")
+    lanes: list[Lane] = []
+    reach: dict[tuple[str, Key], tuple[float, float]] = {}
+    homes = [(rows, *_track_of(made, rows)) for rows in found.values()]
+    for rows, track, key in homes:
+        low, high = reach.get((track, key), (math.inf, -math.inf))
+        reach[track, key] = min(low, *rows.values), max(high, *rows.values)
+    for rows, track, key in homes:
         ticks = _ticks(rows)
-        if (track, called) not in parameters:
-            reach = min(values[track, called]), max(values[track, called])
-            parameters[track, called] = _parameter(f"{id}.p{len(parameters) + 1}", rows, *reach)
+        _check_order(rows, ticks)
+        if (track, key) not in made.parameters:
+            made.parameters[track, key] = _parameter(made, track, rows, *reach[track, key])
             if not rows.first["low"]:
-                guessed.append(called)
-        parameter = parameters[track, called]
-        at, zero = ON_THE_TRACK, 0
-        if home.strip() not in ("", ON_THE_TRACK):
-            region = regions.get((track, home, start))
-            if region is None:
-                region = regions[track, home, start] = _region(f"{id}.r{len(regions) + 1}", rows, ticks)
-            at, zero = region.id, region.start
-        order = np.argsort(ticks, kind="stable")
-        if (np.diff(ticks) < 0).any():
-            report.changed.append(f"{_bare(track)} {_bare(called)}: its rows were not in order of time")
-        curve = _curve(ticks[order] - zero, np.array(rows.values)[order], np.array(rows.bends)[order], parameter, rows)
-        lanes.append(Lane(f"L{len(lanes) + 1}", parameter.id, at, curve))
+                guessed.append(rows.first["parameter"])
+        parameter = made.parameters[track, key]
+        at, zero = _home_of(made, track, rows, ticks)
+        curve = _curve(ticks - zero, np.array(rows.values), np.array(rows.bends), parameter, rows)
+        lanes.append(Lane(made.id_for(rows.first["lane"], f"L{len(lanes) + 1}"), parameter.id, at, curve))
     if guessed:
         report.changed.append(
             f"{counted(len(guessed), 'parameter')} without a range in the table got one from the values: "
-            f"{', '.join(_bare(g) for g in guessed[:8])}"
+            f"{', '.join(guessed[:8])}"
         )
-    made_of = [
-        Track(
-            id,
-            _bare(track),
-            parameters=tuple(p for key, p in parameters.items() if key[0] == track),
-            regions=tuple(r for key, r in regions.items() if key[0] == track),
-        )
-        for track, id in tracks.items()
-    ]
-    last = max([int(x.envelope.ticks[-1]) for x in lanes] + [r.end for r in regions.values()] + [TICKS_PER_BEAT])
+    tracks = tuple(_track(made, id) for id in made.tracks.values())
+    last = max([int(x.envelope.ticks[-1]) for x in lanes] + [r.end for r in made.regions.values()] + [TICKS_PER_BEAT])
     bar = 4 * TICKS_PER_BEAT
-    return Session(name[:300] or "Imported", -(-last // bar) * bar, tuple(made_of), tuple(lanes))
+    return Session(name[:300] or "Imported", -(-last // bar) * bar, tracks, tuple(lanes))
+
+
+def _track(made: _Made, id: str) -> Track:
+    own = [
+        [x for (track, _), x in some.items() if track == id] for some in (made.parameters, made.devices, made.regions)
+    ]
+    parameters, devices, regions = (tuple(some) for some in own)
+    return Track(id, made.names[id], parameters=parameters, devices=devices, regions=regions)  # type: ignore[arg-type]
+
+
+def _track_of(made: _Made, rows: _Lane) -> tuple[str, Key]:
+    """The id of the track some rows are of, and what tells their parameter from others of it."""
+    said = rows.first
+    which = (said["track_id"],) if said["track_id"] else ("", said["track"])
+    if which not in made.tracks:
+        id = made.id_for(said["track_id"], f"t{len(made.tracks) + 1}")
+        made.tracks[which], made.names[id] = id, said["track"]
+    key = (
+        (said["parameter_id"],) if said["parameter_id"] else ("", said["parameter"], said["device_id"], said["device"])
+    )
+    return made.tracks[which], key
+
+
+def _home_of(made: _Made, track: str, rows: _Lane, ticks: Ticks) -> tuple[str, int]:
+    """The home of a lane, and where it starts."""
+    said = rows.first
+    if said["home"].strip() in ("", ON_THE_TRACK) and said["home_id"] in ("", ON_THE_TRACK):
+        return ON_THE_TRACK, 0
+    key = (said["home_id"],) if said["home_id"] else ("", said["home"], said["home_start"])
+    if (track, key) not in made.regions:
+        id = made.id_for(said["home_id"], f"{track}.r{len(made.regions) + 1}")
+        made.regions[track, key] = _region(id, rows, ticks)
+    region = made.regions[track, key]
+    return region.id, region.start
+
+
+def _check_order(rows: _Lane, ticks: Ticks) -> None:
+    """FormatError where the rows of one lane go back in time: they may be out of order, or be two lanes of one name."""
+    back = np.flatnonzero(np.diff(ticks) < 0)
+    if not len(back):
+        return
+    line, name = rows.lines[int(back[0]) + 1], f"{rows.first['track']} {rows.first['parameter']}"
+    said = f"line {line}: {name} goes back in time: two lanes of one name, or rows out of order"
+    accepted = "rows of a lane in order of time, or a column track_id, parameter_id or home_id that tells lanes apart"
+    raise FormatError("ambiguous", said, place=f"line {line}, column beat", accepted=accepted)
 
 
 def _bare(name: str) -> str:
@@ -350,24 +493,49 @@ def _ticks(rows: _Lane) -> Ticks:
     return ticks_array(beats)
 
 
-def _parameter(id: str, rows: _Lane, least: float, most: float) -> Parameter:
+def _parameter(made: _Made, track: str, rows: _Lane, least: float, most: float) -> Parameter:
     """The parameter its first row describes; what it does not say follows from the unit and the values."""
-    said, unit = rows.first, rows.first["unit"]
+    said, unit = rows.first, rows.first["unit"].strip()
+    device = None
+    if said["device"] or said["device_id"]:
+        which = (said["device_id"],) if said["device_id"] else ("", said["device"])
+        if (track, which) not in made.devices:
+            id = made.id_for(said["device_id"], f"{track}.d{len(made.devices) + 1}")
+            name = said["device"] or "device"
+            made.devices[track, which] = Device(id, name, said["device_kind"] or name)
+        device = made.devices[track, which].id
     try:
+        kind = Kind(said["kind"]) if said["kind"] else Kind.CONTINUOUS
         axis = Axis(said["axis"]) if said["axis"] else _usual_axis(unit, least)
         family = Family(said["family"]) if said["family"] else Family.LEVEL if unit == "dB" else Family.DEVICE
     except ValueError:
         raise _wrong(
             rows.line,
-            "axis or family",
+            "axis, family or kind",
             "is none Velmot knows",
-            "linear, log or level; level, pan, mute, send or device",
+            "linear, log or level; level, pan, mute, send or device; continuous, stepped or switch",
         ) from None
-    low, high = _range(said, rows.line, axis, least, most)
+    low, high = _range(rows, axis, least, most)
     value = min(max(rows.values[0], low), high)
-    return Parameter(
-        id, _bare(said["parameter"]), family, unit=unit, axis=axis, low=low, high=high, default=value, value=value
-    )
+    id = made.id_for(said["parameter_id"], f"{track}.p{len(made.parameters) + 1}")
+    more = {"default": value, "value": value, "labels": _labels(rows), "device": device}
+    try:
+        return Parameter(id, said["parameter"], family, kind, unit, axis, low, high, **more)  # type: ignore[arg-type]
+    except RequestError as error:
+        raise FormatError(
+            error.code, f"line {rows.line}: {error.message}", place=f"line {rows.line}", accepted=error.accepted
+        ) from None
+
+
+def _labels(rows: _Lane) -> tuple[Label, ...]:
+    """The named values of a parameter, as JSON rows of value and words."""
+    text = rows.first["labels"]
+    if not text:
+        return ()
+    try:
+        return tuple(Label(float(value), str(words)) for value, words in json.loads(text))
+    except (ValueError, TypeError, RecursionError):
+        raise _wrong(rows.line, "labels", "cannot be read", '[[0, "off"], [1, "on"]]') from None
 
 
 def _usual_axis(unit: str, least: float) -> Axis:
@@ -376,9 +544,10 @@ def _usual_axis(unit: str, least: float) -> Axis:
     return Axis.LOG if unit == "Hz" and least >= SMALLEST_LOG else Axis.LINEAR
 
 
-def _range(said: dict[str, str], line: int, axis: Axis, least: float, most: float) -> tuple[float, float]:
+def _range(rows: _Lane, axis: Axis, least: float, most: float) -> tuple[float, float]:
+    said = rows.first
     if said["low"] and said["high"]:
-        low, high = (_number(said[c], line, c, ";") for c in ("low", "high"))
+        low, high = (_number(said[c], rows.line, c, ";") for c in ("low", "high"))
     elif axis is Axis.LEVEL:
         low, high = SILENCE, 12.0
     elif axis is Axis.LOG:
@@ -386,7 +555,9 @@ def _range(said: dict[str, str], line: int, axis: Axis, least: float, most: floa
     else:
         low, high = (0.0, 1.0) if least >= 0 and most <= 1 else (least, most if most > least else least + 1)
     if not low <= least <= most <= high:
-        raise _wrong(line, "value", f"{least:g} to {most:g} lie outside {low:g} to {high:g}", "values in the range")
+        outside = next((n for n, v in enumerate(rows.values) if not low <= v <= high), 0)
+        text = f"{rows.values[outside]:g} lies outside {low:g} to {high:g}"
+        raise _wrong(rows.lines[outside], "value", text, "values in the range")
     return low, high
 
 
@@ -396,16 +567,17 @@ def _region(id: str, rows: _Lane, ticks: Ticks) -> Region:
         first, long = (ticks_of(_number(x, rows.line, "home_start", ";")) for x in (start, length))
     else:
         first, long = Tick(int(ticks.min())), Tick(int(np.ptp(ticks)) or 1)
-    return Region(id, _bare(rows.first["home"]), first, long)
+    return Region(id, rows.first["home"], first, long)
 
 
 def _curve(ticks: Ticks, values: Floats, bends: Floats, parameter: Parameter, rows: _Lane) -> Envelope:
     try:
         return Envelope(ticks, values, bends, parameter.axis)
     except RequestError as error:
-        raise FormatError(
-            error.code, f"from line {rows.line}: {error.message}", place=f"line {rows.line}", accepted=error.accepted
-        ) from None
+        which = re.fullmatch(r"points\[(\d+)\]", error.place)
+        line = rows.lines[int(which[1])] if which else rows.line
+        said = error.message.partition(": ")[2] or error.message
+        raise FormatError(error.code, f"line {line}: {said}", place=f"line {line}", accepted=error.accepted) from None
 
 
 FORMAT = Format(

@@ -311,7 +311,7 @@ def _report(session: Session, shape: SessionShape) -> Report:
     parts += [(f"lane {x.id}", x) for x in shape.lanes]
     parts += [(f"phrase {p.name}", p) for p in shape.phrases] + [(f"placement {p.id}", p) for p in shape.placements]
     for owner, part in parts:
-        used = {KEY} if isinstance(part, LaneShape) else set()
+        used = {KEY} if isinstance(part, LaneShape) else {"midi"} if part in shape.tracks else {"came_from"}
         if unknown := [key for key in part.model_extra or {} if key not in used]:
             report.changed.append(f"{owner}: kept without using: {', '.join(unknown)}")
     return report
