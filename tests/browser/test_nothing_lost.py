@@ -5,11 +5,14 @@ import sqlite3
 from contextlib import closing
 from urllib.parse import parse_qs, urlparse
 
+import numpy as np
+import pytest
 from playwright.sync_api import expect
 
 from tests.api.test_let_in import laned, track
 from tests.api.test_let_in import session as session_bytes
 from tests.browser.test_files_in_and_out import bring
+from velmot.core.time import ticks_of
 
 
 def apply_often(desk, page, times: int) -> None:
@@ -131,3 +134,32 @@ def test_a_full_disk_is_said_and_what_was_typed_is_still_there(desk, server, pag
     desk.apply()
     desk.at_revision(1)
     assert json.loads(server.file())["lanes"] != [] and server.json("sessions/1/head")["revision"] == 1
+
+
+@pytest.mark.parametrize("way", ["apply", "undo", "redo"])
+def test_a_step_whose_answer_is_lost_is_done_once_and_said_to_be_saved(desk, server, page, way):
+    """The wire is cut between saving and answering; pressed again or not, the step is there once."""
+    desk.open()
+    desk.drag_range("keeper.level", 36, 40)
+    page.keyboard.press("r")
+    page.get_by_label("By how many dB").fill("-6")
+    at = np.array([ticks_of(38)])
+    before = server.session().lane_at("keeper.level").envelope.at(at)[0]
+    keys = {"undo": "Control+z", "redo": "Control+Shift+z"}
+    ways = ["apply", "undo", "redo"]
+    for one in ways[: ways.index(way) + 1]:
+        if one == way:
+            page.route(f"**/{one}", lambda route: (route.fetch(), route.abort()), times=1)
+        if one == "apply":
+            desk.apply()
+        else:
+            desk.canvas_of("keeper.level").focus()
+            page.keyboard.press(keys[one])
+        if one != way:
+            desk.at_revision(1 if one == "apply" else 0)
+    expect(page.locator(".notice").filter(has_text="was saved, though its answer was lost")).to_be_visible()
+    desk.at_revision(0 if way == "undo" else 1)
+    expect(page.get_by_text("changed in another window")).to_have_count(0)
+    now = server.session().lane_at("keeper.level").envelope.at(at)[0]
+    assert now == pytest.approx(before - (0 if way == "undo" else 6))
+    assert len(server.json("sessions/1/log")["lines"]) == 1

@@ -148,3 +148,16 @@ def test_a_page_that_holds_all_there_is_says_that_no_more_follows(demo):
         history.apply(demo, number, plan(sessions.load(demo), "carry", replace(MOVE, how="copy", at=number * 4 * BEAT)))
     pages = [history.log(demo, most=most) for most in (1, 2, 3)]
     assert [(len(page.entries), page.more) for page in pages] == [(1, True), (2, False), (2, False)]
+
+
+def test_a_step_that_is_sent_again_is_not_done_again(demo):
+    """Its answer was lost: sent again under its name it is answered, and the session stands where it stood."""
+    carried = plan(sessions.load(demo), "carry", Carry(("L1",), ("gulls",)))
+    history.apply(demo, 0, carried, name="first-step-of-all")
+    again = history.done_before(demo, 0, "first-step-of-all")
+    assert again.number == 1 and again.before == history.at_revisions(demo, 0)[0]
+    assert history.done_before(demo, 0, "another-name") is None
+    history.undo(demo, 1, "one-step-back")
+    assert history.done_before(demo, 1, "one-step-back").number == 0
+    assert history.done_before(demo, 0, "first-step-of-all").number == 0, "it was done, and taken back"
+    assert sessions.row(demo).step == "one-step-back"

@@ -3838,11 +3838,13 @@ export interface components {
         };
         /**
          * Head
-         * @description Where a session stands.
+         * @description Where a session stands, and the name of the step that led there, if it had one.
          */
         Head: {
             /** Revision */
             revision: number;
+            /** Step */
+            step: string;
         };
         /**
          * ReadOut
@@ -4316,7 +4318,8 @@ export interface components {
          *     means as is usual for the verb. `counted_at` is the revision in which the request's points were counted, if that is
          *     an earlier one: they are found again, or it is refused. `instead` puts it in place of the step that led to the
          *     revision, as long as nothing came after that: it is planned on the session before it. With a `ticket`, any word of
-         *     one's own, how far it has come can be asked for and it can be stopped.
+         *     one's own, how far it has come can be asked for and it can be stopped. `step` is a name of one's own for what is
+         *     applied: sent again, it is not done again, and answered as it was.
          */
         Ask: {
             /** Revision */
@@ -4333,6 +4336,8 @@ export interface components {
             /** Counted At */
             counted_at?: number | null;
             view?: components["schemas"]["View"] | null;
+            /** Step */
+            step?: string | null;
             /** Ticket */
             ticket?: string | null;
         };
@@ -4447,11 +4452,13 @@ export interface components {
         };
         /**
          * OnRevision
-         * @description The revision the window shows.
+         * @description The revision the window shows; `step` as for what is applied.
          */
         OnRevision: {
             /** Revision */
             revision: number;
+            /** Step */
+            step?: string | null;
         };
         /**
          * LogLine

@@ -149,6 +149,17 @@ export const useSession = defineStore('session', () => {
     const id = data.value?.id
     if (id !== undefined) await open(id)
   }
+  /** Steps of which no answer came: they may have been saved all the same. By their names, what they were. */
+  const lost = new Map<string, string>()
+  /** Whether where the session stands is a step of this very window, whose answer was lost: then it is so, and shown. */
+  async function cameFrom(step: string): Promise<boolean> {
+    const what = lost.get(step)
+    if (what === undefined) return false
+    lost.clear()
+    await refresh()
+    notices.note(`${what} was saved, though its answer was lost. Nothing needs to be done again.`)
+    return true
+  }
   /** Ask where the session stands: another window may have moved it, or the server may be away. */
   async function watch(): Promise<void> {
     const now = data.value
@@ -156,7 +167,9 @@ export const useSession = defineStore('session', () => {
     try {
       const head = await asked(api.GET('/api/sessions/{id}/head', { params: { path: { id: now.id } } }))
       gone.value = false
-      if (data.value === now && !waiting) newer.value = head.revision === now.revision ? null : head.revision
+      if (data.value !== now || waiting) return
+      if (head.revision !== now.revision && (await cameFrom(head.step))) return
+      if (data.value === now) newer.value = head.revision === now.revision ? null : head.revision
     } catch (error) {
       if (error instanceof ServerProblem) gone.value = error.gone
     }
@@ -195,15 +208,22 @@ export const useSession = defineStore('session', () => {
 
   /** Steps wait for each other, so that every press counts however fast they come; each is taken on where the last one led. */
   let line: Promise<unknown> = Promise.resolve()
-  async function step(call: (id: number, revision: number) => Promise<Stepped>): Promise<Stepped | null> {
+  async function step(
+    what: string,
+    call: (id: number, revision: number, name: string) => Promise<Stepped>,
+  ): Promise<Stepped | null> {
     const { id } = data.value!
     waiting++
+    const name = crypto.randomUUID()
     const turn = line.then(async () => {
       const from = data.value
       if (from?.id !== id) return null
       let done: Stepped | null = null
       await guarded(async () => {
-        done = await call(id, from.revision)
+        done = await call(id, from.revision, name).catch((error: unknown) => {
+          if (error instanceof ServerProblem && error.gone) lost.set(name, what)
+          throw error
+        })
         if (data.value?.id !== id) return
         last.value = done
         data.value = patched(data.value, done)
@@ -216,6 +236,7 @@ export const useSession = defineStore('session', () => {
       return await turn
     } finally {
       waiting--
+      if (lost.size) void watch()
     }
   }
   /** Apply a request; its points are those of the revision that is shown now, or that they were `counted` in; `instead` of the last step, or after it. */
@@ -227,9 +248,9 @@ export const useSession = defineStore('session', () => {
   ): Promise<string | null> {
     if (!data.value) return null
     const counted_at = counted ?? data.value.revision
-    const done = await step((id, revision) => {
+    const done = await step('Your step', (id, revision, step) => {
       return worked.ticketed((ticket) => {
-        const call = { params: { path: { id } }, body: { revision, request, links, counted_at, instead, ticket } }
+        const call = { params: { path: { id } }, body: { revision, request, links, counted_at, instead, ticket, step } }
         return asked(api.POST('/api/sessions/{id}/apply', call))
       })
     })
@@ -238,8 +259,8 @@ export const useSession = defineStore('session', () => {
   async function walk(way: 'undo' | 'redo'): Promise<void> {
     if (!data.value || (!waiting && !data.value[way])) return
     const title = data.value[way] ?? 'Keep'
-    const done = await step((id, revision) => {
-      const call = { params: { path: { id } }, body: { revision } }
+    const done = await step(way === 'undo' ? 'Your undo' : 'Your redo', (id, revision, step) => {
+      const call = { params: { path: { id } }, body: { revision, step } }
       return asked(way === 'undo' ? api.POST('/api/sessions/{id}/undo', call) : api.POST('/api/sessions/{id}/redo', call))
     })
     if (way === 'undo' && done?.in_book != null) offerBook(done.in_book, title)

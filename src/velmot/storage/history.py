@@ -76,10 +76,26 @@ def standing_at(id: int, revision: int) -> Opened:
     return now
 
 
+def done_before(id: int, revision: int, name: str) -> Step | None:
+    """What a step of this name has done, if it was saved already though its answer may have been lost: from the revision
+    that a window still shows to where the session stands now.
+    """
+    with snapshot():
+        row = sessions.row(id)
+        if row.step != name and not row.revisions.filter(step=name).exists():
+            return None
+        return Step(_at_revision(row, revision), sessions.standing(row))
+
+
 def apply(
-    id: int, revision: int, change: Change, request: dict[str, Any] | None = None, now: Opened | None = None
+    id: int,
+    revision: int,
+    change: Change,
+    request: dict[str, Any] | None = None,
+    now: Opened | None = None,
+    name: str = "",
 ) -> Step:
-    """Save a change made on `revision`. `now` is the session at it, if it has been read already.
+    """Save a change made on `revision`. `now` is the session at it, if it has been read already; `name` is the step's own.
 
     Raises Conflict, with nothing saved, if the session stands at another revision.
     """
@@ -87,7 +103,7 @@ def apply(
     after = change.applied_to(now.session)
     with transaction.atomic():
         row, number = now.row, now.row.latest + 1
-        _claim(now.row, number, latest=number)
+        _claim(now.row, number, name, latest=number)
         swaps = _swaps(row, change, number)
         swaps["summary"] = {"before": row.summary, "after": asdict(summary_of(after))}
         step = Revision.objects.create(
@@ -96,6 +112,7 @@ def apply(
             parent=revision,
             title=shortened(change.title),
             request=request or {},
+            step=name,
             swaps=swaps,
             touched=[t.location() for t in change.touched],
         )
@@ -123,7 +140,7 @@ def before_last(now: Opened) -> tuple[int, Session]:
     return step.parent, at_revisions(now.row.pk, step.parent)[0]
 
 
-def amend(id: int, revision: int, change: Change, request: dict[str, Any]) -> Step:
+def amend(id: int, revision: int, change: Change, request: dict[str, Any], name: str = "") -> Step:
     """Save a change made on the session before its last step (`before_last`) in place of that step: the log has one line.
 
     Raises as `before_last` and `apply` do, with nothing saved.
@@ -132,21 +149,21 @@ def amend(id: int, revision: int, change: Change, request: dict[str, Any]) -> St
         before_last(standing_at(id, revision))
         back = undo(id, revision)
         back.after.row.revisions.filter(number=revision).update(replaced=True)
-        made = apply(id, back.number, change, request, back.after)
+        made = apply(id, back.number, change, request, back.after, name)
     return Step(back.before, made.after)
 
 
-def undo(id: int, revision: int) -> Step:
+def undo(id: int, revision: int, name: str = "") -> Step:
     """Go back to the revision before (stay, if there is none). Raises Conflict if the session stands elsewhere."""
-    return _walked(standing_at(id, revision), "before")
+    return _walked(standing_at(id, revision), "before", name)
 
 
-def redo(id: int, revision: int) -> Step:
+def redo(id: int, revision: int, name: str = "") -> Step:
     """Go forward again to the newest revision made from here (stay, if there is none). Raises Conflict like `undo`."""
-    return _walked(standing_at(id, revision), "after")
+    return _walked(standing_at(id, revision), "after", name)
 
 
-def _walked(now: Opened, side: str) -> Step:
+def _walked(now: Opened, side: str, name: str) -> Step:
     """One step along the revisions: to what was `before` the one that stands, or to what is `after` it."""
     row = now.row
     with transaction.atomic():
@@ -154,15 +171,17 @@ def _walked(now: Opened, side: str) -> Step:
         step = known.last()
         if step is None:
             return Step(now.session, now)
-        _claim(row, step.parent if side == "before" else step.number)
+        _claim(row, step.parent if side == "before" else step.number, name)
         _swap(row, step.swaps, side)
     return Step(now.session, sessions.standing(row), step.request if side == "before" else None)
 
 
-def _claim(row: StoredSession, number: int, latest: int | None = None) -> None:
-    """Let the session stand at another revision, if nobody was faster since its row was read; else Conflict."""
+def _claim(row: StoredSession, number: int, name: str, latest: int | None = None) -> None:
+    """Let the session stand at another revision, if nobody was faster since its row was read; else Conflict. `name` is that
+    of the step which moves it.
+    """
     still = StoredSession.objects.filter(pk=row.pk, head=row.head, latest=row.latest)
-    columns = {"head": number, "latest": latest or row.latest, "changed": timezone.now()}
+    columns = {"head": number, "latest": latest or row.latest, "step": name, "changed": timezone.now()}
     if not still.update(**columns):
         raise Conflict(sessions.row(row.pk).head)
     for column, value in columns.items():

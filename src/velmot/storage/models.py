@@ -34,6 +34,9 @@ class StoredSession(models.Model):
     deleted = models.DateTimeField(null=True, blank=True)
     report = models.JSONField(default=dict, help_text="What its import said.")
     summary = models.JSONField(null=True, help_text="What the start page shows of it; nothing until it is worked out.")
+    step = models.CharField(
+        max_length=64, default="", help_text="The name that the last step to move `head` came with."
+    )
 
     class Meta:
         indexes = [models.Index(fields=["-changed"], name="sessions_by_change")]
@@ -85,6 +88,7 @@ class Revision(models.Model):
     )
     touched = models.JSONField(default=list, help_text="What it touched, for going there.")
     made = models.DateTimeField(auto_now_add=True)
+    step = models.CharField(max_length=64, default="", help_text="The name that it came with, so that it is done once.")
     replaced = models.BooleanField(
         default=False, help_text="Whether another step was put in its place: no line of the log."
     )

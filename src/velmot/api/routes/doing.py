@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any
 
 from django.http import HttpRequest
@@ -49,6 +50,8 @@ def preview(request: HttpRequest, id: int, body: Ask) -> Any:
 @router.post("/sessions/{id}/apply", response={200: Stepped} | PROBLEMS, operation_id="apply")
 def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     """Save what a preview of the same request shows; answers with what that changed."""
+    if body.step and (done := history.done_before(id, body.revision, body.step)):
+        return quick(stepped_out(done, history.next_titles(done.after.row)[0]))
     on, session, now = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
@@ -58,9 +61,9 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
         raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
     row = to_row(verb, wanted)
     if body.instead:
-        step = history.amend(id, body.revision, change, row)
+        step = history.amend(id, body.revision, change, row, body.step or "")
     else:
-        step = history.apply(id, body.revision, change, row, now)
+        step = history.apply(id, body.revision, change, row, now, body.step or "")
     return quick(stepped_out(step, change.title))
 
 
@@ -93,12 +96,18 @@ def stop_waiting(request: HttpRequest, ticket: str) -> Any:
 
 @router.post("/sessions/{id}/undo", response={200: Stepped} | PROBLEMS, operation_id="undo")
 def undo(request: HttpRequest, id: int, body: OnRevision) -> Any:
-    return quick(stepped_out(history.undo(id, body.revision)))
+    return quick(stepped_out(_walked(id, body, history.undo)))
 
 
 @router.post("/sessions/{id}/redo", response={200: Stepped} | PROBLEMS, operation_id="redo")
 def redo(request: HttpRequest, id: int, body: OnRevision) -> Any:
-    return quick(stepped_out(history.redo(id, body.revision)))
+    return quick(stepped_out(_walked(id, body, history.redo)))
+
+
+def _walked(id: int, body: OnRevision, way: Callable[[int, int, str], history.Step]) -> history.Step:
+    """A step back or forth, once for each name."""
+    done = history.done_before(id, body.revision, body.step) if body.step else None
+    return done or way(id, body.revision, body.step or "")
 
 
 @router.get("/sessions/{id}/log", response={200: LogOut} | PROBLEMS, operation_id="log")

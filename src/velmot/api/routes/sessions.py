@@ -67,7 +67,8 @@ def open_session(request: HttpRequest, id: int, first: bool = False) -> Any:
 
 @router.get("/sessions/{id}/head", response={200: Head} | PROBLEMS, operation_id="sessionHead")
 def session_head(request: HttpRequest, id: int) -> Any:
-    return {"revision": sessions.row(id).head}
+    row = sessions.row(id)
+    return {"revision": row.head, "step": row.step}
 
 
 @router.patch("/sessions/{id}", response={204: None} | PROBLEMS, operation_id="renameSession")

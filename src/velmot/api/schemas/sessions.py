@@ -24,6 +24,7 @@ class Rename(Schema):
 
 
 class Head(Schema):
-    """Where a session stands."""
+    """Where a session stands, and the name of the step that led there, if it had one."""
 
     revision: int
+    step: str
