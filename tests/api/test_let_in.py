@@ -174,6 +174,24 @@ def test_what_is_kept_without_being_used_must_be_plain_too(client, piece, place)
     assert upload(client, named).json()["place"] == "name"
 
 
+@pytest.mark.parametrize(
+    ("path", "body", "place"),
+    [
+        ("book/1", b'{"tags": ["a", "half \\ud800"]}', "tags[1]"),
+        ("sessions/1", b'{"name": "\\udc00x"}', "name"),
+        ("sessions/1", b'{"name": "x", "\\ud800": 1}', "a key"),
+        ("sessions/1", b'{"name": "\\ud83d\\ude00 \\\\ud800"}', None),
+    ],
+)
+def test_half_a_character_is_kept_nowhere_and_not_repeated(client, demo, path, body, place):  # noqa: F811
+    """In a tag, a name or a key; a pair of halves is a character, and what only looks like one is text."""
+    answer = client.patch(f"/api/{path}", body, content_type="application/json")
+    if place is None:
+        assert answer.status_code == 204 or answer.status_code == 200
+        return
+    assert answer.status_code == 422 and answer.json()["place"] == place and "half" in answer.json()["message"]
+
+
 # ── the machine's own troubles ────────────────────────────────────────────────────────────────
 
 

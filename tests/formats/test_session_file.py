@@ -1,12 +1,22 @@
 """The session file: lossless both ways, and every bad one named by place."""
 
 import json
+from dataclasses import replace
 
 import jsonschema
+import numpy as np
 import pytest
 from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.strategies import sessions
+from velmot.core import editing
+from velmot.core.envelope import Envelope
+from velmot.core.operations import plan
+from velmot.core.operations.thin import Thin
+from velmot.core.parameters import Family, Parameter
+from velmot.core.segments import HOLD
+from velmot.core.session import Lane, Session, Track
 from velmot.formats import files, session_file
 from velmot.formats.report import FormatError
 from velmot.formats.session_shape import SessionShape
@@ -142,3 +152,35 @@ def test_the_reader_takes_nothing_that_the_schema_does_not(value):
         if not schema.is_valid(other):
             with pytest.raises(FormatError):
                 read(other)
+
+
+ODD = st.sampled_from(
+    [-0.0, 0.0, 5e-324, -5e-324, 2.2250738585072014e-308, 0.1 + 0.2, 1 / 3, -1e-17, 123456789.12345678]
+)
+
+
+@given(
+    st.lists(
+        st.tuples(st.integers(0, 10**9), ODD, st.sampled_from([-0.0, 0.0, 1e-300, 0.1 + 0.2, HOLD])),
+        min_size=2,
+        max_size=9,
+    )
+)
+def test_files_are_bit_exact_and_there_is_one_zero(rows):
+    """Negative zeros, the smallest numbers and the longest decimals: out and in again are the same bits, thinned or not."""
+    at = sorted({t for t, _, _ in rows})
+    made = Envelope.of([(t, v, k) for t, (_, v, k) in zip(at, rows, strict=False)])
+    turned = editing.map_axis(made, -1.0, 0.0)
+    span = Parameter("p", "x", Family.DEVICE, low=-1e12, high=1e12)
+    track = Track("t", "T", parameters=(span, replace(span, id="q", name="y")))
+    session = Session("s", 10**9, (track,), (Lane("L", "p", "track", made), Lane("M", "q", "track", turned))).checked()
+    thinned = plan(session, "thin", Thin(("L", "M"))).applied_to(session)
+    for one in (session, thinned):
+        again, _ = session_file.read(data := session_file.write(one))
+        assert session_file.write(again) == data
+        for lane in one.lanes:
+            for here, there in zip(lane.envelope.arrays(), again.lane(lane.id).envelope.arrays(), strict=True):
+                assert here.tobytes() == there.tobytes()
+            zeros = np.concatenate([x[x == 0] for x in lane.envelope.arrays()[1:]])
+            assert not np.signbit(zeros).any()
+    assert plan(thinned, "thin", Thin(("L", "M"))).empty == plan(again, "thin", Thin(("L", "M"))).empty

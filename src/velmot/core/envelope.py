@@ -47,7 +47,7 @@ class Envelope:
     def __post_init__(self) -> None:
         ticks = np.ascontiguousarray(self.ticks, dtype=np.int64)
         values = np.asarray(self.values, dtype=np.float64) + 0.0  # no negative zero
-        bends = np.array(self.bends, dtype=np.float64)
+        bends = np.asarray(self.bends, dtype=np.float64) + 0.0
         if not ticks.shape == values.shape == bends.shape or ticks.ndim != 1:
             raise ValueError(f"envelope arrays differ in length: {ticks.shape}, {values.shape}, {bends.shape}")
         if len(bends):
@@ -311,6 +311,7 @@ class Envelope:
     def _made(cls, ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> Self:
         """Without checks, from arrays that are known to be possible."""
         self = object.__new__(cls)
+        values, bends = _one_zero(values), _one_zero(bends)
         ticks.setflags(write=False)
         values.setflags(write=False)
         bends.setflags(write=False)
@@ -337,6 +338,11 @@ def inserted(where: Ticks, pairs: list[tuple[Any, Any]]) -> list[Any]:
         made[rows], made[stays] = new, old
         out.append(made)
     return out
+
+
+def _one_zero(numbers: Floats) -> Floats:
+    """Numbers without a negative zero: the same curve is the same bits, in files and in what is remembered of it."""
+    return numbers + 0.0 if (np.signbit(numbers) & (numbers == 0)).any() else numbers
 
 
 def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -80,6 +82,51 @@ class UploadLimitMiddleware:
             message = f"{noun} has {size / 1024 / 1024:.0f} MB"
             return problem(413, "file-large", message, place, f"at most {most // 1024 // 1024} MB")
         return self.get_response(request)
+
+
+_HALF = re.compile(rb"\\u[dD][89a-fA-F]")
+
+
+class TextMiddleware:
+    """Refuses a body in which some text, a key or a value, holds half of a character: no file could hold it."""
+
+    def __init__(self, get_response: Next) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        if request.content_type == "application/json" and _HALF.search(request.body):
+            place = _half_in(request.body)
+            if place is not None:
+                where = f"{place} holds" if place else "what was sent holds"
+                return problem(422, "text", f"{where} half of a character", place or "body", "valid text")
+        return self.get_response(request)
+
+
+def _half_in(body: bytes) -> str | None:
+    """Where in a body text is that cannot be written; None where there is none, or the body is no JSON at all."""
+    try:
+        todo: list[tuple[str, Any]] = [("", json.loads(body))]
+    except (ValueError, RecursionError):
+        return None
+    while todo:
+        place, item = todo.pop()
+        if isinstance(item, dict):
+            if any(not _is_text(key) for key in item):
+                return place or "a key"
+            todo += [(f"{place}.{key}" if place else key, x) for key, x in item.items()]
+        elif isinstance(item, list):
+            todo += [(f"{place}[{n}]", x) for n, x in enumerate(item)]
+        elif isinstance(item, str) and not _is_text(item):
+            return place
+    return None
+
+
+def _is_text(text: str) -> bool:
+    try:
+        text.encode("utf-8")
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 class ApiCsrfMiddleware(CsrfViewMiddleware):

@@ -41,6 +41,7 @@ MIDDLEWARE = [
     "velmot.site.middleware.HostCheckMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "velmot.site.middleware.UploadLimitMiddleware",
+    "velmot.site.middleware.TextMiddleware",
     "django.middleware.common.CommonMiddleware",
     "velmot.site.middleware.ApiCsrfMiddleware",
 ]

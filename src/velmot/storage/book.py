@@ -62,8 +62,8 @@ def _phrase_columns(phrase: GivenPhrase) -> dict[str, Any]:
 
 
 def change(id: int, name: str | None = None, says: str | None = None, tags: Sequence[str] | None = None,
-           phrase: GivenPhrase | None = None) -> None:  # fmt: skip
-    """Rename a phrase, describe it, give it other tags, or other points."""
+           phrase: GivenPhrase | None = None, deleted: bool | None = None) -> None:  # fmt: skip
+    """Rename a phrase, describe it, give it other tags, or other points; delete it or bring it back: all of it or nothing."""
     columns: dict[str, Any] = {}
     if name is not None:
         columns["name"] = name_of(name)
@@ -73,6 +73,8 @@ def change(id: int, name: str | None = None, says: str | None = None, tags: Sequ
         columns["tags"] = _tags(tags)
     if phrase is not None:
         columns |= _phrase_columns(phrase)
+    if deleted is not None:
+        columns["deleted"] = timezone.now() if deleted else None
     if columns:
         BookPhrase.objects.filter(pk=row(id).pk).update(**columns)
 

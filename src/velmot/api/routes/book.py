@@ -61,9 +61,7 @@ def one(request: HttpRequest, phrase: int) -> Any:
 @router.patch("/book/{phrase}", response={204: None} | PROBLEMS, operation_id="changeBookPhrase")
 def change(request: HttpRequest, phrase: int, body: BookChange) -> Any:
     given = None if body.phrase is None else from_plain(GivenPhrase, body.phrase)
-    book.change(phrase, body.name, body.says, body.tags, given)
-    if body.deleted is not None:
-        book.put_away(phrase, body.deleted)
+    book.change(phrase, body.name, body.says, body.tags, given, body.deleted)
     return Status(204, None)
 
 
