@@ -19,6 +19,7 @@ from velmot.core.session import Lane, Session, Track
 from velmot.core.time import TICKS_PER_BEAT as BEAT
 from velmot.core.time import TempoEvent, TempoMap
 from velmot.formats import midi
+from velmot.formats.midi.events import chunks_of, events_of
 from velmot.formats.midi.table import NAMED
 from velmot.formats.midi.write import usual_choices
 from velmot.formats.report import FormatError
@@ -419,3 +420,23 @@ def test_a_file_another_library_wrote():
     assert curves["t2.program"] == [(0, 11)]
     assert [(r.start // BEAT, r.length // BEAT) for r in session.tracks[0].regions] == [(4, 2), (40, 1)]
     assert report.left_out == ["2 notes: only where they sound is kept, as regions"]
+
+
+@pytest.mark.parametrize("bent", [25.0, -25.0, 60.0])
+def test_a_bend_that_leaves_a_place_exactly_between_two_numbers_is_within_half_a_step(bent):
+    """It starts at 40.5, where either number will do, and stays there almost to the end, or leaves at once."""
+    curve = plain((0, 40.5, bent), (16, 70.0))
+    made = midi.read(written(("t.x", curve), parameters=(CC,), choices=AS_CC)[0])[0].lanes[0].envelope
+    at = np.arange(0, 16 * 960) * (BEAT // 960)
+    assert np.abs(made.at(at) - curve.at(at)).max() <= 0.5 + 1e-6
+
+
+def test_what_goes_on_after_a_reset_is_said_again():
+    """Level 80 from the start, all controllers reset at beat 1, level 80 sounds on: it has to be sent again there."""
+    told = b"\x00\xb0\x07\x50\x60\xb0\x79\x00\x60\xb0\x07\x50\x00\x07\x51"
+    session, _ = midi.read(file_of(told))
+    data, _ = midi.write(session, usual_choices(session), 96)
+    events = [e for e in events_of(data, chunks_of(data).tracks[1]) if e[1] == 0xB0]
+    assert [(tick, first, second) for tick, _, first, second in events] == [
+        (0, 7, 80), (96, 121, 0), (96, 7, 80), (192, 7, 81),
+    ]  # fmt: skip

@@ -203,3 +203,38 @@ def test_over_random_files_only_what_was_changed_is_otherwise(bodies, per_beat, 
     keep = lambda e: e[1] >= 0xF0 or e[1] & 0xF0 in (0x80, 0x90, 0xA0)  # noqa: E731 - what Velmot never works on
     for n in range(len(bodies)):
         assert [e for e in rows(made, n) if keep(e)][:-1] == [e for e in rows(source, n) if keep(e)][:-1]
+
+
+def test_a_bank_that_is_changed_comes_before_its_program():
+    """Only the bank moves at beat 1: there it stands before the program change that it is for, and the note after both."""
+    odd = read(FILE)
+    bank = next(p for t in odd.tracks for p in t.parameters if p.controller == "cc 0 fine")
+    lane = odd.lane_at(bank.id)
+    other = odd.with_lanes(
+        replace(x, envelope=Envelope.of([(0, 3 * 128, HOLD)])) if x is lane else x for x in odd.lanes
+    )
+    made, _ = write(other, FILE)
+    place = [(e[1], e[2], e[3]) for e in rows(made, 2) if e[0] == 0]
+    order = [place.index(x) for x in ((0xB0, 0, 3), (0xC0, 5, 0), (0x90, 60, 64))]
+    assert order == sorted(order)
+
+
+def test_a_second_lane_of_one_controller_is_left_out_and_said():
+    session = read(FILE)
+    track = next(t for t in session.tracks if any(p.controller == "cc 7" for p in t.parameters))
+    own = next(p for p in track.parameters if p.controller == "cc 7")
+    twin = replace(own, id="twin", name="Twin", controller="cc 7 fine")
+    wider = session.with_tracks(
+        replace(t, parameters=(*t.parameters, twin)) if t.id == track.id else t for t in session.tracks
+    )
+    both = replace(wider, lanes=(*wider.lanes, Lane("Z", "twin", "track", Envelope.of([(0, 1.0), (BEAT, 90.0)]))))
+    made, report = write(both, FILE)
+    assert made == FILE and [line for line in report.left_out if line.endswith(f"is taken by {own.name}")]
+
+
+def test_a_file_in_a_riff_wrapper_is_a_midi_file():
+    body = b"RMID" + b"LIST\x03\x00\x00\x00abc\x00" + b"data" + len(FILE).to_bytes(4, "little") + FILE
+    wrapped = b"RIFF" + len(body).to_bytes(4, "little") + body
+    session, report = midi.read(wrapped, "hand")
+    assert session == read(FILE) and "RIFF wrapper" in report.changed[-1]
+    assert midi.FORMAT.fits(wrapped) and midi.FORMAT.into(session, wrapped)[0] == FILE

@@ -4,7 +4,7 @@
 import { computed, ref } from 'vue'
 import type { Curve, Finding, PlacementOut, RegionOut, Schemas } from '../api/client'
 import { follow } from '../dragging'
-import { useBench } from '../state/bench'
+import { LEAST_DRAGGED, MOST_DRAGGED, useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
@@ -264,6 +264,8 @@ function resizeByKey(event: KeyboardEvent): void {
       :tabindex="stop"
       :aria-label="`Height of ${track.name} ${parameter.name}`"
       :aria-valuenow="height"
+      :aria-valuemin="LEAST_DRAGGED"
+      :aria-valuemax="MOST_DRAGGED"
       @pointerdown="resize"
       @keydown="resizeByKey"
     />

@@ -11,7 +11,7 @@ import { useWorksheet } from './worksheet'
 export const SIZES = { low: 62, middle: 96, tall: 190 } as const
 export type Size = keyof typeof SIZES
 const TALLEST = 420 // of strips that share the room
-const [LEAST_DRAGGED, MOST_DRAGGED] = [44, 640]
+export const [LEAST_DRAGGED, MOST_DRAGGED] = [44, 640] as const
 /** The ledger's width, unless it is dragged to another. */
 const LEDGER = 276
 export const GRIDS = ['bar', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64', '1/4t', '1/8t', '1/16t', 'off']

@@ -93,6 +93,8 @@ function nudge(end: 'low' | 'high', event: KeyboardEvent): void {
           :aria-label="`${end === 'low' ? 'Lowest' : 'Highest'} lands on`"
           :aria-valuetext="valueText(target, ends[end].value)"
           :aria-valuenow="ends[end].value"
+          :aria-valuemin="target.low"
+          :aria-valuemax="target.high"
           @pointerdown="take(end, $event)"
           @keydown="nudge(end, $event)"
         />

@@ -87,11 +87,6 @@ def duplicate(id: int) -> int:
     return made.pk
 
 
-def put_away(id: int, away: bool = True) -> None:
-    """Delete a phrase so that it can be brought back, or bring it back."""
-    BookPhrase.objects.filter(pk=row(id).pk).update(deleted=timezone.now() if away else None)
-
-
 def keep_applied(request: dict[str, Any], phrase: GivenPhrase | None) -> None:
     """What a step keeps as a phrase is in the book too; where that is full the step is refused."""
     if request.get("verb") == "keep phrase" and phrase is not None:

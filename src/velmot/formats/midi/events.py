@@ -45,6 +45,24 @@ class Chunks:
     rest: int = 0
 
 
+def unwrapped(data: bytes) -> bytes:
+    """A MIDI file's own bytes: some stand in a RIFF wrapper, whose `data` chunk they are."""
+    if not is_wrapped(data):
+        return data
+    at = 12
+    while at + 8 <= len(data):
+        name, length = data[at : at + 4], int.from_bytes(data[at + 4 : at + 8], "little")
+        if name == b"data":
+            return data[at + 8 : at + 8 + length]
+        at += 8 + length + length % 2
+    raise damaged(len(data), "the wrapper holds no file")
+
+
+def is_wrapped(data: bytes) -> bool:
+    """Whether bytes are a MIDI file in a RIFF wrapper."""
+    return data[:4] == b"RIFF" and data[8:12] == b"RMID"
+
+
 def chunks_of(data: bytes) -> Chunks:
     """The chunks of a file. Raises FormatError for what is no MIDI file, or of a kind that has no beats in common."""
     if data[:4] != b"MThd":

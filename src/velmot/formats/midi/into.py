@@ -19,7 +19,7 @@ from velmot.formats.midi.events import END_OF_TRACK, META, SYSTEM, Chunk, Event,
 from velmot.formats.midi.read import read_placed
 from velmot.formats.midi.table import DATA_HIGH, DATA_LOW, SELECTORS, STEP_DOWN, STEP_UP
 from velmot.formats.midi.track_bytes import Timed, meta, number_bytes
-from velmot.formats.midi.write import Choice, curve_said, usual_choices
+from velmot.formats.midi.write import BANK, Choice, curve_said, resets_of, usual_choices
 from velmot.formats.report import Report
 
 NUMBERED = {*SELECTORS, DATA_HIGH, DATA_LOW, STEP_UP, STEP_DOWN}
@@ -57,10 +57,14 @@ def write(session: Session, source: bytes) -> tuple[bytes, Report]:
             continue
         changed = _changed(before, session, track)
         same += sum(bool(session.lanes_of(p.id)) for p in track.parameters) - len(changed)
-        if changed:
+        taken = _taken(session, track, choices, changed)
+        for id, other in taken.items():
+            report.left_out.append(f"{parameter_name(session, id)}: {choices[id].controller} is taken by {other}")
+        if able := [p for p in changed if p.id not in taken]:
             edit = edits.setdefault(place, _Edit())
-            for parameter in changed:
-                _rewrite(session, before, parameter, choices, place[1], chunks.per_beat, edit, report)
+            again = resets_of(track, chunks.per_beat)
+            for parameter in able:
+                _rewrite(session, before, parameter, choices, place[1], chunks.per_beat, edit, report, again)
     _say_moved(before, session, report)
     if same:
         report.came.append(f"{counted(same, 'lane')} as the file says them")
@@ -68,6 +72,29 @@ def write(session: Session, source: bytes) -> tuple[bytes, Report]:
         "everything else of the file, event for event" if edits else "the file as it came, byte for byte"
     )
     return _with_tracks(source, chunks.tracks, edits), report
+
+
+def _taken(session: Session, track: Track, choices: dict[str, Choice], changed: list[Parameter]) -> dict[str, str]:
+    """Of the parameters that would be written those whose controller another lane of the track has: id → whose it is.
+
+    What the file says already goes first; a controller of 14 bits has both its halves.
+    """
+    had: dict[str, str] = {}
+    lost: dict[str, str] = {}
+    ids = {p.id for p in changed}
+    for p in sorted(track.parameters, key=lambda p: p.id in ids):
+        choice = choices.get(p.id)
+        if choice is None or not session.lanes_of(p.id):
+            continue
+        base = choice.controller.removesuffix(" fine")
+        halves = [base]
+        if base.startswith("cc ") and choice.controller.endswith(" fine"):
+            halves.append(f"cc {int(base.partition(' ')[2]) + 32}")
+        if other := next((had[key] for key in halves if key in had), None):
+            lost[p.id] = other
+        else:
+            had |= dict.fromkeys(halves, p.name)
+    return {id: other for id, other in lost.items() if id in ids}
 
 
 def _changed(before: Session, session: Session, track: Track) -> list[Parameter]:
@@ -106,6 +133,7 @@ def _rewrite(
     per_beat: int,
     edit: _Edit,
     report: Report,
+    again: list[int],
 ) -> None:
     """Note which events of a parameter go, and which come."""
     name = parameter_name(session, parameter.id)
@@ -119,7 +147,7 @@ def _rewrite(
     if choice is None:
         report.left_out.append(f"{name}: no controller is free for it")
         return
-    said = curve_said(session, parameter, choice, channel, per_beat, report)
+    said = curve_said(session, parameter, choice, channel, per_beat, report, again)
     edit.comes.setdefault(own, []).extend(said)
 
 
@@ -162,6 +190,8 @@ def _track_body(events: Iterable[Event], edits: dict[int, _Edit]) -> bytes:
     kept: list[tuple[int, float, bytes]] = []
     gone: dict[tuple[int, str, int], int] = {}
     notes: dict[int, int] = {}
+    programs: dict[tuple[int, int], int] = {}
+    resets: dict[tuple[int, int], int] = {}
     end = 0
     for n, (tick, status, first, second) in enumerate(events):
         end = max(end, tick)
@@ -173,13 +203,21 @@ def _track_body(events: Iterable[Event], edits: dict[int, _Edit]) -> bytes:
             continue
         if status & 0xF0 == 0x90 and second:
             notes.setdefault(tick, n)
+        if status & 0xF0 == 0xC0:
+            programs.setdefault((status & 15, tick), n)
+        if status & 0xF0 == 0xB0 and first == 121:
+            resets[status & 15, tick] = n
         kept.append((tick, float(n), _message(status, first, second)))
     last = float("inf")
     for channel, edit in edits.items():
         for own, said in edit.comes.items():
             for tick, message in said:
                 place = gone.get((channel, own, tick))
-                kept.append((tick, notes.get(tick, last) - 0.5 if place is None else float(place), message))
+                order = notes.get(tick, last) - 0.5 if place is None else float(place)
+                if message[0] & 0xF0 == 0xB0 and message[1] in BANK:  # a bank is for the program that follows it
+                    order = min(order, programs.get((channel, tick), last) - 0.25)
+                order = max(order, resets.get((channel, tick), -1) + 0.1)
+                kept.append((tick, order, message))
                 end = max(end, tick)
     parts, now = list[bytes](), 0
     for tick, _, message in sorted(kept, key=lambda row: row[:2]):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any, NamedTuple
@@ -250,6 +250,7 @@ def _track(
     events: list[Timed] = [
         (round(beat * per_beat), bytes((0xB0 | channel, command, value))) for beat, command, value in own.commands
     ]
+    resets = resets_of(track, per_beat)
     taken: dict[str, str] = {}
     for parameter in track.parameters:
         choice = chosen.get(parameter.id)
@@ -261,17 +262,45 @@ def _track(
             report.left_out.append(f"{name}: {choice.controller} is taken by {other}")
             continue
         taken |= dict.fromkeys(stream.occupies, parameter.name)
-        events += curve_said(session, parameter, choice, channel, per_beat, report)
-    return events
+        events += curve_said(session, parameter, choice, channel, per_beat, report, resets)
+    return sorted(events, key=lambda e: (e[0], _rank(e[1])))
+
+
+def _rank(message: bytes) -> int:
+    """Of messages of one tick commands come first, then a bank, then the program it is for, then all else."""
+    if message[0] & 0xF0 == 0xB0 and message[1] in COMMANDS:
+        return 0
+    if message[0] & 0xF0 == 0xB0 and message[1] in BANK:
+        return 1
+    return 2 if message[0] & 0xF0 == 0xC0 else 3
+
+
+BANK = (0, 32)
+"""The controllers that choose the bank a program is of."""
+
+_RESET = 121
+
+
+def resets_of(track: Track, per_beat: int) -> list[int]:
+    """The file ticks at which all of a track's controllers are reset: what goes on has to be said again there."""
+    return [round(beat * per_beat) for beat, command, _ in _kept(track).commands if command == _RESET]
 
 
 def curve_said(
-    session: Session, parameter: Parameter, choice: Choice, channel: int, per_beat: int, report: Report
+    session: Session,
+    parameter: Parameter,
+    choice: Choice,
+    channel: int,
+    per_beat: int,
+    report: Report,
+    again: Sequence[int] = (),
 ) -> list[Timed]:
-    """The events of one parameter's lanes, as they are heard with every track reading; the report says how."""
+    """The events of one parameter's lanes, as they are heard with every track reading; the report says how. At the file
+    ticks `again` its value is said whether it is another or not.
+    """
     name, stream = parameter_name(session, parameter.id), _stream(choice.controller, parameter, choice)
     curve = heard(reading(session), parameter.id, groups=False).envelope  # the fader, not its net level
-    said = _curve_events(curve, choice, stream, channel, per_beat, session.length)
+    said = _curve_events(curve, choice, stream, channel, per_beat, session.length, again)
     size = parameter.format_distance((_span(curve, choice)[1] - _span(curve, choice)[0]) / stream.steps)
     report.came.append(
         f"{name} as {choice.controller}, {parameter.format(choice.low)} to {parameter.format(choice.high)} "
@@ -299,13 +328,20 @@ def _span(curve: Envelope, choice: Choice) -> tuple[float, float]:
 
 
 def _curve_events(
-    curve: Envelope, choice: Choice, stream: _Stream, channel: int, per_beat: int, length: int
+    curve: Envelope,
+    choice: Choice,
+    stream: _Stream,
+    channel: int,
+    per_beat: int,
+    length: int,
+    again: Sequence[int],
 ) -> list[Timed]:
-    ticks, numbers = _steps(curve, choice, stream, per_beat, length)
+    ticks, numbers = _steps(curve, choice, stream, per_beat, length, again)
+    whole = set(again)
     says, halves = stream.bytes_for(channel), stream.low_half_for(channel)
     out, before = list[Timed](), None
     for tick, number in zip(ticks, numbers, strict=True):
-        same = halves is not None and before is not None and before >> 7 == number >> 7
+        same = halves is not None and before is not None and before >> 7 == number >> 7 and tick not in whole
         out.append((tick, halves(number) if same and halves else says(number + stream.lowest)))
         before = number
     return out
@@ -338,7 +374,9 @@ def _stream(key: str, parameter: Parameter, choice: Choice) -> _Stream:
     return _Stream(kind, tuple(parts), 16383 if fine or kind in ("rpn", "nrpn") else 127)
 
 
-def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int) -> tuple[list[int], list[int]]:
+def _steps(
+    curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, length: int, again: Sequence[int] = ()
+) -> tuple[list[int], list[int]]:
     """(file ticks, whole numbers) of the fewest events that stay within half a step of the curve at every file tick.
 
     Between two of the ticks that are looked at the nearest number stays the same. Exactly between two numbers either will
@@ -354,7 +392,8 @@ def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, leng
     first = int(curve.ticks[0]) * per_beat // TICKS_PER_BEAT  # up to its first point a curve is still
     if _read_back(on_points[:1], per_beat)[0] == curve.ticks[0]:
         first = int(on_points[0])
-    ticks = np.sort(np.concatenate(([first], crossed, crossed + 1, on_points, on_points + 1)))
+    said_again = np.array(sorted(set(again)), dtype=np.int64)
+    ticks = np.sort(np.concatenate(([first], crossed, crossed + 1, on_points, on_points + 1, said_again)))
     ticks = ticks[np.append(True, ticks[1:] != ticks[:-1])]
     ticks = ticks[(ticks >= max(first, 0)) & (ticks * TICKS_PER_BEAT <= length * per_beat)]
     if not len(ticks):
@@ -363,6 +402,8 @@ def _steps(curve: Envelope, choice: Choice, stream: _Stream, per_beat: int, leng
     y = np.clip((curve.coordinate_at(at) - low) / (high - low) * stream.steps, 0, stream.steps)
     least, most = np.ceil(y - 0.5 - _TIE).astype(np.int64), np.floor(y + 0.5 + _TIE).astype(np.int64)
     sent = among(ticks, on_points) if stream.kind == "program" else np.zeros(len(ticks), dtype=bool)
+    if len(said_again) and stream.kind != "program":
+        sent = sent | among(ticks, said_again)
     if np.array_equal(least, most):  # nowhere exactly between two
         changes = np.append(True, least[1:] != least[:-1]) | sent
         return ticks[changes].tolist(), least[changes].tolist()
@@ -402,6 +443,8 @@ def _crossings(curve: Envelope, low: float, step: float, steps: int) -> Floats:
         lower, upper = sorted((float(y[i]), float(y[i + 1])))
         first, last = max(np.floor(lower - 0.5), -1), min(np.ceil(upper + 0.5), steps + 1)
         part = (np.arange(first, last) + 0.5 - y[i]) / (y[i + 1] - y[i])
+        if abs(y[i] - 0.5 - round(float(y[i]) - 0.5)) <= _TIE:  # where it leaves a place exactly between two numbers
+            part = np.append(part, min(4 * _TIE / abs(float(y[i + 1] - y[i])), 1.0))
         part = part[(part >= 0) & (part <= 1) & (span > 0)]
         out.append(start + unbend(part, float(curve.bends[i])) * span)
     return np.concatenate(out)
