@@ -154,6 +154,56 @@ def test_the_reader_takes_nothing_that_the_schema_does_not(value):
                 read(other)
 
 
+def phrased(**more):
+    shape = {
+        "kind": "sine",
+        "cycles": 2,
+        "phase": 0.5,
+        "skew": 0.5,
+        "grow_from": 0,
+        "grow_to": 100,
+        "hurry": 1,
+        "lean": 0,
+    }
+    phrases = [{"id": "p", "name": "P", "length": 4, "shape": shape | more.pop("shape", {}), **more}]
+    return small(version=2, phrases=phrases, placements=[], meter=[[0, 3, 4]], tempo=[[0, 120], [4, 90, "ramp"]])
+
+
+WRONG = [
+    *((("tempo", 0, 1), v) for v in (0.5, 1000.1, 0, -1)),
+    *((("meter", 0, 2), v) for v in (3, 0, 65, 48)),
+    *(((name,), []) for name in ("tempo", "meter")),
+    (("tempo", 0, 0), 1),
+    (("meter", 0, 0), 4),
+    (("lanes", 0, "points", 0, 0), 1_000_001),
+    (("lanes", 0, "points", 2, 2), 61),
+    (("lanes", 0, "points", 0, 1), 1e13),
+    *((("phrases", 0, "length"), v) for v in (0, -1, 1_000_001)),
+    *((("phrases", 0, "shape", "cycles"), v) for v in (0, -1)),
+    *((("phrases", 0, "shape", "phase"), v) for v in (-0.1, 1.1)),
+    *((("phrases", 0, "shape", "skew"), v) for v in (0, 1)),
+    *((("phrases", 0, "shape", "grow_from"), v) for v in (-1, 1001)),
+    *((("phrases", 0, "shape", "grow_to"), v) for v in (-1, 1001)),
+    *((("phrases", 0, "shape", "hurry"), v) for v in (0, 0.0001, 1001)),
+    (("phrases", 0, "shape"), None),
+    (("phrases", 0, "points"), [[0, 0], [4, 1]]),
+    *((("tracks", 0, "regions"), [{"id": "r", "name": "r", "start": 0, "length": v}]) for v in (0, -1)),
+]
+
+
+@pytest.mark.parametrize(("path", "value"), WRONG, ids=repr)
+def test_the_schema_takes_nothing_that_the_reader_does_not(path, value):
+    """Field by field: whatever is out of reach of one is out of reach of the other."""
+    content = phrased(points=None)
+    content["tracks"][0]["regions"] = []
+    schema = jsonschema.Draft202012Validator(SessionShape.model_json_schema())
+    assert schema.is_valid(content) and read(content)
+    other = put(content, path, value)
+    with pytest.raises(FormatError) as caught:
+        read(other)
+    assert not schema.is_valid(other) and caught.value.place
+
+
 ODD = st.sampled_from(
     [-0.0, 0.0, 5e-324, -5e-324, 2.2250738585072014e-308, 0.1 + 0.2, 1 / 3, -1e-17, 123456789.12345678]
 )

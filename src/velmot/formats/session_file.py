@@ -16,7 +16,7 @@ from velmot.core.errors import RequestError
 from velmot.core.honest_links import honest
 from velmot.core.parameters import Label, Parameter
 from velmot.core.phrases import Phrase, Placement
-from velmot.core.segments import HOLD
+from velmot.core.segments import HOLD, MAX_BEND
 from velmot.core.session import Device, Extra, Lane, Region, Session, Track
 from velmot.core.shapes import Shape
 from velmot.core.thinned import KEY
@@ -256,6 +256,10 @@ def envelope_of(points: list[Any], axis: Axis) -> Envelope:
     if not near.all():
         i = int(near.argmin())
         raise _row_error(i, points[i], f"a beat up to {_FURTHEST:,}")
+    if len(shapes) and not (
+        abs(shapes[-1]) <= MAX_BEND or shapes[-1] == HOLD
+    ):  # the last says nothing, and is no other
+        raise _row_error(len(points) - 1, points[-1], f"a bend from −{MAX_BEND:g} to {MAX_BEND:g}, or hold")
     return Envelope(ticks_array(beats), values, shapes, axis)
 
 

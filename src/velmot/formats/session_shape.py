@@ -9,6 +9,7 @@ from pydantic_core import PydanticCustomError
 
 from velmot.core.axes import Axis
 from velmot.core.limits import (
+    LARGEST_VALUE,
     LONGEST_NAME,
     LONGEST_UNIT,
     MOST_LANES,
@@ -24,6 +25,7 @@ from velmot.core.parameters import Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
 from velmot.core.shapes import EDITION
 from velmot.core.shapes import Kind as ShapeKind
+from velmot.core.time import FASTEST, SLOWEST
 
 
 def _no_other(value: Any) -> Any:
@@ -40,6 +42,33 @@ Number = Annotated[float, Field(allow_inf_nan=False), Plain]
 
 Meter = Annotated[int, Field(ge=1, le=64), Plain]
 
+
+def _said(**bounds: Any) -> WithJsonSchema:
+    """Bounds of a number that the core checks, in words of its own: the schema says the same, from the same constants."""
+    return WithJsonSchema({"type": "number"} | bounds)
+
+
+Length = Annotated[float, Field(allow_inf_nan=False), Plain, _said(exclusiveMinimum=0, maximum=1_000_000)]
+Bpm = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=SLOWEST, maximum=FASTEST)]
+Cycles = Annotated[float, Field(allow_inf_nan=False), Plain, _said(exclusiveMinimum=0)]
+Phase = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=0, maximum=1)]
+Skew = Annotated[float, Field(allow_inf_nan=False), Plain, _said(exclusiveMinimum=0, exclusiveMaximum=1)]
+Grown = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=0, maximum=1000)]
+Hurry = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=0.001, maximum=1000)]
+Lean = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=-LARGEST_VALUE, maximum=LARGEST_VALUE)]
+Unit = Annotated[Meter, WithJsonSchema({"type": "integer", "enum": [1, 2, 4, 8, 16, 32, 64]})]
+
+_FROM_0: Any = {"allOf": [{"prefixItems": [{"prefixItems": [{"const": 0}]}]}], "minItems": 1}
+"""A map of tempos or meters begins at beat 0."""
+
+_ONE_OF_TWO: Any = {
+    "oneOf": [
+        {"required": ["points"], "properties": {"points": {"type": "array"}, "shape": {"type": "null"}}},
+        {"required": ["shape"], "properties": {"shape": {"type": "object"}, "points": {"type": "null"}}},
+    ]
+}
+"""A phrase has points or a shape, and not both."""
+
 Points = Annotated[
     list[Any],
     WithJsonSchema(
@@ -54,8 +83,8 @@ Points = Annotated[
                 "minItems": 2,
                 "maxItems": 3,
                 "prefixItems": [
-                    {"type": "number"},
-                    {"type": "number"},
+                    {"type": "number", "minimum": -1_000_000, "maximum": 1_000_000},
+                    {"type": "number", "minimum": -LARGEST_VALUE, "maximum": LARGEST_VALUE},
                     {"anyOf": [{"const": "hold"}, {"type": "number", "minimum": -60, "maximum": 60}]},
                 ],
             },
@@ -108,7 +137,7 @@ class RegionShape(Part):
     id: Text
     name: Text
     start: Beats
-    length: Beats
+    length: Length
     muted: StrictBool = False
     container: StrictBool = False
 
@@ -144,14 +173,14 @@ class ShapeShape(Part):
     model_config = ConfigDict(extra="forbid", strict=False)
 
     kind: ShapeKind
-    cycles: Number = 1
-    cycle: Beats | None = None
-    phase: Number = 0
-    skew: Number = 0.5
-    grow_from: Number = 100
-    grow_to: Number = 100
-    hurry: Number = 1
-    lean: Number = 0
+    cycles: Cycles = 1
+    cycle: Length | None = None
+    phase: Phase = 0
+    skew: Skew = 0.5
+    grow_from: Grown = 100
+    grow_to: Grown = 100
+    hurry: Hurry = 1
+    lean: Lean = 0
     seed: Annotated[int, Field(ge=-(2**53), le=2**53), Plain] = 0
     edition: Annotated[int, Field(ge=1, le=EDITION), Plain] = 1
 
@@ -159,8 +188,10 @@ class ShapeShape(Part):
 class PhraseFields(Part):
     """What every file says of a phrase."""
 
+    model_config = ConfigDict(extra="allow", strict=False, json_schema_extra=_ONE_OF_TWO)
+
     name: Text
-    length: Beats
+    length: Length
     unit: Annotated[str, Field(max_length=LONGEST_UNIT)] = ""
     axis: Axis = Axis.LINEAR
     low: Number = 0
@@ -186,7 +217,7 @@ class PlacementShape(Part):
     parameter: Text
     home: Text = "track"
     start: Beats
-    length: Beats
+    length: Length
     scale: Number = 1
     offset: Number = 0
     backwards: StrictBool = False
@@ -205,9 +236,12 @@ class SessionShape(Part):
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False), Plain]
     precedence: Precedence = Precedence.REGION
     tempo: Annotated[
-        list[tuple[Beats, Number] | tuple[Beats, Number, Literal["ramp"]]], Field(max_length=MOST_TEMPOS)
+        list[tuple[Beats, Bpm] | tuple[Beats, Bpm, Literal["ramp"]]],
+        Field(max_length=MOST_TEMPOS, json_schema_extra=_FROM_0),
     ] = [(0, 120)]
-    meter: Annotated[list[tuple[Beats, Meter, Meter]], Field(max_length=MOST_METERS)] = [(0, 4, 4)]
+    meter: Annotated[list[tuple[Beats, Meter, Unit]], Field(max_length=MOST_METERS, json_schema_extra=_FROM_0)] = [
+        (0, 4, 4)
+    ]
     tracks: Annotated[list[TrackShape], Field(max_length=MOST_TRACKS)] = []
     phrases: Annotated[list[PhraseShape], Field(max_length=MOST_PHRASES)] = []
     placements: Annotated[list[PlacementShape], Field(max_length=MOST_PLACEMENTS)] = []
