@@ -398,6 +398,13 @@ header .link {
   pointer-events: auto;
   font-weight: 700;
 }
+/* Where there is little room, what can be pressed goes before what is only said. */
+@media (width < 1500px) {
+  .strip:hover header > span.soft,
+  .strip:focus-within header > span.soft {
+    display: none;
+  }
+}
 .grip {
   position: absolute;
   left: 0;
