@@ -112,6 +112,11 @@ function goTo(caution: (typeof cautions.value)[number]): void {
   bench.goTo(parameter, span)
 }
 
+/** What a caution offers, but for what one above it offers already. */
+function remediesOf(caution: (typeof cautions.value)[number], at: number): Remedy[] {
+  const above = new Set(cautions.value.slice(0, at).flatMap((c) => [c.remedy?.words, ...c.others.map((r) => r.words)]))
+  return [caution.remedy, ...caution.others].filter((r): r is Remedy => !!r && !above.has(r.words))
+}
 /** What becomes of a lane, in a word or by how much. */
 function became(t: (typeof touched.value)[number]): string {
   if (t.stays) return 'as it is, but for its links'
@@ -217,7 +222,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
             {{ c.message }}
           </button>
           <span v-else :class="c.plain ? 'known' : 'warn'">{{ c.message }}</span>
-          <button v-for="r in c.remedy ? [c.remedy, ...c.others] : []" :key="r.words" class="link remedy" @click="take(r)">
+          <button v-for="r in remediesOf(c, i)" :key="r.words" class="link remedy" @click="take(r)">
             {{ r.words }}
           </button>
         </li>
