@@ -440,3 +440,20 @@ def test_what_goes_on_after_a_reset_is_said_again():
     assert [(tick, first, second) for tick, _, first, second in events] == [
         (0, 7, 80), (96, 121, 0), (96, 7, 80), (192, 7, 81),
     ]  # fmt: skip
+
+
+def test_of_very_many_the_first_are_worded_and_the_rest_counted(monkeypatch):
+    """Markers, commands and tempos by the ten thousand: 24 told each, in no more words than are said."""
+    worded = []
+    position = TempoMap.position
+    monkeypatch.setattr(TempoMap, "position", lambda self, tick: worded.append(tick) or position(self, tick))
+    markers = b"".join(b"\x01\xff\x06\x01" + bytes((65 + n % 26,)) for n in range(9000))
+    commands = b"".join(b"\x01\xb0\x7b\x00" for _ in range(9000))
+    tempos = b"".join(b"\x01\xff\x51\x03\x00\x00\x01" for _ in range(9000))
+    _, report = midi.read(file_of(markers, b"\x00\xb0\x07\x40" + commands, tempos))
+    told = " ".join(report.changed + report.left_out)
+    assert "9,000 markers: A at 1.1.01" in told and told.count("and 8976 more") == 2
+    assert "and 8,976 more tempos limited like these" in told and len(worded) < 200
+    many = b"".join(b"\x01\xff\x51\x03\x07\xa1\x20" for _ in range(20_002))
+    with pytest.raises(FormatError, match="the file has 20,002 tempos"):
+        midi.read(file_of(many))

@@ -5,14 +5,16 @@ from __future__ import annotations
 import json
 from bisect import bisect_right
 from collections import Counter, defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from heapq import nsmallest
+from typing import Any, TypeVar
 
 import numpy as np
 
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_METERS, MOST_TEMPOS, MOST_TRACKS
 from velmot.core.parameters import Parameter
 from velmot.core.progress import come
 from velmot.core.segments import HOLD
@@ -58,6 +60,7 @@ MOST_TOLD = 24
 _NULL = (127, 127)
 
 Events = list[tuple[int, int]]
+Row = TypeVar("Row")
 
 
 @dataclass
@@ -266,18 +269,33 @@ def _take_message(found: _Found, part: _Part, tick: int, kind: int, first: int, 
 
 
 def _tempo_map(found: _Found, report: Report) -> TempoMap:
+    for noun, some, most in (("tempo", found.tempos, MOST_TEMPOS), ("meter", found.meters, MOST_METERS)):
+        if len(some) > most:
+            said = f"the file has {counted(len(some), noun)}"
+            raise FormatError("midi-many", said, place=noun, accepted=f"at most {most:,}")
     tempos: list[TempoEvent] = []
+    limited: list[tuple[int, float, float]] = []
     for tick, bpm in sorted({0: 120.0, **found.tempos}.items()):
         kept = min(max(bpm, SLOWEST), FASTEST)
         if kept != bpm:
-            report.changed.append(f"a tempo of {bpm:,.0f} bpm at beat {tick / found.per_beat:g} limited to {kept:g}")
+            limited.append((tick, bpm, kept))
         tempos.append(TempoEvent(found.tick(tick), kept))
+    beat = found.per_beat
+    report.changed += [
+        f"a tempo of {b:,.0f} bpm at beat {t / beat:g} limited to {k:g}" for t, b, k in limited[:MOST_TOLD]
+    ]
+    if len(limited) > MOST_TOLD:
+        report.changed.append(f"and {counted(len(limited) - MOST_TOLD, 'more tempo')} limited like these")
     meters: list[Meter] = [Meter(0, 4, 4)]
+    odd: list[tuple[int, int, int]] = []
     for tick, (count, unit) in sorted(found.meters.items()):
         if 1 <= count <= 64 and unit <= 64:
             meters.append(Meter(found.tick(tick), count, unit))
         else:
-            report.left_out.append(f"a meter of {count}/{unit} at beat {tick / found.per_beat:g}")
+            odd.append((tick, count, unit))
+    report.left_out += [f"a meter of {c}/{u} at beat {t / beat:g}" for t, c, u in odd[:MOST_TOLD]]
+    if len(odd) > MOST_TOLD:
+        report.left_out.append(f"and {counted(len(odd) - MOST_TOLD, 'more meter')} that cannot be")
     return TempoMap(tuple(_last_of_each(tempos)), tuple(_last_of_each(meters)))
 
 
@@ -286,6 +304,9 @@ def _last_of_each(events: list[Any]) -> list[Any]:
 
 
 def _tracks(found: _Found, tempo: TempoMap, report: Report) -> tuple[list[Track], list[Lane]]:
+    if len(found.parts) > MOST_TRACKS:
+        said = f"the file has {counted(len(found.parts), 'pair')} of track and channel, each of which is a track here"
+        raise FormatError("midi-many", said, place="tracks", accepted=f"at most {MOST_TRACKS:,}")
     tracks: list[Track] = []
     lanes: list[Lane] = []
     names = Counter(part.name for part in found.parts.values())
@@ -308,9 +329,9 @@ def _tracks(found: _Found, tempo: TempoMap, report: Report) -> tuple[list[Track]
             )
         )
         if part.commands:
-            where = [f"{COMMAND_NAMES[n]} at {tempo.position(found.tick(t))}" for t, n, _ in part.commands]
-            kept = f"{counted(len(where), 'channel command')} kept, not as lanes"
-            report.changed.append(f"{part.said}: {kept}: {_some(where)}")
+            kept = f"{counted(len(part.commands), 'channel command')} kept, not as lanes"
+            said = _some(part.commands, lambda row: f"{COMMAND_NAMES[row[1]]} at {tempo.position(found.tick(row[0]))}")
+            report.changed.append(f"{part.said}: {kept}: {said}")
     return tracks, lanes
 
 
@@ -438,18 +459,20 @@ def _left_out(session: Session, found: _Found) -> Iterator[str]:
     if notes := sum(len(p.notes) for p in found.parts.values()):
         yield f"{counted(notes, 'note')}: only where they sound is kept, as regions"
     if found.titles:
-        yield f"{counted(len(found.titles), 'name')} that no track here has: {_some([f'“{t}”' for t in found.titles])}"
+        names = _some(found.titles, lambda title: f"“{title}”")
+        yield f"{counted(len(found.titles), 'name')} that no track here has: {names}"
     if found.markers:
         at = session.tempo.position
-        said = [f"{name or 'without a name'} at {at(found.tick(tick))}" for tick, name in sorted(found.markers)]
-        yield f"{counted(len(said), 'marker')}: {_some(said)}"
+        first = nsmallest(MOST_TOLD, found.markers)
+        said = _some(first, lambda one: f"{one[1] or 'without a name'} at {at(found.tick(one[0]))}", len(found.markers))
+        yield f"{counted(len(found.markers), 'marker')}: {said}"
     if steps := sum(p.idle_steps for p in found.parts.values()):
         yield f"{counted(steps, 'step')} of a parameter that was not chosen"
     for (noun, rest), number in sorted(found.dropped.items()):
         yield counted(number, noun) + rest
 
 
-def _some(said: list[str]) -> str:
-    """Some of them by name, the rest by number."""
-    more = len(said) - MOST_TOLD
-    return ", ".join(said[:MOST_TOLD]) + (f" and {more} more" if more > 0 else "")
+def _some(rows: Sequence[Row], words: Callable[[Row], str], count: int | None = None) -> str:
+    """Some of them by name, the rest by number: of millions no more is worded than is said."""
+    more = (len(rows) if count is None else count) - MOST_TOLD
+    return ", ".join(words(row) for row in rows[:MOST_TOLD]) + (f" and {more} more" if more > 0 else "")
