@@ -457,3 +457,10 @@ def test_of_very_many_the_first_are_worded_and_the_rest_counted(monkeypatch):
     many = b"".join(b"\x01\xff\x51\x03\x07\xa1\x20" for _ in range(20_002))
     with pytest.raises(FormatError, match="the file has 20,002 tempos"):
         midi.read(file_of(many))
+
+
+def test_what_stands_behind_a_tracks_end_and_data_for_no_parameter_are_told():
+    behind = b"\x00\xb0\x06\x10\x00\xb0\x65\x7f\x00\xb0\x64\x7f\x00\xb0\x26\x01\x00\xff\x2f\x00junk"
+    _, report = midi.read(file_of(behind))
+    assert "2 data entries without a parameter that was chosen" in report.left_out
+    assert any(line.endswith(" behind the end of a track") for line in report.left_out)

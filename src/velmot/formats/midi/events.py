@@ -17,6 +17,8 @@ MOST_EVENTS = 2_000_000
 
 META, SYSTEM = 0xFF, 0xF0
 END_OF_TRACK = 0x2F
+BEHIND_END = 0x100
+"""The kind of what stands behind the end of a track: no kind that a file could name."""
 _LONGEST_NUMBER = 4
 _LENGTHS = {0x80: 2, 0x90: 2, 0xA0: 2, 0xB0: 2, 0xC0: 1, 0xD0: 1, 0xE0: 2}
 _SYSTEM_LENGTHS = {0xF1: 1, 0xF2: 2, 0xF3: 1}
@@ -120,7 +122,9 @@ def damaged(at: int, what: str) -> FormatError:
 
 
 def events_of(data: bytes, chunk: Chunk) -> Iterator[Event]:
-    """The events of one track in order, with their ticks from the start; stops at its end-of-track event."""
+    """The events of one track in order, with their ticks from the start; stops at its end-of-track event. Bytes behind that
+    come as one event of the kind BEHIND_END.
+    """
     at, end = chunk
     tick = running = 0
     while at < end:
@@ -157,6 +161,8 @@ def events_of(data: bytes, chunk: Chunk) -> Iterator[Event]:
             body, at = _bytes(data, at + 1, end, "a meta event")
             yield tick, META, kind, body
             if kind == END_OF_TRACK:
+                if at < end:
+                    yield tick, META, BEHIND_END, data[at:end]
                 return
         elif status in (0xF0, 0xF7):
             body, at = _bytes(data, at, end, "a system event")

@@ -21,7 +21,17 @@ from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
 from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, Ticks
 from velmot.core.wording import counted
-from velmot.formats.midi.events import END_OF_TRACK, META, MOST_EVENTS, SYSTEM, Chunks, Event, chunks_of, events_of
+from velmot.formats.midi.events import (
+    BEHIND_END,
+    END_OF_TRACK,
+    META,
+    MOST_EVENTS,
+    SYSTEM,
+    Chunks,
+    Event,
+    chunks_of,
+    events_of,
+)
 from velmot.formats.midi.table import (
     APART,
     COMMAND_NAMES,
@@ -74,6 +84,7 @@ class _Part:
     commands: list[tuple[int, int, int]] = field(default_factory=list)
     notes: list[tuple[int, int]] = field(default_factory=list)
     idle_steps: int = 0
+    idle_data: int = 0
     _sounding: dict[int, int] = field(default_factory=dict)
     _selected: dict[str, int] = field(default_factory=dict)
     _kind: str = "rpn"
@@ -90,7 +101,10 @@ class _Part:
             self._selected[f"{self._kind} {'high' if number % 2 else 'low'}"] = value
         elif number in (STEP_UP, STEP_DOWN):
             self._step(tick, 1 if number == STEP_UP else -1)
-        elif number in (DATA_HIGH, DATA_LOW) and (key := self._chosen()):
+        elif number in (DATA_HIGH, DATA_LOW) and (key := self._chosen()) is None:
+            self.idle_data += 1
+        elif number in (DATA_HIGH, DATA_LOW):
+            assert key is not None
             low = value if number == DATA_LOW else 0
             high = value if number == DATA_HIGH else self._data.get(key, 0) >> 7
             self._data[key] = high << 7 | low
@@ -247,6 +261,8 @@ def _take_meta(found: _Found, names: list[str], tick: int, kind: int, body: byte
         names.append(found.text(body).strip()[:200])
     elif kind in (MARKER, CUE):
         found.markers.append((tick, found.text(body).strip()[:200]))
+    elif kind == BEHIND_END:
+        found.dropped["byte", " behind the end of a track"] += len(body)
     elif kind != END_OF_TRACK:
         found.dropped[METAS.get(kind) or ("meta event", f" of the kind {kind:#04x}")] += 1
 
@@ -468,6 +484,8 @@ def _left_out(session: Session, found: _Found) -> Iterator[str]:
         yield f"{counted(len(found.markers), 'marker')}: {said}"
     if steps := sum(p.idle_steps for p in found.parts.values()):
         yield f"{counted(steps, 'step')} of a parameter that was not chosen"
+    if entries := sum(p.idle_data for p in found.parts.values()):
+        yield f"{counted(entries, 'data entry', 'data entries')} without a parameter that was chosen"
     for (noun, rest), number in sorted(found.dropped.items()):
         yield counted(number, noun) + rest
 
