@@ -163,3 +163,15 @@ def test_a_step_whose_answer_is_lost_is_done_once_and_said_to_be_saved(desk, ser
     now = server.session().lane_at("keeper.level").envelope.at(at)[0]
     assert now == pytest.approx(before - (0 if way == "undo" else 6))
     assert len(server.json("sessions/1/log")["lines"]) == 1
+
+
+def test_a_file_whose_import_is_not_answered_comes_in_once(server, page, tmp_path):
+    page.goto(server.url)
+    before = len(server.json("sessions"))
+    page.route("**/api/sessions/import*", lambda route: (route.fetch(), route.abort()), times=1)
+    file = tmp_path / "twice.velmot.json"
+    file.write_bytes(session_bytes(name="Twice"))
+    page.get_by_label("File to import").set_input_files(file)
+    expect(page.get_by_role("region", name="Import report")).to_contain_text("twice.velmot.json")
+    assert len(server.json("sessions")) == before + 1
+    expect(page.get_by_text("does not answer")).to_have_count(0)

@@ -312,7 +312,7 @@ def test_what_is_ridden_while_the_server_is_away_is_kept_until_it_is_back(desk, 
     expect(page.get_by_text("Velmot’s server does not answer")).to_be_visible()
     expect(passes(page)).to_have_count(1)
     server.start()
-    expect(page.get_by_text("Velmot’s server does not answer")).to_be_hidden(timeout=10_000)
+    expect(page.get_by_text("Velmot’s server does not answer")).to_be_hidden(timeout=30_000)
     expect(desk.result).to_contain_text("points")
     desk.apply()
     desk.at_revision(1)

@@ -124,7 +124,7 @@ async function readSoFar(ticket: string): Promise<void> {
   if (found?.part != null) reading.value = Math.round(found.part * 100)
 }
 /** Upload with progress, which fetch does not tell. */
-function send(file: File): Promise<void> {
+function send(file: File, ticket = newTicket(), again = false): Promise<void> {
   const large = tooLarge(file)
   if (large) {
     failed(large)
@@ -133,7 +133,6 @@ function send(file: File): Promise<void> {
   const form = new FormData()
   form.append('file', file)
   const call = new XMLHttpRequest()
-  const ticket = newTicket()
   const asking = window.setInterval(() => void readSoFar(ticket), ASK_EVERY)
   call.open('POST', `/api/sessions/import?ticket=${ticket}`)
   call.setRequestHeader('X-CSRFToken', csrfToken())
@@ -142,16 +141,20 @@ function send(file: File): Promise<void> {
   return new Promise((done) => {
     call.onloadend = () => {
       window.clearInterval(asking)
+      const sent = progress.value === 100
       progress.value = reading.value = null
+      // All of it went out, and only the answer was lost: asked once more under the same name it comes in once.
+      if (!call.status && sent && !again) return done(later(() => send(file, ticket, true)))
       finish(call, file.name)
       done()
     }
     call.send(form)
   })
 }
+const later = (work: () => Promise<void>) => new Promise<void>((done) => window.setTimeout(() => done(work()), 800))
 function finish(call: XMLHttpRequest, name: string): void {
   if (!call.status) {
-    failed(`Velmot’s server does not answer. “${name}” was not imported`)
+    failed(`Velmot’s server does not answer. Whether “${name}” was imported is seen in the list, once it is back`)
     return
   }
   let answer: { id: number; report: ReportOut } & Problem

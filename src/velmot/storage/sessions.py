@@ -43,8 +43,18 @@ _cache: OrderedDict[tuple[int, int], tuple[Session, tuple[str, ...]]] = OrderedD
 _lock = threading.Lock()
 
 
-def create(session: Session, report: Report | None = None, source: Source | None = None) -> int:
-    """Store a new session, with the file it came from; gives its number. One transaction: all of it or nothing."""
+def made_as(name: str) -> StoredSession | None:
+    """The session that was stored under a name of the one who asked, if nothing was done to it since."""
+    return StoredSession.objects.filter(step=name, head=0, latest=0).order_by("-pk").first()
+
+
+def create(
+    session: Session, report: Report | None = None, source: Source | None = None, name: str | None = None
+) -> int:
+    """Store a new session, with the file it came from; gives its number. One transaction: all of it or nothing.
+
+    `name` is one's own for this: it is found again by it (`made_as`), where the answer was lost.
+    """
     with transaction.atomic():
         head = structure(session)
         tracks = head.pop("tracks")
@@ -53,6 +63,7 @@ def create(session: Session, report: Report | None = None, source: Source | None
             structure=head,
             report=vars(report) if report else {},
             summary=asdict(summary_of(session)),
+            step=name or "",
         )
         StoredTrack.objects.bulk_create(
             StoredTrack(session=row, position=i, key=t["id"], content=t) for i, t in enumerate(tracks)

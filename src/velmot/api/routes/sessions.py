@@ -37,8 +37,12 @@ def list_sessions(request: HttpRequest, deleted: bool = False) -> Any:
 
 @router.post("/sessions/import", response={200: Imported} | PROBLEMS, operation_id="importSession")
 def import_session(request: HttpRequest, file: File[UploadedFile], ticket: Ticket | None = None) -> Any:
-    """Let a file in as a session. With a `ticket` it can be asked how far reading it has come, and it can be stopped."""
+    """Let a file in as a session. With a `ticket` it can be asked how far reading it has come, and it can be stopped; sent
+    again with the same ticket, as the answer was lost, it comes in once.
+    """
     _only_one(request)
+    if ticket and (there := sessions.made_as(ticket)):
+        return {"id": there.pk, "report": there.report}
     size = file.size or 0
     largest = (table.by_name(file.name or "") or max(table.FORMATS, key=lambda f: f.largest)).largest
     if size > largest:
@@ -48,7 +52,7 @@ def import_session(request: HttpRequest, file: File[UploadedFile], ticket: Ticke
         data, name = file.read(), file.name or ""
         session, report = files.read(data, name)
         source = Source(name, data) if files.comes_back(data) else None
-        return {"id": sessions.create(session, report, source), "report": vars(report)}
+        return {"id": sessions.create(session, report, source, ticket), "report": vars(report)}
 
 
 def _only_one(request: HttpRequest) -> None:
