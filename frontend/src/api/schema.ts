@@ -72,7 +72,8 @@ export interface paths {
         put?: never;
         /**
          * Import Session
-         * @description Let a file in as a session. With a `ticket` it can be asked how far reading it has come, and it can be stopped.
+         * @description Let a file in as a session. With a `ticket` it can be asked how far reading it has come, and it can be stopped; sent
+         *     again with the same ticket, as the answer was lost, it comes in once.
          */
         post: operations["importSession"];
         delete?: never;
