@@ -141,10 +141,9 @@ function send(file: File, ticket = newTicket(), again = false): Promise<void> {
   return new Promise((done) => {
     call.onloadend = () => {
       window.clearInterval(asking)
-      const sent = progress.value === 100
       progress.value = reading.value = null
-      // All of it went out, and only the answer was lost: asked once more under the same name it comes in once.
-      if (!call.status && sent && !again) return done(later(() => send(file, ticket, true)))
+      // Perhaps only the answer was lost: asked once more under the same name it comes in once.
+      if (!call.status && !again) return done(later(() => send(file, ticket, true)))
       finish(call, file.name)
       done()
     }
