@@ -6,8 +6,6 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from typing import Any
 
-import numpy as np
-
 from velmot.core import editing
 from velmot.core.change import Caution, LaneSwap
 from velmot.core.editing import Fragment
@@ -20,14 +18,18 @@ from velmot.core.thinning import thinned_within
 _MANY = 500
 """Points that are worth a word where they come to more than twice what there was."""
 
+_LOOSEST = 1000
+"""A bound in decibels beyond which nothing would be left to keep to."""
+
 _WITHIN = 0.1
 """The bound that is offered, in decibels."""
 
 
 def check_within(within: float) -> None:
     """RequestError for a bound that cannot be."""
-    if not 0 <= within < np.inf:
-        raise RequestError("within", "a bound cannot be negative", place="within", accepted="0 or more")
+    if not 0 <= within <= _LOOSEST:
+        said = "a bound cannot be negative, nor wider than a level"
+        raise RequestError("within", said, place="within", accepted=f"0 to {_LOOSEST:,} dB")
 
 
 def thin_written(work: WorkingCopy, swaps: Sequence[LaneSwap], start: int, end: int, bound: float) -> None:

@@ -375,10 +375,12 @@ class _Linking:
             return start, end
         zero = self.after.start_of(swap.home)
         found = differing_span(swap.before.envelope, swap.after.envelope, start - zero, end - zero)
-        return (found[0] + zero, found[1] + zero) if found else (start, end)
+        # What stands on the last break position itself may differ too: where a jump ends there.
+        return (found[0] + zero, min(found[1] + zero + 1, end)) if found else (start, end)
 
     def _with_lanes(self, made: Change, lanes: dict[Home, Lane], spans: dict[Home, tuple[int, int, int]]) -> Change:
         swaps = {(s.parameter, s.home): s for s in made.lanes}
+        written = set(swaps)
         for key, lane in lanes.items():
             before = swaps[key].before if key in swaps else self.session.lane_at(*key)
             swaps[key] = LaneSwap(before, lane)
@@ -389,6 +391,8 @@ class _Linking:
             if key in widths:
                 start, end = min(start, widths[key][0]), max(end, widths[key][1])
             else:
+                if key in written:  # shown by what is heard: the verb may have written elsewhere on it too
+                    start, end = shown.span(swaps[key].lane)
                 start, end = self._where_it_differs(swaps[key], start, end)
             touched.append(lane_change(shown, swaps[key], (start, end), limited))
         named = made.named
