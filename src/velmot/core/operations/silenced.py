@@ -67,20 +67,20 @@ def _sounding(track: Track) -> list[tuple[Any, ...]]:
 def _fates(session: Session, after: Session, swap: TrackSwap, went: Sequence[Went]) -> Iterator[_Fate]:
     before, now = swap.before, swap.after
     assert before is not None and now is not None
-    ids = {p.id for p in now.parameters}
-    went = [w for w in went if w.to_parameter in ids]
+    origins = _Origins(session, after, before, went)
     for parameter in now.parameters:
         lanes = after.lanes_of(parameter.id)
         if len(lanes) < 2 and all(x.on_track for x in (*lanes, *_lanes_of(session, parameter.id))):
             continue
         speak = speaking(after, parameter.id)
+        sounding = _heard_spans(speak, after.length)
         for lane in lanes:
             start, end = after.span(lane)
             end = min(end, after.length)
             if start >= end:
                 continue
-            is_heard = _heard_spans(speak, lane, after.length)
-            was_heard, is_new = _heard_before(session, after, lane, before, went)
+            is_heard = sounding.get(lane.id, [])
+            was_heard, is_new = _heard_before(origins, lane)
             lost = _both(was_heard + is_new, _without(is_heard, start, end))
             again = _both(is_heard, _without(was_heard + is_new, start, end))
             if lost:
@@ -93,48 +93,75 @@ def _lanes_of(session: Session, parameter: str) -> tuple[Lane, ...]:
     return tuple(session.lanes_of(parameter)) if parameter in session._parameters else ()
 
 
-def _heard_before(
-    session: Session, after: Session, lane: Lane, before: Track, went: Iterable[Went]
-) -> tuple[Spans, Spans]:
+class _Origins:
+    """What is asked of the session before for each of many lanes, worked out once."""
+
+    def __init__(self, session: Session, after: Session, before: Track, went: Iterable[Went]) -> None:
+        self.session, self.after = session, after
+        self.lanes = {lane.id: lane for lane in session.lanes}
+        self.went: dict[tuple[str, str], list[Went]] = {}
+        for w in went:
+            if w.how != "offered":
+                self.went.setdefault((w.to_parameter, w.to_home), []).append(w)
+        now = {r.id: r for t in after.tracks if t.id == before.id for r in t.regions}
+        self.ended = [
+            r for r in before.regions if (x := now.get(r.id)) is None or (x.start == r.start and x.end < r.end)
+        ]
+        self._heard: dict[str, dict[str, Spans]] = {}
+
+    def heard(self, lane: Lane) -> Spans:
+        """Where a lane was heard, in session ticks."""
+        if lane.parameter not in self._heard:
+            reads = self.session.owner(lane.parameter).reads
+            speak = speaking(self.session, lane.parameter)
+            self._heard[lane.parameter] = _heard_spans(speak, self.session.length) if reads else {}
+        return self._heard[lane.parameter].get(lane.id, [])
+
+    def ended_here(self, parameter: str) -> Iterator[Lane]:
+        """Lanes of regions that are gone, or end earlier than they did."""
+        for region in self.ended:
+            if lane := self.session.lane_at(parameter, region.id):
+                yield lane
+
+
+def _heard_before(origins: _Origins, lane: Lane) -> tuple[Spans, Spans]:
     """Where, in session ticks of now, what a lane does was heard before; and where it is new, so that it is to be heard."""
     was: Spans = []
     new: Spans = []
-    for part in _parts(session, after, lane, before, went):
+    for part in _parts(origins, lane):
         if part.origin is None:
             new.append((part.start, part.end))
             continue
-        speak = speaking(session, part.origin.parameter)
-        then = _heard_spans(speak, part.origin, session.length) if session.owner(part.origin.parameter).reads else []
-        was += _both([(a + part.by, b + part.by) for a, b in then], [(part.start, part.end)])
+        then = [(a + part.by, b + part.by) for a, b in origins.heard(part.origin)]
+        was += _both(then, [(part.start, part.end)])
     return runs(was), runs(new)
 
 
-def _parts(session: Session, after: Session, lane: Lane, before: Track, went: Iterable[Went]) -> Iterator[_Part]:
+def _parts(origins: _Origins, lane: Lane) -> Iterator[_Part]:
     """Where what a lane does comes from: from elsewhere, as the step says; else it stood in this lane; else where a region
     stood that does not reach there any more (cut, or joined); else it is new.
     """
+    session, after = origins.session, origins.after
     zero = after.zero_of(lane)
     start, end = after.span(lane)
     left = [(start, min(end, after.length))]
-    for w in went:
-        if (w.to_parameter, w.to_home) != (lane.parameter, lane.home) or w.how == "offered":
-            continue
+    for w in origins.went.get((lane.parameter, lane.home), ()):
         origin = session.lane_at(w.parameter, w.home)
         at = zero + w.at
         for a, b in _both(left, [(at, at + w.end - w.start)]):
             by = at - (session.zero_of(origin) + w.start) if origin else 0
             yield _Part(a, b, origin, by)
         left = _minus(left, [(at, at + w.end - w.start)])
-    same = next((x for x in _lanes_of(session, lane.parameter) if x.id == lane.id), None)
+    same = origins.lanes.get(lane.id)
     if same is not None:
         by = zero - session.zero_of(same)
         a, b = session.span(same)
         for x, y in _both(left, [(a + by, b + by)]):
             yield _Part(x, y, same, by)
         left = _minus(left, [(a + by, b + by)])
-    if lane.on_track:
+    if lane.on_track or not left:
         return  # a lane that comes on the track is what the step is about, and said by it
-    for origin in _left_there(session, after, lane.parameter, before):
+    for origin in origins.ended_here(lane.parameter):
         span = session.span(origin)
         for a, b in _both(left, [span]):
             yield _Part(a, b, origin)
@@ -145,18 +172,13 @@ def _parts(session: Session, after: Session, lane: Lane, before: Track, went: It
             yield _Part(a, b, None)
 
 
-def _left_there(session: Session, after: Session, parameter: str, before: Track) -> Iterator[Lane]:
-    """Lanes of regions that are gone or end earlier than they did."""
-    now = {r.id: r for r in after.owner(parameter).regions}
-    for region in before.regions:
-        there = now.get(region.id)
-        lane = session.lane_at(parameter, region.id)
-        if lane and (there is None or (there.start == region.start and there.end < region.end)):
-            yield lane
-
-
-def _heard_spans(speak: Speaking, lane: Lane, length: int) -> Spans:
-    return [(a, b) for a, b, one in speak.over(length) if one is not None and one.id == lane.id]
+def _heard_spans(speak: Speaking, length: int) -> dict[str, Spans]:
+    """Where each lane of a parameter is heard, by its id."""
+    spans: dict[str, Spans] = {}
+    for a, b, lane in speak.over(length):
+        if lane is not None:
+            spans.setdefault(lane.id, []).append((a, b))
+    return spans
 
 
 def _winner(speak: Speaking, tick: int) -> Region | None:
@@ -164,9 +186,19 @@ def _winner(speak: Speaking, tick: int) -> Region | None:
 
 
 def _both(one: Spans, other: Spans) -> Spans:
-    """What lies in some span of each."""
-    pairs = ((max(a, c), min(b, d)) for a, b in runs(one) for c, d in other)
-    return runs([(a, b) for a, b in pairs if a < b])
+    """What lies in some span of each: gone through side by side, as there may be thousands."""
+    one, other = runs(one), runs(other)
+    out: Spans = []
+    i = k = 0
+    while i < len(one) and k < len(other):
+        start, end = max(one[i][0], other[k][0]), min(one[i][1], other[k][1])
+        if start < end:
+            out.append((start, end))
+        if one[i][1] <= other[k][1]:
+            i += 1
+        else:
+            k += 1
+    return out
 
 
 def _without(spans: Spans, start: int, end: int) -> Spans:
