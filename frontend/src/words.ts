@@ -16,3 +16,10 @@ export function figure(number: number): string {
   // What needs no commas is not asked for them, which takes a browser its time.
   return Number.isInteger(number) && number >= 0 && number < 1000 ? `${number}` : number.toLocaleString('en')
 }
+
+const RIGHT = '\\u0590-\\u08ff\\ufb1d-\\ufdff\\ufe70-\\ufefc'
+const TURNED = new RegExp(`[${RIGHT}]+(?:[\\s'’\\-]+[${RIGHT}]+)*`, 'g')
+/** A sentence in which names that run from right to left turn nothing around them: numbers beside them stay where they stand. */
+export function isolated(text: string): string {
+  return text.replace(TURNED, '\u2068$&\u2069')
+}

@@ -1,5 +1,6 @@
 // The one way to the server: typed calls, the CSRF token, and every failure as a Problem.
 import createClient from 'openapi-fetch'
+import { isolated } from '../words'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -20,6 +21,7 @@ export type LogLine = Schemas['LogLine']
 export type ReportOut = Schemas['ReportOut']
 export type SessionLine = Schemas['SessionLine']
 export type Format = Schemas['FormatOut']
+export type MarkerOut = Schemas['MarkerOut']
 export type Stepped = Schemas['Stepped']
 export type Finding = Schemas['FindingOut']
 export type PhraseOut = Schemas['PhraseOut']
@@ -89,5 +91,6 @@ export function refusal(error: unknown): Problem {
 /** A problem as one sentence: what was wrong, and what would be right where no remedy is offered. */
 export function sentence(problem: Problem): string {
   const said = problem.message.charAt(0).toUpperCase() + problem.message.slice(1)
-  return problem.accepted && !problem.remedy && !said.includes(problem.accepted) ? `${said}. Expected: ${problem.accepted}` : said
+  const wanted = problem.accepted && !problem.remedy && !said.includes(problem.accepted)
+  return isolated(wanted ? `${said}. Expected: ${problem.accepted}` : said)
 }

@@ -8,7 +8,7 @@ import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'
 import { useSession } from '../state/session'
-import { counted } from '../words'
+import { counted, isolated } from '../words'
 
 const session = useSession()
 const worksheet = useWorksheet()
@@ -67,7 +67,7 @@ async function reopen(line: LogLine): Promise<void> {
         <span class="number soft">{{ line.number }}</span>
         <div>
           <p>
-            <b>{{ line.title }}</b> <span v-if="line.undone" class="soft">undone</span
+            <b>{{ isolated(line.title) }}</b> <span v-if="line.undone" class="soft">undone</span
             ><span v-else-if="line.number === session.data?.revision" class="soft">you are here</span>
           </p>
           <p v-if="reopenable(line)">

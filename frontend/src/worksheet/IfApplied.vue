@@ -10,7 +10,7 @@ import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'
-import { counted, figure } from '../words'
+import { counted, figure, isolated } from '../words'
 import { allRead, mayBeReading, unread } from './reading'
 
 const session = useSession()
@@ -169,7 +169,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
     <p v-if="wrong" class="warn">{{ wrong.label }}: {{ wrong.why }}</p>
     <p v-if="preview.first" class="first">
       <span
-        >First: <b>{{ change?.title ?? '…' }}</b></span
+        >First: <b>{{ isolated(change?.title ?? '…') }}</b></span
       >
       <button class="link soft" @click="preview.first = null">not now</button>
     </p>
@@ -202,7 +202,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       </button>
     </template>
     <p v-else-if="preview.isSpent && !preview.request" class="soft">
-      Done: <b>{{ preview.spent?.title }}</b>. Change something to go on, or
+      Done: <b>{{ isolated(preview.spent?.title ?? '') }}</b>. Change something to go on, or
       <button class="link" @click="preview.spent = null">ask for the same again</button>.
       <button v-if="stillThere.length" class="link" @click="selection.regions = stillThere">
         Choose {{ counted(stillThere.length, 'new region') }}
@@ -219,9 +219,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <ul v-if="cautions.length">
         <li v-for="(c, i) in cautions.slice(0, MOST)" :key="i">
           <button v-if="stripOf(c)" class="plain-button" :class="c.plain ? 'known' : 'warn'" @click="goTo(c)">
-            {{ c.message }}
+            {{ isolated(c.message) }}
           </button>
-          <span v-else :class="c.plain ? 'known' : 'warn'">{{ c.message }}</span>
+          <span v-else :class="c.plain ? 'known' : 'warn'">{{ isolated(c.message) }}</span>
           <button v-for="r in remediesOf(c, i)" :key="r.words" class="link remedy" @click="take(r)">
             {{ r.words }}
           </button>

@@ -10,6 +10,7 @@ import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import NumberField from './place/NumberField.vue'
 import TypedField from './TypedField.vue'
+import { isolated } from '../words'
 
 type Shape = 'keep' | 'straight' | 'hold' | 'bend'
 const session = useSession()
@@ -132,7 +133,7 @@ async function enter(): Promise<void> {
       </div>
       <p class="means" role="status">
         <template v-if="text.trim() && preview.change?.title">
-          <b>{{ preview.change.title }}</b>
+          <b>{{ isolated(preview.change.title) }}</b>
           <template v-if="isChange"
             >: a change of each.
             <button class="link" type="button" @click="text = `=${text.trim()}`">make it the value itself</button></template
