@@ -27,7 +27,7 @@ from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
 from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.session import Lane, Marker, Mode, Precedence, Region, Session, Track, TrackKind
 from velmot.core.shapes import Kind, Shape
 from velmot.core.time import TICKS_PER_BEAT, Tick
 
@@ -158,7 +158,17 @@ def _session(random: Random, regions: int = 0) -> Session:
                 if random.random() < 0.5:
                     lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
     precedence = random.choice([*Precedence])
-    return Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence).checked()
+    made = Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence, markers=_markers(random))
+    return made.checked()
+
+
+def _markers(random: Random) -> tuple[Marker, ...]:
+    """A few, some of one name, without any, on one tick, or at the very end."""
+    places = [random.choice((0, LENGTH, random.randint(0, LENGTH))) for _ in range(random.randint(0, 4))]
+    return tuple(
+        Marker(f"mark{n}", random.choice(("", "dawn", "dusk")), at, random.random() < 0.3)
+        for n, at in enumerate(places)
+    )
 
 
 def _regions(random: Random, track: str, count: int) -> list[Region]:
@@ -416,6 +426,7 @@ def _words(name: str, session: Session) -> list[str]:
         "let_go": members or tracks,
         "take_in": tracks,
         "lane": [x.id for x in session.lanes],
+        "marker": [x.id for x in session.markers],
         "region": regions,
         "home": ["track"] * 2 * max(len(regions), 1) + regions,
         "track": tracks,

@@ -58,6 +58,8 @@ MATCHED = CARRY | {"lanes": ("L2",), "targets": ("choir",)}
 RETARGET = {"lane": "L1", "targets": (Target("engine.rumble.rumble-cutoff"),)} | SPAN
 AROUND = RETARGET | {"mapping": "around", "anchor": -20.0, "depth": 0.05}
 LANES = {"lanes": ("L1",)}
+MARK = {"at": b(8), "name": "tide"}
+MARKS = {"markers": ("mark2",)}
 POINTS = {"picked": (Picked("L1", (3, 4)),)}
 DRAW = {"parameter": "bell.level", "stroke": tuple(Spot(b(34 + n), -20.0 + n % 3) for n in range(8))}
 PASTE = {"clips": (clip(),), "start": b(8), "length": b(4)}
@@ -331,6 +333,15 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("make region", "end"): ({"track": "bell", "name": "cue"} | SPAN, {"end": b(44)}),
     ("make region", "container"): ({"track": "bell", "name": "cue"} | SPAN, {"container": False}),
     ("make region", "parameters"): ({"track": "bell", "name": "cue"} | SPAN, {"parameters": ("bell.level",)}),
+    ("add marker", "at"): (MARK, {"at": b(9)}),
+    ("add marker", "name"): (MARK, {"name": "ebb"}),
+    ("add marker", "cue"): (MARK, {"cue": True}),
+    ("change markers", "markers"): (MARKS | {"by": b(4)}, {"markers": ("mark3",)}),
+    ("change markers", "by"): (MARKS | {"by": b(4)}, {"by": b(-4)}),
+    ("change markers", "at"): (MARKS, {"at": b(40)}),
+    ("change markers", "name"): (MARKS, {"name": "ebb"}),
+    ("change markers", "cue"): (MARKS, {"cue": False}),
+    ("remove markers", "markers"): (MARKS, {"markers": ("mark3",)}),
     ("place container", "track"): (PLACE, {"track": "gulls"}),
     ("place container", "name"): (PLACE, {"name": "sign"}),
     ("place container", "at"): (PLACE, {"at": b(9)}),
@@ -455,7 +466,7 @@ def outcome(verb, asked):
         return refused.code, refused.message
     lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]
     cautions = [(c.code, c.message, c.track, c.lane, c.start, c.end) for c in change.cautions]
-    links = [(s.before, s.after) for s in (*change.placements, *change.phrases)]
+    links = [(s.before, s.after) for s in (*change.placements, *change.phrases, *change.markers)]
     shown = [
         (a and replace(a, curve=None), b and replace(b, curve=None)) if hasattr(a or b, "curve") else (a, b)
         for a, b in links

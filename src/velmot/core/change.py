@@ -11,9 +11,9 @@ from velmot.core.difference import largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.phrases import Phrase, Placement
 from velmot.core.remedy import Remedy
-from velmot.core.session import Lane, Precedence, Session, Track
+from velmot.core.session import Lane, Marker, Precedence, Session, Track
 
-Linked = TypeVar("Linked", Phrase, Placement)
+Listed = TypeVar("Listed", Phrase, Placement, Marker)
 
 Spans = tuple[tuple[int, int], ...]
 """Some spans ``[start, end)`` in session ticks."""
@@ -69,11 +69,11 @@ class TrackSwap:
 
 
 @dataclass(frozen=True)
-class _LinkSwap(Generic[Linked]):
-    """A phrase or a placement before and after; None where it is made, or goes."""
+class _ListSwap(Generic[Listed]):
+    """A phrase, a placement or a marker before and after; None where it is made, or goes."""
 
-    before: Linked | None
-    after: Linked | None
+    before: Listed | None
+    after: Listed | None
 
     @property
     def id(self) -> str:
@@ -82,12 +82,16 @@ class _LinkSwap(Generic[Linked]):
         return one.id
 
 
-class PhraseSwap(_LinkSwap[Phrase]):
+class PhraseSwap(_ListSwap[Phrase]):
     """One phrase before and after; None where it is made or deleted."""
 
 
-class PlacementSwap(_LinkSwap[Placement]):
+class PlacementSwap(_ListSwap[Placement]):
     """One placement before and after; None where it is made or set free."""
+
+
+class MarkerSwap(_ListSwap[Marker]):
+    """One marker before and after; None where it is made or removed."""
 
 
 PLAIN = frozenset(
@@ -236,6 +240,7 @@ class Change:
     title: str = ""
     phrases: tuple[PhraseSwap, ...] = ()
     placements: tuple[PlacementSwap, ...] = ()
+    markers: tuple[MarkerSwap, ...] = ()
     links: LinksMet | None = None
     went: tuple[Went, ...] = ()
     linking: Remedy | None = None
@@ -249,12 +254,16 @@ class Change:
     @property
     def empty(self) -> bool:
         """Whether applying would change nothing."""
-        linked = self.phrases or self.placements
-        return not self.lanes and not self.tracks and not linked and self.precedence is None
+        listed = self.phrases or self.placements or self.markers
+        return not self.lanes and not self.tracks and not listed and self.precedence is None
 
     def tracks_applied_to(self, session: Session) -> Session:
         """The session with only the tracks changed; new ones last."""
         return session.with_tracks(_swapped(session.tracks, self.tracks)) if self.tracks else session
+
+    def markers_applied_to(self, session: Session) -> Session:
+        """The session with only the markers changed."""
+        return replace(session, markers=_swapped(session.markers, self.markers))
 
     def naming(self, session: Session) -> Session:
         """The session with all tracks that are there before or after, so that whatever the change is about can be named."""
@@ -277,11 +286,14 @@ class Change:
             precedence=self.precedence or session.precedence,
             phrases=_swapped(session.phrases, self.phrases),
             placements=_swapped(session.placements, self.placements),
+            markers=_swapped(session.markers, self.markers),
         )
 
 
-def _swapped(there: tuple[Any, ...], swaps: Iterable[TrackSwap | PhraseSwap | PlacementSwap]) -> tuple[Any, ...]:
-    """Tracks, phrases or placements with their swaps done: in their places, new ones last."""
+def _swapped(
+    there: tuple[Any, ...], swaps: Iterable[TrackSwap | PhraseSwap | PlacementSwap | MarkerSwap]
+) -> tuple[Any, ...]:
+    """Tracks, phrases, placements or markers with their swaps done: in their places, new ones last."""
     after = {swap.id: swap.after for swap in swaps}
     stay = [after.pop(one.id, one) for one in there]
     return tuple(one for one in [*stay, *after.values()] if one is not None)

@@ -12,6 +12,7 @@ MOST_LANES = 10_000
 MOST_TRACKS = 5_000
 MOST_PARAMETERS = 20_000
 MOST_REGIONS = 10_000
+MOST_MARKERS = 10_000
 
 MOST_BARS = 250_000
 """Bars of a session: a million beats in 4/4."""

@@ -22,6 +22,7 @@ from velmot.core.limits import (
     MOST_CLOCK,
     MOST_GROUPS,
     MOST_LANES,
+    MOST_MARKERS,
     MOST_METERS,
     MOST_PARAMETERS,
     MOST_PHRASES,
@@ -87,6 +88,20 @@ class Region:
     @property
     def end(self) -> int:
         return self.start + self.length
+
+
+@dataclass(frozen=True)
+class Marker:
+    """A named place on the ruler, in ticks. A `cue` is one for whoever runs a show; the name may be empty.
+
+    Two of one name, or on one tick, are two: the id tells them apart.
+    """
+
+    id: str
+    name: str
+    tick: int
+    cue: bool = False
+    extra: Extra = ()
 
 
 @dataclass(frozen=True)
@@ -162,6 +177,7 @@ class Session:
     extra: Extra = ()
     phrases: tuple[Phrase, ...] = ()
     placements: tuple[Placement, ...] = ()
+    markers: tuple[Marker, ...] = ()
 
     # ── finding things ────────────────────────────────────────────────────────────────────────
 
@@ -250,6 +266,18 @@ class Session:
         """The lanes that live in a region."""
         return self._inside.get(region_id, [])
 
+    @cached_property
+    def _markers(self) -> dict[str, Marker]:
+        return {marker.id: marker for marker in self.markers}
+
+    def marker(self, id: str) -> Marker:
+        return _found(self._markers, id, "marker")
+
+    @cached_property
+    def markers_in_time(self) -> tuple[Marker, ...]:
+        """The markers by where they stand; of those on one tick as they are listed."""
+        return tuple(sorted(self.markers, key=lambda marker: marker.tick))
+
     def track_of_region(self, id: str) -> Track:
         """The track a region lies on."""
         return _found(self._regions, id, "region")[0]
@@ -317,7 +345,7 @@ class Session:
     def new_ids(self, stem: str) -> Iterator[str]:
         """Ids nothing in the session has yet: stem1, stem2, …"""
         devices = (d.id for t in self.tracks for d in t.devices)
-        linked = {*self._phrases, *self._placements}
+        linked = {*self._phrases, *self._placements, *self._markers}
         taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices, *linked}
         return (id for n in count(1) if (id := f"{stem}{n}") not in taken)
 
@@ -354,6 +382,7 @@ class Session:
         self._check_values()
         _check_members(self)
         self._check_links()
+        _check_markers(self)
         return self
 
     def _check_ids(self) -> None:
@@ -364,6 +393,7 @@ class Session:
             ("lane", [x.id for x in self.lanes]),
             ("phrase", [x.id for x in self.phrases]),
             ("placement", [x.id for x in self.placements]),
+            ("marker", [x.id for x in self.markers]),
         ]
         for noun, ids in groups:
             if twice := _first_double(ids):
@@ -447,6 +477,7 @@ def _check_amounts(session: Session) -> None:
         ("points", sum(len(x.envelope) for x in session.lanes), MOST_POINTS),
         ("phrases", len(session.phrases), MOST_PHRASES),
         ("placements", len(session.placements), MOST_PLACEMENTS),
+        ("markers", len(session.markers), MOST_MARKERS),
         ("tempo", len(session.tempo.tempos), MOST_TEMPOS),
         ("meter", len(session.tempo.meters), MOST_METERS),
         ("bars", session.tempo.bar_count(session.length), MOST_BARS),
@@ -477,6 +508,17 @@ def _check_texts(session: Session) -> None:
             if len(p.unit) > LONGEST_UNIT:
                 said = f"{p.name} has a unit of {len(p.unit):,} characters"
                 raise _wrong("unit", said, f"parameter {p.id}", f"at most {LONGEST_UNIT} characters")
+
+
+def _check_markers(session: Session) -> None:
+    """Raise RequestError for a marker that no session can have."""
+    for i, marker in enumerate(session.markers):
+        if not 0 <= marker.tick <= MOST_TICKS:
+            said = f"the marker “{marker.name[:40]}” does not stand in a session"
+            raise _wrong("marker-place", said, f"markers[{i}].at", "a place from 0 to 1,000,000 beats")
+        if len(marker.name) > LONGEST_NAME:
+            said = f"a name of {len(marker.name):,} characters: “{marker.name[:40]}”"
+            raise _wrong("name", said, f"markers[{i}].name", f"at most {LONGEST_NAME} characters")
 
 
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:

@@ -41,6 +41,8 @@ _REGIONS = (
 )
 _EMBED = ("embed", "lift", "fill_gap", "set_precedence")
 
+_MARKERS = ("add_marker", "change_markers", "remove_markers")
+
 _RESHAPE = ("reshape", "same_values", "raise_span")
 
 _PLACE = ("place", "keep_phrase", "change_places", "set_free", "change_phrase")
@@ -53,6 +55,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Embed / lift", "m", "regions", _EMBED, "Click a region’s name on a strip, or choose one here."),
     Verb("Groups", "G", "move", ("fold", "gather", "change_group", "make_group", "dissolve_group"), "Choose a group.", "Choose a group."),
     Verb("Modes", "M", "move", ("set_mode", "set_switch"), "Choose tracks to set to read, or off.", "Choose what they are set to."),
+    Verb("Markers", "J", "move", _MARKERS, "Type a name, and where it stands.", "Type a name, and where it stands."),
     Verb("Points", "p", "shape", _POINTS, "Click a point on a strip, or drag over some with Shift.", "Type a value or choose a shape."),
     Verb("Reshape", "r", "shape", _RESHAPE, "Drag over a strip to choose what to reshape.", "Pull a rail on the strip, or type an amount."),
     Verb("Retime", "R", "shape", ("retime",), "Drag over a strip to choose what to stretch or shift.", "Type a length, or pull the range’s end with Ctrl."),

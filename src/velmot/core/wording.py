@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from velmot.core.change import HeardFigure
-    from velmot.core.session import Session
+    from velmot.core.session import Marker, Session
 
 
 def counted(number: int, noun: str, many: str = "") -> str:
@@ -51,6 +51,11 @@ def as_sentence(text: str) -> str:
 def parameter_name(session: Session, parameter: str) -> str:
     """A parameter as people say it: “Bell buoy Level”."""
     return f"{session.owner(parameter).name} {session.parameter(parameter).name}"
+
+
+def marker_name(session: Session, marker: Marker) -> str:
+    """A marker by its name, or by where it stands."""
+    return marker.name or f"at {session.tempo.position(marker.tick)}"
 
 
 def span_text(session: Session, start: int, end: int) -> str:
