@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The finder: a few letters of any name, and one goes there: a lane, a track, a region, a bar, a page; or starts a verb.
+// The finder: a few letters of any name, and one goes there: a lane, a track, a region, a marker, a bar, a page; or starts a verb.
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asked } from './api/client'
@@ -65,10 +65,17 @@ async function toPosition(text: string): Promise<void> {
   const call = { params: { path: { id: session.data!.id } }, body }
   await session.guarded(async () => {
     const { number } = await asked(api.POST('/api/sessions/{id}/typed', call))
-    bench.cursor = number
-    const wide = bench.view.end - bench.view.start
-    bench.show({ start: number - wide / 8, end: number + (wide * 7) / 8 })
+    toBeat(number)
   })
+}
+function toBeat(beat: number): void {
+  bench.cursor = beat
+  const wide = bench.view.end - bench.view.start
+  bench.show({ start: beat - wide / 8, end: beat + (wide * 7) / 8 })
+}
+function toMarker(id: string, beat: number): void {
+  selection.markers = [id]
+  toBeat(beat)
 }
 
 const everything = computed<Found[]>(() => [
@@ -102,6 +109,12 @@ const everything = computed<Found[]>(() => [
     what: 'region',
     name: `${region.name} on ${track.name}`,
     go: () => onBench(() => toRegion(id)),
+  })),
+  ...(session.data?.markers ?? []).map((m) => ({
+    key: `marker ${m.id}`,
+    what: m.cue ? 'cue' : 'marker',
+    name: m.called,
+    go: () => onBench(() => toMarker(m.id, m.at)),
   })),
   ...Object.entries(PAGES).map(([name, said]) => ({
     key: `page ${name}`,
@@ -174,7 +187,7 @@ function key(event: KeyboardEvent): void {
         role="combobox"
         autocomplete="off"
         spellcheck="false"
-        placeholder="a verb, a lane, a track, a region, a bar"
+        placeholder="a verb, a lane, a track, a region, a marker, a bar"
         aria-label="Go to"
         aria-expanded="true"
         aria-controls="found"

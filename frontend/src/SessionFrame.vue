@@ -14,6 +14,7 @@ import { useClipboard } from './state/clipboard'
 import { useSaying } from './state/saying'
 import { useSession } from './state/session'
 import { changePapers, papers } from './theme'
+import { isolated } from './words'
 
 const Finder = later('Finder')
 const KeyList = later('KeyList')
@@ -162,7 +163,7 @@ onBeforeUnmount(() => {
         <button
           class="out"
           :disabled="!data.undo"
-          :title="data.undo ? `Undo: ${data.undo}` : 'Nothing to undo'"
+          :title="data.undo ? isolated(`Undo: ${data.undo}`) : 'Nothing to undo'"
           ref="undoButton"
           @click="press('undo')"
         >
@@ -171,7 +172,7 @@ onBeforeUnmount(() => {
         <button
           class="out"
           :disabled="!data.redo"
-          :title="data.redo ? `Redo: ${data.redo}` : 'Nothing to redo'"
+          :title="data.redo ? isolated(`Redo: ${data.redo}`) : 'Nothing to redo'"
           ref="redoButton"
           @click="press('redo')"
         >
@@ -180,7 +181,7 @@ onBeforeUnmount(() => {
         <RouterLink class="out" :to="{ name: 'takeout' }">Take out…</RouterLink>
       </template>
     </header>
-    <p class="out-of-sight" role="status" aria-label="What changed">{{ saying.text }}</p>
+    <p class="out-of-sight" role="status" aria-label="What changed">{{ isolated(saying.text) }}</p>
     <div class="notices" role="status">
       <p v-if="session.gone" class="notice">
         Velmot’s server does not answer. Everything applied so far is kept; the work goes on here as soon as it is back.
@@ -190,7 +191,7 @@ onBeforeUnmount(() => {
         <button class="link" @click="session.refresh()">Show the newest</button>
       </p>
       <p v-for="notice in notices.queue" :key="notice.id" class="notice">
-        {{ notice.text }}
+        {{ isolated(notice.text) }}
         <button v-if="notice.offer" class="link" @click="(notice.offer.go(), notices.read(notice.id))">
           {{ notice.offer.words }}
         </button>

@@ -99,7 +99,7 @@ LEVELS = b"\x60\xb0\x07\x10\x60\x07\x20"  # a beat in, level 16; another beat, r
         (b"\x60\xf2\x10\x20", "1 system event"),
         (b"\x60\xa0\x3c\x40", "1 key pressure event"),
         (b"\x60\xb0\x60\x00", "1 step of a parameter that was not chosen"),
-        (b"\x30\xff\x06\x05Verse\x30\xff\x07\x02Go", "2 markers: Verse at 1.1.50, Go at 1.2.00"),
+        (b"\x60\xff\x01\x02Hi", "1 text"),
         (b"\x60\xff\x03\x04Lead\x00\xff\x03\x05Other", "1 name that no track here has: “Other”"),
     ],
 )
@@ -443,16 +443,17 @@ def test_what_goes_on_after_a_reset_is_said_again():
 
 
 def test_of_very_many_the_first_are_worded_and_the_rest_counted(monkeypatch):
-    """Markers, commands and tempos by the ten thousand: 24 told each, in no more words than are said."""
+    """Markers, commands and tempos by the ten thousand: as many as a session holds, and 24 told each, in few words."""
     worded = []
     position = TempoMap.position
     monkeypatch.setattr(TempoMap, "position", lambda self, tick: worded.append(tick) or position(self, tick))
-    markers = b"".join(b"\x01\xff\x06\x01" + bytes((65 + n % 26,)) for n in range(9000))
+    markers = b"".join(b"\x01\xff\x06\x01" + bytes((65 + n % 26,)) for n in range(10_004))
     commands = b"".join(b"\x01\xb0\x7b\x00" for _ in range(9000))
     tempos = b"".join(b"\x01\xff\x51\x03\x00\x00\x01" for _ in range(9000))
-    _, report = midi.read(file_of(markers, b"\x00\xb0\x07\x40" + commands, tempos))
+    session, report = midi.read(file_of(markers, b"\x00\xb0\x07\x40" + commands, tempos))
     told = " ".join(report.changed + report.left_out)
-    assert "9,000 markers: A at 1.1.01" in told and told.count("and 8976 more") == 2
+    assert "4 markers beyond the first 10,000" in told and len(session.markers) == 10_000
+    assert told.count("and 8976 more") == 1
     assert "and 8,976 more tempos limited like these" in told and len(worded) < 200
     many = b"".join(b"\x01\xff\x51\x03\x07\xa1\x20" for _ in range(20_002))
     with pytest.raises(FormatError, match="the file has 20,002 tempos"):
@@ -464,3 +465,38 @@ def test_what_stands_behind_a_tracks_end_and_data_for_no_parameter_are_told():
     _, report = midi.read(file_of(behind))
     assert "2 data entries without a parameter that was chosen" in report.left_out
     assert any(line.endswith(" behind the end of a track") for line in report.left_out)
+
+
+def test_markers_and_cues_come_with_their_places_and_names():
+    body = b"\x30\xff\x06\x05Verse\x30\xff\x07\x04 Go \x60\xff\x06\x00"
+    session, report = midi.read(file_of(body, LEVELS))
+    said = [(m.id, m.name, m.tick / BEAT, m.cue) for m in session.markers]
+    assert said == [("m1", "Verse", 0.5, False), ("m2", "Go", 1, True), ("m3", "", 2, False)]
+    assert "3 markers" in report.came and not report.left_out
+    again, _ = midi.read(midi.write(session, ())[0])
+    assert [(m.name, m.tick, m.cue) for m in again.markers] == [(m.name, m.tick, m.cue) for m in session.markers]
+
+
+@pytest.mark.parametrize(
+    ("texts", "names", "told"),
+    [
+        ([b"{@JP}" + "海の朝".encode("cp932"), "夜".encode("cp932")], ["海の朝", "夜"], "JP"),
+        ([b"{@LATIN}caf\xe9", b"{@UTF-8}caf\xc3\xa9"], ["café", "café"], "LATIN, UTF-8"),
+        ([b"{@UTF-16LE}" + "tide".encode("utf-16-le"), "海".encode("utf-16-le")], ["tide", "海"], "UTF-16LE"),
+        ([b"\xff\xfe" + "海".encode("utf-16-le"), b"tide"], ["海", "tide"], None),
+        ([b"{@WHAT}tide", b"{#Title=x}"], ["{@WHAT}tide", "{#Title=x}"], None),
+    ],
+)
+def test_texts_are_read_in_the_coding_the_file_declares(texts, names, told):
+    tag = b"".join(b"\x01\xff\x06" + bytes((len(t),)) + t for t in texts)
+    session, report = midi.read(file_of(tag, LEVELS))
+    assert [m.name for m in session.markers] == names
+    assert [line for line in report.came if "declares" in line] == (
+        [f"its texts are written as it declares: {told}"] if told else []
+    )
+
+
+def test_a_tag_in_a_plain_text_declares_the_coding_of_what_follows():
+    name = "夜".encode("cp932")
+    session, _ = midi.read(file_of(b"\x00\xff\x01\x05{@JP}\x00\xff\x03" + bytes((len(name),)) + name + LEVELS))
+    assert session.tracks[0].name == "夜"

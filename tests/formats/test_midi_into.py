@@ -12,10 +12,13 @@ from hypothesis import strategies as st
 from tests.formats.test_midi import CONDUCTOR, PLAYER, chunk, file_of
 from velmot.core.envelope import Envelope
 from velmot.core.operations import plan
+from velmot.core.operations.add_marker import AddMarker
 from velmot.core.operations.add_points import Spot
+from velmot.core.operations.change_markers import ChangeMarkers
 from velmot.core.operations.clear import Clear
 from velmot.core.operations.draw import Draw
 from velmot.core.operations.make_group import MakeGroup
+from velmot.core.operations.remove_markers import RemoveMarkers
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane
 from velmot.core.time import TICKS_PER_BEAT as BEAT
@@ -238,3 +241,65 @@ def test_a_file_in_a_riff_wrapper_is_a_midi_file():
     session, report = midi.read(wrapped, "hand")
     assert session == read(FILE) and "RIFF wrapper" in report.changed[-1]
     assert midi.FORMAT.fits(wrapped) and midi.FORMAT.into(session, wrapped)[0] == FILE
+
+
+MARKED = b"\x30\xff\x06\x04dusk\x00\xff\x01\x02Hi\x30\xff\x07\x04 go \x60\xff\x06\x04dawn"
+"""A marker, a text, a cue with air around its name, and another marker: at half a beat, one, and two."""
+
+
+def marks(data):
+    """(tick, kind, text) of a file's first track, as bytes have them."""
+    return [
+        (tick, first, second)
+        for tick, status, first, second in events_of(data, chunks_of(data).tracks[0])
+        if status == 0xFF
+    ]
+
+
+def test_markers_that_stay_are_the_same_bytes_and_changed_ones_stand_where_they_came_from():
+    source = file_of(MARKED, PLAYER)
+    session = read(source)
+    assert write(session, source)[0] == source
+    for verb, asked, expected in (
+        (
+            "change markers",
+            ChangeMarkers(("m1",), name="ebb"),
+            [(48, 6, b"ebb"), (48, 1, b"Hi"), (96, 7, b" go "), (192, 6, b"dawn")],
+        ),
+        (
+            "change markers",
+            ChangeMarkers(("m2",), by=Tick(BEAT // 2), cue=False),
+            [(48, 6, b"dusk"), (48, 1, b"Hi"), (144, 6, b"go"), (192, 6, b"dawn")],
+        ),
+        ("remove markers", RemoveMarkers(("m1", "m3")), [(48, 1, b"Hi"), (96, 7, b" go ")]),
+        (
+            "add marker",
+            AddMarker(Tick(BEAT), "x"),
+            [(48, 6, b"dusk"), (48, 1, b"Hi"), (96, 7, b" go "), (96, 6, b"x"), (192, 6, b"dawn")],
+        ),
+    ):
+        made, report = write(plan(session, verb, asked).applied_to(session), source)
+        assert [m for m in marks(made) if m[1] != 0x2F] == expected
+        assert made.endswith(source[-len(PLAYER) - 12 :]), "the other track is the same bytes"
+        count = 2 if verb == "remove markers" else 1
+        assert f"{count} marker{'s' * (count > 1)} changed" in report.came and not report.left_out
+
+
+def test_a_session_from_before_there_were_markers_takes_none_out_of_its_file():
+    source = file_of(MARKED, PLAYER)
+    old = replace(read(source), markers=(), extra=())
+    assert write(old, source)[0] == source
+    made = write(plan(old, "add marker", AddMarker(Tick(0), "new")).applied_to(old), source)[0]
+    assert [m.name for m in read(made).markers] == ["new", "dusk", "go", "dawn"]
+
+
+def test_a_changed_name_is_written_in_the_files_own_coding():
+    name = "海".encode("cp932")
+    source = file_of(b"\x00\xff\x06" + bytes((len(name) + 5,)) + b"{@JP}" + name + b"\x60\xff\x06\x01x", PLAYER)
+    session = read(source)
+    for new, poor in (("夜", False), ("café", True)):
+        made, report = write(
+            plan(session, "change markers", ChangeMarkers(("m2",), name=new)).applied_to(session), source
+        )
+        assert read(made).markers[1].name == ("caf?" if poor else new)
+        assert report.changed == (["1 name of markers with letters that the file’s texts do not have"] if poor else [])

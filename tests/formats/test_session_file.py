@@ -187,6 +187,11 @@ WRONG = [
     *((("phrases", 0, "shape", "hurry"), v) for v in (0, 0.0001, 1001)),
     (("phrases", 0, "shape"), None),
     (("phrases", 0, "points"), [[0, 0], [4, 1]]),
+    *((("markers",), [{"id": "k", "at": v}]) for v in (-1, 1_000_001, "1", None)),
+    *(
+        (("markers",), [{"id": "k", "at": 1} | more])
+        for more in ({"name": "x" * 301}, {"name": None}, {"cue": 1}, {"id": ""})
+    ),
     *((("tracks", 0, "regions"), [{"id": "r", "name": "r", "start": 0, "length": v}]) for v in (0, -1)),
 ]
 
@@ -196,6 +201,7 @@ def test_the_schema_takes_nothing_that_the_reader_does_not(path, value):
     """Field by field: whatever is out of reach of one is out of reach of the other."""
     content = phrased(points=None)
     content["tracks"][0]["regions"] = []
+    content["markers"] = []
     schema = jsonschema.Draft202012Validator(SessionShape.model_json_schema())
     assert schema.is_valid(content) and read(content)
     other = put(content, path, value)

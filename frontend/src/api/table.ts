@@ -64,6 +64,15 @@ export const VERBS = [
     "then": "Choose what they are set to."
   },
   {
+    "id": "markers",
+    "name": "Markers",
+    "key": "J",
+    "written": "Shift j",
+    "purpose": "move",
+    "hint": "Type a name, and where it stands.",
+    "then": "Type a name, and where it stands."
+  },
+  {
     "id": "points",
     "name": "Points",
     "key": "p",
@@ -178,6 +187,9 @@ export const ACTIONS = {
   ],
   "modes": [
     "M"
+  ],
+  "markers": [
+    "J"
   ],
   "points": [
     "p"
@@ -350,6 +362,10 @@ export const KEYS = [
   {
     "written": "Shift m",
     "says": "Modes, on the worksheet"
+  },
+  {
+    "written": "Shift j",
+    "says": "Markers, on the worksheet"
   },
   {
     "written": "p",

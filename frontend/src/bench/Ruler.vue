@@ -9,6 +9,7 @@ import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
 import { barStride, beatAt, clockText, positionText, snapped } from './geometry'
 import { DRAG } from './hands/hand'
+import MarkerRow from './MarkerRow.vue'
 import { useTape } from './tape'
 
 const session = useSession()
@@ -17,6 +18,7 @@ const bench = useBench()
 const hold = useHolding()
 const worksheet = useWorksheet()
 
+const ruler = ref<HTMLElement | null>(null)
 const tape = ref<HTMLElement | null>(null)
 const { reach, xAt } = useTape(tape)
 
@@ -36,10 +38,19 @@ function inView(beat: number | undefined): boolean {
 const seen = { start: computed(() => inView(selection.range?.start)), end: computed(() => inView(selection.range?.end)) }
 const x = (beat: number) => `${xAt(beat)}px`
 
-function beatOf(event: PointerEvent, host: HTMLElement): number {
+/** A beat on the grid, or on a nearer marker; Alt is free of both. */
+function beatOf(event: MouseEvent, host: HTMLElement): number {
   const beat = beatAt(event.clientX - host.getBoundingClientRect().left, bench.view, bench.plotWidth)
-  const grid = event.altKey ? 'off' : bench.grid
-  return snapped(beat, grid, session.data?.bars ?? [], session.data?.length ?? 0)
+  const [bars, length] = [session.data?.bars ?? [], session.data?.length ?? 0]
+  if (event.altKey) return snapped(beat, 'off', bars, length)
+  const within = (5 / bench.plotWidth) * (bench.view.end - bench.view.start)
+  return snapped(beat, bench.grid, bars, length, { beats: (session.data?.markers ?? []).map((m) => m.at), within })
+}
+/** Where a marker that is held comes to stand: on the grid, as the others do not draw it. */
+function markerBeat(event: MouseEvent): number {
+  const left = ruler.value!.getBoundingClientRect().left
+  const beat = beatAt(event.clientX - left, bench.view, bench.plotWidth)
+  return snapped(beat, event.altKey ? 'off' : bench.grid, session.data?.bars ?? [], session.data?.length ?? 0)
 }
 
 function drag(event: PointerEvent, move: (beat: number) => void, giveUp: () => void): void {
@@ -107,9 +118,10 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div class="ruler" @pointerdown="placeCursor">
+  <div ref="ruler" class="ruler" @pointerdown="placeCursor">
     <div class="glass" :style="{ width: `${bench.plotWidth + 2}px` }">
       <div ref="tape" class="tape">
+        <MarkerRow :reach="reach" :x-at="xAt" :beat-of="markerBeat" />
         <div v-for="mark in marks" :key="mark.number" class="mark number" :style="{ left: `${mark.x}px` }">
           <span>{{ mark.number }}</span><small>{{ mark.seconds.slice(0, -4) }}</small>
         </div>
@@ -136,7 +148,7 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 <style scoped>
 .ruler {
   position: relative;
-  height: 30px;
+  height: 45px;
   border-bottom: 1px solid var(--ink);
   background: var(--sheet);
   cursor: text;
@@ -154,6 +166,14 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
   overflow: clip;
   overflow-clip-margin: 8px;
 }
+.ruler::before {
+  content: '';
+  position: absolute;
+  inset: 0 0 auto;
+  height: 15px;
+  border-bottom: 1px solid var(--line);
+  background: var(--paper);
+}
 .tape {
   position: absolute;
   top: 0;
@@ -164,8 +184,8 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 }
 .mark {
   position: absolute;
-  top: 0;
-  height: 100%;
+  top: 15px;
+  height: 30px;
   padding: 2px 0 0 4px;
   border-left: 1px solid var(--line);
   font-size: 12px;
@@ -201,7 +221,7 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 }
 .said {
   position: absolute;
-  top: 2px;
+  top: 17px;
   margin-left: 6px;
 }
 .cursor {

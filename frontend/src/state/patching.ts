@@ -16,6 +16,7 @@ export function patched(before: SessionOut, step: Stepped): SessionOut {
     tracks: (step.track_order ?? before.tracks.map((track) => track.id)).map((id) => tracks.get(id) ?? known.get(id)!),
     lanes: order.flatMap((id) => lanes.get(id) ?? []),
     linked: step.linked ?? before.linked,
+    markers: step.markers ?? before.markers,
     first: null, // as it was before the step
     speaking: { ...before.speaking, ...step.speaking },
   }

@@ -21,6 +21,8 @@ export const useSelection = defineStore('selection', () => {
   const regions = ref<string[]>([])
   /** The chosen placements, by id. */
   const places = ref<string[]>([])
+  /** The chosen markers, by id. */
+  const markers = ref<string[]>([])
   const finding = shallowRef<Finding | null>(null)
 
   watch(
@@ -36,6 +38,14 @@ export const useSelection = defineStore('selection', () => {
     },
   )
 
+  watch(
+    () => session.data?.markers,
+    (now) => {
+      const known = new Set((now ?? []).map((m) => m.id))
+      if (markers.value.some((id) => !known.has(id))) markers.value = markers.value.filter((id) => known.has(id))
+    },
+  )
+
   /** Choose one lane, or add it to the chosen ones. */
   function choose(lane: string, joining = false): void {
     if (!lanes.value.includes(lane)) lanes.value = joining ? [...lanes.value, lane] : [lane]
@@ -44,11 +54,12 @@ export const useSelection = defineStore('selection', () => {
   function letGo(): void {
     regions.value = []
     places.value = []
+    markers.value = []
     range.value = null
     points.value = {}
   }
 
-  return { lanes, range, points, pointCount, pointRows, regions, places, finding, choose, letGo }
+  return { lanes, range, points, pointCount, pointRows, regions, places, markers, finding, choose, letGo }
 })
 
 /** A list with an entry taken out if it is there, else added. */

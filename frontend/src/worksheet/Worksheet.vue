@@ -93,7 +93,7 @@ onMounted(showEdited)
   gap: 6px;
   width: 100%;
   padding: 0 14px;
-  line-height: 15.7px;
+  line-height: 14.8px;
   white-space: nowrap;
   border: 0;
   border-left: 4px solid transparent;

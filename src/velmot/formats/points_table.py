@@ -19,7 +19,7 @@ from velmot.core.limits import LARGEST_VALUE, LONGEST_NAME, LONGEST_UNIT, MOST_P
 from velmot.core.parameters import Family, Kind, Label, Parameter
 from velmot.core.progress import come, part
 from velmot.core.segments import HOLD, MAX_BEND
-from velmot.core.session import ON_THE_TRACK, Device, Lane, Region, Session, Track
+from velmot.core.session import ON_THE_TRACK, Device, Lane, Marker, Region, Session, Track
 from velmot.core.time import (
     MOST_TICKS,
     TICKS_PER_BEAT,
@@ -43,6 +43,9 @@ MORE = ("family", "kind", "axis", "low", "high", "labels", "device", "device_kin
 
 IDS = ("track_id", "parameter_id", "device_id", "home_id", "lane")
 """What tells apart what is called alike."""
+
+MARKS = ("marker", "marker_id", "cue")
+"""What the rows of markers say: a name, an id, and whether it is a cue; a table without markers has no such columns."""
 
 _IDENTITY = ("track", "parameter", "device", "home", "home_start", *IDS)
 _FIXED = tuple(c for c in ("unit", *MORE) if c not in _IDENTITY)
@@ -68,11 +71,13 @@ def write(session: Session, lanes: Iterable[str] | None = None) -> tuple[bytes, 
     report = Report()
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\r\n")
-    rows.writerow((*COLUMNS, *MORE, *IDS))
+    markers = session.markers if wanted is None else ()
+    rows.writerow((*COLUMNS, *MORE, *IDS, *(MARKS if markers else ())))
     for lane in chosen:
         rows.writerows(_rows(session, lane, session.parameter(lane.parameter)))
+    rows.writerows(_marker_row(session, marker) for marker in markers)
     points = sum(len(x.envelope) for x in chosen)
-    report.came.append(f"{counted(len(chosen), 'lane')}, {counted(points, 'point')}")
+    report.came.append(f"{counted(len(chosen), 'lane')}, {counted(points, 'point')}{_and_markers(len(markers))}")
     report.left_out.append("tempo, meter, resting values and everything else that is no point of a lane")
     return out.getvalue().encode("utf-8"), report
 
@@ -109,6 +114,17 @@ def _rows(session: Session, lane: Lane, parameter: Parameter) -> Iterator[tuple[
         yield (*name, repr(beat), f"{at:.6f}", repr(value), unit, shape, *more)
 
 
+def _marker_row(session: Session, marker: Marker) -> tuple[str, ...]:
+    """A marker as a row: where it is, and nothing of a lane."""
+    said = {"beat": repr(beats_of(marker.tick)), "seconds": f"{float(session.tempo.seconds(marker.tick)):.6f}"}
+    lane = tuple(said.get(c, "") for c in (*COLUMNS, *MORE, *IDS))
+    return (*lane, _safe(marker.name), _safe(marker.id), "cue" if marker.cue else "")
+
+
+def _and_markers(number: int) -> str:
+    return f", {counted(number, 'marker')}" if number else ""
+
+
 def _safe(name: str) -> str:
     """A name that no spreadsheet takes for a formula."""
     return f"'{name}" if FORMULA.match(name) else name
@@ -128,6 +144,16 @@ class _Lane:
     values: list[float] = field(default_factory=list)
     bends: list[float] = field(default_factory=list)
     lines: list[int] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class _Mark:
+    """A row that is a marker."""
+
+    name: str
+    id: str
+    tick: int
+    cue: bool
 
 
 Key = tuple[str, ...]
@@ -160,14 +186,15 @@ def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     FORMAT.check_size(len(data))
     report = Report()
     with part(0.0, _ROWS):
-        lanes = _gathered(_text(data, report), report)
+        lanes, markers = _gathered(_text(data, report), report)
     try:
-        session = _session(lanes, name, report).checked()
+        session = _session(lanes, markers, name, report).checked()
     except RequestError as error:
         raise FormatError(error.code, error.message, place=error.place, accepted=error.accepted) from None
     points = sum(len(x.envelope) for x in session.lanes)
     report.came.append(
         f"{counted(len(session.tracks), 'track')}, {counted(len(session.lanes), 'lane')}, {counted(points, 'point')}"
+        f"{_and_markers(len(session.markers))}"
     )
     report.changed.append("a table has no tempo: 120 to the minute, in 4/4")
     return session, report
@@ -212,7 +239,7 @@ def _unmarked(data: bytes) -> str | None:
     )
 
 
-def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
+def _gathered(text: str, report: Report) -> tuple[dict[Key, _Lane], list[_Mark]]:
     lines = io.StringIO(text, newline="")
     first = lines.readline()
     said = _SEP.match(first)
@@ -226,6 +253,7 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
         report.changed.append(f"its columns are parted by {called}")
     rows = csv.reader(lines, delimiter=separator)
     found: dict[Key, _Lane] = {}
+    marks: list[_Mark] = []
     count = 0
     try:
         header = [c.strip().lower() for c in next(rows, [])]
@@ -234,8 +262,12 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
         for row in rows:
             if len(row) != width:
                 row = _filled(row, head, rows.line_num + above)
-            if not row[where["track"]] and not any(cell.strip() for cell in row):
-                continue  # spreadsheets leave rows of nothing but separators
+            if not row[where["track"]]:
+                if not any(cell.strip() for cell in row):
+                    continue  # spreadsheets leave rows of nothing but separators
+                if mark := _mark(row, head, rows.line_num + above):
+                    marks.append(mark)
+                    continue
             count += 1
             if count % _OFTEN == 0:
                 come(lines.tell() / len(text))
@@ -248,9 +280,26 @@ def _gathered(text: str, report: Report) -> dict[Key, _Lane]:
     except csv.Error as error:
         place = f"line {rows.line_num + above}"
         raise FormatError("not-a-table", f"{place}: {error}", place=place, accepted="a table of points") from None
-    if not found:
+    if not found and not marks:
         raise FormatError("table-empty", "the table has no rows", place="line 2", accepted="one row a point")
-    return found
+    return found, marks
+
+
+def _mark(row: list[str], head: _Head, line: int) -> _Mark | None:
+    """The marker a row says; None for a row that says none."""
+    if "marker" not in head.where:
+        return None
+    name, id, cue = (row[head.where[c]] if c in head.where else "" for c in MARKS)
+    if not (name or id or cue) or any(row[i].strip() for i in head.key):
+        return None
+    beat = _number(row[head.where["beat"]], line, "beat", head.separator)
+    if not 0 <= beat <= MOST_TICKS / TICKS_PER_BEAT:
+        raise _wrong(line, "beat", f"{beat:g} is no place in a session", "0 to 1,000,000")
+    if cue.strip().lower() not in ("", "cue", "no"):
+        raise _wrong(line, "cue", f"“{cue[:40]}” says neither", "cue, or nothing")
+    if len(_bare(name)) > LONGEST_NAME:
+        raise _wrong(line, "marker", f"has {len(name):,} characters", f"at most {LONGEST_NAME}")
+    return _Mark(_bare(name), _bare(id), ticks_of(beat), cue.strip().lower() == "cue")
 
 
 def _filled(row: list[str], head: _Head, line: int) -> list[str]:
@@ -269,7 +318,7 @@ def _columns(header: list[str], separator: str, report: Report) -> _Head:
     if missing:
         said = f"the first line names no column {', '.join(missing)}"
         raise FormatError("columns", said, place="line 1", accepted=", ".join(COLUMNS))
-    known = (*COLUMNS, *MORE, *IDS)
+    known = (*COLUMNS, *MORE, *IDS, *MARKS)
     unknown = [c for c in header if c and c not in known]
     if unknown:
         report.left_out.append(f"{counted(len(unknown), 'column')} Velmot does not know: {', '.join(unknown[:12])}")
@@ -403,7 +452,7 @@ class _Made:
         return id
 
 
-def _session(found: dict[Key, _Lane], name: str, report: Report) -> Session:
+def _session(found: dict[Key, _Lane], marks: list[_Mark], name: str, report: Report) -> Session:
     made = _Made()
     guessed: list[str] = []
     lanes: list[Lane] = []
@@ -429,9 +478,11 @@ def _session(found: dict[Key, _Lane], name: str, report: Report) -> Session:
             f"{', '.join(guessed[:8])}"
         )
     tracks = tuple(_track(made, id) for id in made.tracks.values())
-    last = max([int(x.envelope.ticks[-1]) for x in lanes] + [r.end for r in made.regions.values()] + [TICKS_PER_BEAT])
+    markers = tuple(Marker(made.id_for(m.id, f"m{n}"), m.name, m.tick, m.cue) for n, m in enumerate(marks, 1))
+    ends = [int(x.envelope.ticks[-1]) for x in lanes] + [r.end for r in made.regions.values()]
+    last = max(ends + [m.tick for m in markers] + [TICKS_PER_BEAT])
     bar = 4 * TICKS_PER_BEAT
-    return Session(name[:300] or "Imported", -(-last // bar) * bar, tracks, tuple(lanes))
+    return Session(name[:300] or "Imported", -(-last // bar) * bar, tracks, tuple(lanes), markers=markers)
 
 
 def _track(made: _Made, id: str) -> Track:

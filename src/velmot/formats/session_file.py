@@ -17,7 +17,7 @@ from velmot.core.honest_links import honest
 from velmot.core.parameters import Label, Parameter
 from velmot.core.phrases import Phrase, Placement
 from velmot.core.segments import HOLD, MAX_BEND
-from velmot.core.session import Device, Extra, Lane, Region, Session, Track
+from velmot.core.session import Device, Extra, Lane, Marker, Region, Session, Track
 from velmot.core.shapes import Shape
 from velmot.core.thinned import KEY
 from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, Tick, beats_array, beats_of, ticks_array, ticks_of
@@ -26,6 +26,7 @@ from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
 from velmot.formats.session_shape import (
     LaneShape,
+    MarkerShape,
     ParameterShape,
     Part,
     PhraseShape,
@@ -72,9 +73,9 @@ def _check_version(content: dict[str, Any]) -> None:
     if content.get("format") != "velmot-session":
         said = f"the file calls itself {_short(content.get('format'))}"
         raise FormatError("format-unknown", said, place="format", accepted='"velmot-session"')
-    if content.get("version") not in (1, 2) or isinstance(content.get("version"), bool):
+    if content.get("version") not in (1, 2, 3) or isinstance(content.get("version"), bool):
         said = f"version {_short(content.get('version'))} is not one this Velmot knows"
-        raise FormatError("version-unknown", said, place="version", accepted="version 1 or 2")
+        raise FormatError("version-unknown", said, place="version", accepted="version 1, 2 or 3")
 
 
 def _short(thing: object) -> str:
@@ -125,9 +126,9 @@ def _head(shape: SessionShape) -> Session:
     )
     phrases = tuple(_phrase(p, f"phrases[{i}]") for i, p in enumerate(shape.phrases))
     placements = tuple(_placement(p) for p in shape.placements)
-    return Session(
-        shape.name, ticks_of(shape.length), (), (), tempo, shape.precedence, _extra(shape), phrases, placements
-    )
+    markers = tuple(_marker(m) for m in shape.markers)
+    length, extra = ticks_of(shape.length), _extra(shape)
+    return Session(shape.name, length, (), (), tempo, shape.precedence, extra, phrases, placements, markers)
 
 
 def _phrase(p: PhraseShape, place: str) -> Phrase:
@@ -151,6 +152,16 @@ def _placement(p: PlacementShape) -> Placement:
     return Placement(
         p.id, p.phrase, p.parameter, p.home, start, length, p.scale, p.offset, p.backwards, turn, _extra(p)
     )
+
+
+def _marker(m: MarkerShape) -> Marker:
+    return Marker(m.id, m.name, ticks_of(m.at), m.cue, _extra(m))
+
+
+def marker_row(marker: Marker) -> dict[str, Any]:
+    """A marker as the file says it."""
+    cue = {"cue": True} if marker.cue else {}
+    return {"id": marker.id, "name": marker.name, "at": _plain(beats_of(marker.tick)), **cue, **_known(marker.extra)}
 
 
 def phrase_row(phrase: Phrase) -> dict[str, Any]:
@@ -314,8 +325,15 @@ def _report(session: Session, shape: SessionShape) -> Report:
     parts = [("the session", shape), *((f"track {t.name}", t) for t in shape.tracks)]
     parts += [(f"lane {x.id}", x) for x in shape.lanes]
     parts += [(f"phrase {p.name}", p) for p in shape.phrases] + [(f"placement {p.id}", p) for p in shape.placements]
+    parts += [(f"marker {m.name}".strip(), m) for m in shape.markers]
     for owner, part in parts:
-        used = {KEY} if isinstance(part, LaneShape) else {"midi"} if part in shape.tracks else {"came_from"}
+        used = (
+            {KEY}
+            if isinstance(part, LaneShape)
+            else {"midi"}
+            if part in shape.tracks
+            else {"came_from", "midi_markers"}
+        )
         if unknown := [key for key in part.model_extra or {} if key not in used]:
             report.changed.append(f"{owner}: kept without using: {', '.join(unknown)}")
     return report
@@ -344,9 +362,10 @@ def structure(session: Session) -> dict[str, Any]:
         "phrases": [phrase_row(p) for p in session.phrases],
         "placements": [placement_row(p) for p in session.placements],
     }
+    markers = {"markers": [marker_row(m) for m in session.markers]} if session.markers else {}
     return {
         "format": "velmot-session",
-        "version": 2 if any(linked.values()) else 1,
+        "version": 3 if markers else 2 if any(linked.values()) else 1,
         "name": session.name,
         "length": _plain(beats_of(session.length)),
         "precedence": session.precedence.value,
@@ -355,6 +374,7 @@ def structure(session: Session) -> dict[str, Any]:
         **_known(session.extra),
         "tracks": [track_row(t) for t in session.tracks],
         **{key: rows for key, rows in linked.items() if rows},
+        **markers,
     }
 
 

@@ -13,6 +13,7 @@ from velmot.core.limits import (
     LONGEST_NAME,
     LONGEST_UNIT,
     MOST_LANES,
+    MOST_MARKERS,
     MOST_METERS,
     MOST_PARAMETERS,
     MOST_PHRASES,
@@ -224,14 +225,23 @@ class PlacementShape(Part):
     turn: Beats = 0
 
 
+class MarkerShape(Part):
+    """A named place on the ruler, in beats; the name may be empty. A cue is one for whoever runs a show."""
+
+    id: Text
+    name: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    at: Beats
+    cue: StrictBool = False
+
+
 class SessionShape(Part):
     """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick.
 
-    Version 2 has phrases and placements; a session without them is written as version 1.
+    Version 2 has phrases and placements, version 3 markers; a session is written as the lowest that can say it.
     """
 
     format: Literal["velmot-session"]
-    version: Literal[1, 2]
+    version: Literal[1, 2, 3]
     name: Text
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False), Plain]
     precedence: Precedence = Precedence.REGION
@@ -245,4 +255,5 @@ class SessionShape(Part):
     tracks: Annotated[list[TrackShape], Field(max_length=MOST_TRACKS)] = []
     phrases: Annotated[list[PhraseShape], Field(max_length=MOST_PHRASES)] = []
     placements: Annotated[list[PlacementShape], Field(max_length=MOST_PLACEMENTS)] = []
+    markers: Annotated[list[MarkerShape], Field(max_length=MOST_MARKERS)] = []
     lanes: Annotated[list[LaneShape], Field(max_length=MOST_LANES)] = []

@@ -14,6 +14,7 @@ from velmot.core.session import ON_THE_TRACK, Region, Session
 from velmot.core.time import beats_of
 from velmot.core.wording import counted, heard_text, span_text
 from velmot.presentation.curves import Curve, View, curve_of
+from velmot.presentation.markers import MarkerOut, markers_out
 from velmot.presentation.rails import RailedOut
 from velmot.presentation.requests import RemedyOut, remedy_out
 from velmot.presentation.tracks import RegionFields, region_fields
@@ -103,6 +104,9 @@ class ChangeOut(BaseModel):
     heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")
     regions: list[PlacedRegion]
     links: LinksOut | None
+    markers: list[MarkerOut] = Field(
+        description="The markers as they would be, where some would be others or elsewhere."
+    )
     rails: list[RailedOut] = Field(description="Where the rails of lanes go that are reshaped.")
 
 
@@ -129,6 +133,7 @@ def change_out(session: Session, change: Change, view: View | None, rails: Seque
         tracks=[s.track.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
         links=_links_out(change.links),
+        markers=markers_out(change.markers_applied_to(session)) if change.markers else [],
         rails=[*rails],
         regions=[PlacedRegion(**region_fields(r), track=s.id) for s in change.tracks for r in placed(s)],
     )

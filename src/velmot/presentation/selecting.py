@@ -10,7 +10,8 @@ from velmot.core import selection
 from velmot.core.operations.chosen_points import Picked
 from velmot.core.operations.frame import need_range
 from velmot.core.session import Session
-from velmot.core.time import beats_of, parse_length, parse_position, ticks_of
+from velmot.core.time import beats_of, parse_length, ticks_of
+from velmot.core.typed_place import place_of
 
 
 class NumbersOut(BaseModel):
@@ -71,7 +72,7 @@ def understood(
         far = parse_length(said[1:], session.tempo, ticks_of(start))
         return Understood(number=beats_of(far) * (-1 if said[0] == "-" else 1), text=text.strip())
     if kind == "position":
-        tick = parse_position(text, session.tempo)
+        tick = place_of(session, text)
         return Understood(number=beats_of(tick), text=str(session.tempo.position(tick)))
     if kind in ("length", "shift"):
         length = parse_length(text, session.tempo, ticks_of(start))

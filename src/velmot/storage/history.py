@@ -14,12 +14,12 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
-from velmot.core.change import Change, PhraseSwap, PlacementSwap
+from velmot.core.change import Change, MarkerSwap, PhraseSwap, PlacementSwap
 from velmot.core.errors import RequestError
 from velmot.core.session import Lane, Session
 from velmot.core.summary import summary_of
 from velmot.formats.phrases_file import given_from
-from velmot.formats.session_file import phrase_row, placement_row, track_row
+from velmot.formats.session_file import marker_row, phrase_row, placement_row, track_row
 from velmot.storage import blobs, book, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
@@ -323,10 +323,11 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
         after = _new_columns(swap.after, place, next(digests), number) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
     swaps: dict[str, Any] = {"lanes": lanes, "tracks": _track_swaps(row, change)}
-    if change.phrases or change.placements:
-        swaps["links"] = {
-            "phrases": _link_swaps(change.phrases, row.structure.get("phrases", []), phrase_row),
-            "placements": _link_swaps(change.placements, row.structure.get("placements", []), placement_row),
+    if change.phrases or change.placements or change.markers:
+        swaps["links"] = {  # all lists of the structure, as older revisions call them
+            "phrases": _list_swaps(change.phrases, row.structure.get("phrases", []), phrase_row),
+            "placements": _list_swaps(change.placements, row.structure.get("placements", []), placement_row),
+            "markers": _list_swaps(change.markers, row.structure.get("markers", []), marker_row),
         }
     if change.precedence:
         swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
@@ -346,10 +347,12 @@ def _track_swaps(row: StoredSession, change: Change) -> list[dict[str, Any]]:
     ]
 
 
-def _link_swaps(
-    swaps: Iterable[PhraseSwap | PlacementSwap], there: list[dict[str, Any]], row_of: Callable[[Any], dict[str, Any]]
+def _list_swaps(
+    swaps: Iterable[PhraseSwap | PlacementSwap | MarkerSwap],
+    there: list[dict[str, Any]],
+    row_of: Callable[[Any], dict[str, Any]],
 ) -> list[dict[str, Any]]:
-    """Swaps of phrases or placements as rows; `at` is the place in the list that what goes had, to come back to."""
+    """Swaps of phrases, placements or markers as rows; `at` is the place in the list that what goes had, to come back to."""
     places = {row["id"]: n for n, row in enumerate(there)}
     return [
         {
@@ -363,7 +366,7 @@ def _link_swaps(
 
 
 def _linked(structure: dict[str, Any], swaps: dict[str, Any], side: str) -> dict[str, Any]:
-    """A session's structure with its phrases and placements as a side of the swaps says."""
+    """A session's structure with its phrases, placements and markers as a side of the swaps says."""
     made = dict(structure)
     for what, some in swaps.get("links", {}).items():
         changed = {s["key"]: s for s in some}

@@ -93,12 +93,14 @@ export function useHand(shown: Shown) {
   }
   function nameOf(at: number): string {
     if (at === bench.cursor) return 'the cursor'
+    const marker = session.data?.markers.find((m) => m.at === at)
+    if (marker) return marker.called
     return shown.lanes.value.some((lane) => at === lane.start || at === lane.end) ? 'an edge' : 'a point'
   }
-  /** What a drag also snaps to: points, region edges, the cursor; within a few pixels. */
+  /** What a drag also snaps to: points, region edges, markers, the cursor; within a few pixels. */
   function magnets(): { beats: number[]; within: number } {
     const within = (5 / bench.plotWidth) * (bench.view.end - bench.view.start)
-    const beats = [bench.cursor]
+    const beats = [bench.cursor, ...(session.data?.markers ?? []).map((m) => m.at)]
     for (const lane of shown.lanes.value) {
       beats.push(lane.start, lane.end)
       const points = shown.curveOf(lane.id)?.beats ?? []

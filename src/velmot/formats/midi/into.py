@@ -13,13 +13,14 @@ from velmot.core.difference import SAME, largest_difference
 from velmot.core.envelope import Envelope
 from velmot.core.heard import heard, reading
 from velmot.core.parameters import Parameter
-from velmot.core.session import Session, Track
+from velmot.core.session import Marker, Session, Track
 from velmot.core.wording import counted, parameter_name
 from velmot.formats.midi.events import END_OF_TRACK, META, SYSTEM, Chunk, Event, chunks_of, events_of
-from velmot.formats.midi.read import read_placed
+from velmot.formats.midi.markers import KNOWN, event_of
+from velmot.formats.midi.read import Placed, read_placed
 from velmot.formats.midi.table import DATA_HIGH, DATA_LOW, SELECTORS, STEP_DOWN, STEP_UP
 from velmot.formats.midi.track_bytes import Timed, meta, number_bytes
-from velmot.formats.midi.write import BANK, Choice, curve_said, resets_of, usual_choices
+from velmot.formats.midi.write import BANK, Choice, curve_said, file_tick, resets_of, usual_choices
 from velmot.formats.report import Report
 
 NUMBERED = {*SELECTORS, DATA_HIGH, DATA_LOW, STEP_UP, STEP_DOWN}
@@ -42,12 +43,13 @@ class _Edit:
 def write(session: Session, source: bytes) -> tuple[bytes, Report]:
     """The file's bytes with the session's lanes in it, and what was written, kept or left out."""
     before, places = read_placed(source)
-    report, edits = Report(), dict[tuple[int, int], _Edit]()
+    marks = _mark_edits(before, session, places, source, report := Report())
+    edits = dict[tuple[int, int], _Edit]()
     choices = {c.parameter: c for c in usual_choices(session)}
     chunks = chunks_of(source)
     same = 0
     for track in session.tracks:
-        place = places.get(track.id)
+        place = places.tracks.get(track.id)
         if place is None:
             report.left_out += [
                 f"{parameter_name(session, p.id)}: the file has no track for it"
@@ -69,9 +71,54 @@ def write(session: Session, source: bytes) -> tuple[bytes, Report]:
     if same:
         report.came.append(f"{counted(same, 'lane')} as the file says them")
     report.came.append(
-        "everything else of the file, event for event" if edits else "the file as it came, byte for byte"
+        "everything else of the file, event for event" if edits or marks else "the file as it came, byte for byte"
     )
-    return _with_tracks(source, chunks.tracks, edits), report
+    return _with_tracks(source, chunks.tracks, edits, marks), report
+
+
+@dataclass
+class _Marks:
+    """What happens to the markers of one file track: events that go by their number, and some that come: at a tick, in the
+    place of which one that goes (None: as the last before the notes of its tick), and what bytes.
+    """
+
+    goes: set[int] = field(default_factory=set)
+    comes: list[tuple[int, int | None, bytes]] = field(default_factory=list)
+
+
+def _mark_edits(before: Session, session: Session, places: Placed, source: bytes, report: Report) -> dict[int, _Marks]:
+    """The markers that are others than the file's, by file track; new ones go to its first, where tempos stand."""
+    edits: dict[int, _Marks] = {}
+    chunks = chunks_of(source)
+    was, now = ({m.id: m for m in x.markers} for x in (before, session))
+    if KNOWN not in dict(session.extra):  # read by a version that had no markers: it knows nothing of the file's
+        was = {id: m for id, m in was.items() if id in now}
+    changed = [id for id in dict.fromkeys([*was, *now]) if _said(was.get(id)) != _said(now.get(id))]
+    if changed and not chunks.tracks:
+        report.left_out.append(f"{counted(len(changed), 'marker')}: the file has no track for them")
+        return {}
+    poor = 0
+    for id in changed:
+        track, event = places.markers.get(id, (0, None))
+        edit = edits.setdefault(track, _Marks())
+        if event is not None:
+            edit.goes.add(event)
+        if marker := now.get(id):
+            message, whole = event_of(marker, places.texts)
+            tick = file_tick(marker.tick, chunks.per_beat)
+            stays = id in was and was[id].tick == marker.tick
+            edit.comes.append((tick, event if stays else None, message))
+            poor += not whole
+    if changed:
+        report.came.append(f"{counted(len(changed), 'marker')} changed")
+    if poor:
+        report.changed.append(f"{counted(poor, 'name')} of markers with letters that the file’s texts do not have")
+    return edits
+
+
+def _said(marker: Marker | None) -> tuple[str, int, bool] | None:
+    """What a file says of a marker."""
+    return (marker.name, marker.tick, marker.cue) if marker else None
 
 
 def _taken(session: Session, track: Track, choices: dict[str, Choice], changed: list[Parameter]) -> dict[str, str]:
@@ -173,19 +220,21 @@ def _say_moved(before: Session, session: Session, report: Report) -> None:
 # ── bytes ─────────────────────────────────────────────────────────────────────────────────────
 
 
-def _with_tracks(source: bytes, tracks: list[Chunk], edits: dict[tuple[int, int], _Edit]) -> bytes:
+def _with_tracks(
+    source: bytes, tracks: list[Chunk], edits: dict[tuple[int, int], _Edit], marks: dict[int, _Marks]
+) -> bytes:
     """The file with the tracks that edits are for written anew, everything between them as it is."""
     parts, at = list[bytes](), 0
     for index, chunk in enumerate(tracks):
         mine = {channel: edit for (track, channel), edit in edits.items() if track == index}
-        if mine:
-            body = _track_body(events_of(source, chunk), mine)
+        if mine or index in marks:
+            body = _track_body(events_of(source, chunk), mine, marks.get(index, _Marks()))
             parts += [source[at : chunk.start - 4], len(body).to_bytes(4, "big"), body]
             at = chunk.end
     return b"".join((*parts, source[at:]))
 
 
-def _track_body(events: Iterable[Event], edits: dict[int, _Edit]) -> bytes:
+def _track_body(events: Iterable[Event], edits: dict[int, _Edit], marks: _Marks) -> bytes:
     """A track's events with those of the edits in the place of what goes, or before the notes of their tick."""
     kept: list[tuple[int, float, bytes]] = []
     gone: dict[tuple[int, str, int], int] = {}
@@ -197,6 +246,8 @@ def _track_body(events: Iterable[Event], edits: dict[int, _Edit]) -> bytes:
         end = max(end, tick)
         if status == META and first == END_OF_TRACK:
             break
+        if n in marks.goes:
+            continue
         own = _goes(edits, status, first)
         if own is not None:
             gone.setdefault((status & 15, own, tick), n)
@@ -209,6 +260,9 @@ def _track_body(events: Iterable[Event], edits: dict[int, _Edit]) -> bytes:
             resets[status & 15, tick] = n
         kept.append((tick, float(n), _message(status, first, second)))
     last = float("inf")
+    for tick, event, message in marks.comes:
+        kept.append((tick, notes.get(tick, last) - 0.75 if event is None else float(event), message))
+        end = max(end, tick)
     for channel, edit in edits.items():
         for own, said in edit.comes.items():
             for tick, message in said:

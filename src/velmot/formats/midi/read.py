@@ -6,15 +6,14 @@ import json
 from bisect import bisect_right
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
-from heapq import nsmallest
+from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar
 
 import numpy as np
 
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_METERS, MOST_TEMPOS, MOST_TRACKS
+from velmot.core.limits import MOST_MARKERS, MOST_METERS, MOST_TEMPOS, MOST_TRACKS
 from velmot.core.parameters import Parameter
 from velmot.core.progress import come
 from velmot.core.segments import HOLD
@@ -32,6 +31,7 @@ from velmot.formats.midi.events import (
     chunks_of,
     events_of,
 )
+from velmot.formats.midi.markers import CUE, KNOWN, MARKER, Mark, name_of, taken
 from velmot.formats.midi.table import (
     APART,
     COMMAND_NAMES,
@@ -44,11 +44,12 @@ from velmot.formats.midi.table import (
     SWITCHES,
     parameter_of,
 )
+from velmot.formats.midi.texts import Texts
 from velmot.formats.report import FormatError, Report
 
 BEND_RANGE = "rpn 0/0"
 KEYS = [f"cc {n}" for n in range(128)]
-NAME, MARKER, CUE, TEMPO, METER = 0x03, 0x06, 0x07, 0x51, 0x58
+NAME, TEMPO, METER = 0x03, 0x51, 0x58
 METAS = {
     0x00: ("sequence number", ""),
     0x01: ("text", ""),
@@ -65,8 +66,9 @@ METAS = {
     0x59: ("key signature", ""),
     0x7F: ("program’s own event", ""),
 }
+TEXTS = {kind for kind in METAS if 0x01 <= kind <= 0x0F}
 MOST_TOLD = 24
-"""Markers, names and commands that are told one by one; the rest is counted."""
+"""Names and commands that are told one by one; the rest is counted."""
 _NULL = (127, 127)
 
 Events = list[tuple[int, int]]
@@ -148,8 +150,8 @@ class _Found:
     dropped: dict[tuple[str, str], int] = field(default_factory=lambda: defaultdict(int))
     changed: list[str] = field(default_factory=list)
     titles: list[str] = field(default_factory=list)
-    markers: list[tuple[int, str]] = field(default_factory=list)
-    latin: int = 0
+    markers: list[Mark] = field(default_factory=list)
+    texts: Texts = field(default_factory=Texts)
 
     def tick(self, file_tick: int) -> int:
         """A file's tick as a session's, exact where the file's resolution divides ours, else the nearest."""
@@ -159,14 +161,12 @@ class _Found:
         """Many of them."""
         return np.asarray((2 * file_ticks * TICKS_PER_BEAT + self.per_beat) // (2 * self.per_beat))
 
-    def text(self, body: bytes) -> str:
-        """A text of the file: UTF-8 where it is that, else Latin-1; without the zeros some programs end it with."""
-        body = body.rstrip(b"\x00")
-        try:
-            return body.decode("utf-8")
-        except UnicodeDecodeError:
-            self.latin += 1
-            return body.decode("latin-1")
+    def mark(self, tick: int, body: bytes, cue: bool, track: int, event: int) -> None:
+        """Take a marker or a cue; those beyond what a session can hold are counted."""
+        if len(self.markers) < MOST_MARKERS:
+            self.markers.append(Mark(tick, name_of(self.texts.read(body)), cue, track, event))
+        else:
+            self.dropped["marker", f" beyond the first {MOST_MARKERS:,}"] += 1
 
 
 def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
@@ -175,10 +175,23 @@ def read(data: bytes, name: str = "Imported") -> tuple[Session, Report]:
     return session, report
 
 
-def read_placed(data: bytes) -> tuple[Session, dict[str, tuple[int, int]]]:
-    """The session, and for each of its tracks by id the file's track (from 0) and the channel (from 0) that it was read from."""
+@dataclass(frozen=True)
+class Placed:
+    """Where a file has what was read from it: for tracks by id the file's track and channel (from 0), for markers by id
+    the file's track and event (from 0); and what its texts are written in.
+    """
+
+    tracks: dict[str, tuple[int, int]]
+    markers: dict[str, tuple[int, int]]
+    texts: Texts
+
+
+def read_placed(data: bytes) -> tuple[Session, Placed]:
+    """The session, and where the file has what is in it."""
     session, _, found = _read(data, "Imported")
-    return session, {track.id: place for track, place in zip(session.tracks, sorted(found.parts), strict=True)}
+    tracks = {track.id: place for track, place in zip(session.tracks, sorted(found.parts), strict=True)}
+    marks = {m.id: (mark.track, mark.event) for m, mark in zip(session.markers, found.markers, strict=True)}
+    return session, Placed(tracks, marks, found.texts)
 
 
 def _read(data: bytes, name: str) -> tuple[Session, Report, _Found]:
@@ -188,7 +201,9 @@ def _read(data: bytes, name: str) -> tuple[Session, Report, _Found]:
     tracks, lanes = _tracks(found, tempo, report)
     length = _whole_bars(found, tempo)
     try:
-        session = Session(name[:300] or "Imported", length, tuple(tracks), tuple(lanes), tempo).checked()
+        session = Session(name[:300] or "Imported", length, tuple(tracks), tuple(lanes), tempo)
+        known = ((KNOWN, str(len(found.markers))),) if found.markers else ()
+        session = replace(session, markers=taken(found.markers, found.tick), extra=known).checked()
     except RequestError as error:
         raise FormatError(error.code, error.message, place=error.place, accepted=error.accepted) from None
     _summed_up(session, found, report)
@@ -217,6 +232,7 @@ def _gathered(chunks: Chunks, data: bytes) -> _Found:
 
 def _gather_track(found: _Found, index: int, events: Iterator[Event]) -> None:
     tick, names, count = 0, list[str](), found.events
+    before = count + 1
     mine: dict[int, _Part] = {}
     for tick, status, first, second in events:
         count += 1
@@ -225,7 +241,10 @@ def _gather_track(found: _Found, index: int, events: Iterator[Event]) -> None:
             raise FormatError("midi-many", said, place=f"track {index + 1}", accepted=f"at most {MOST_EVENTS:,} events")
         if status == META:
             assert isinstance(second, bytes)
-            _take_meta(found, names, tick, first, second)
+            if first in (MARKER, CUE):
+                found.mark(tick, second, first == CUE, index, count - before)
+            else:
+                _take_meta(found, names, tick, first, second)
         elif status == SYSTEM:
             found.dropped["system exclusive event" if first == 0xF0 else "system event", ""] += 1
         else:
@@ -258,9 +277,10 @@ def _take_meta(found: _Found, names: list[str], tick: int, kind: int, body: byte
     elif kind == METER and len(body) >= 2:
         found.meters[tick] = (body[0], 2 ** min(body[1], 16))
     elif kind == NAME:
-        names.append(found.text(body).strip()[:200])
-    elif kind in (MARKER, CUE):
-        found.markers.append((tick, found.text(body).strip()[:200]))
+        names.append(found.texts.read(body).strip()[:200])
+    elif kind in TEXTS and b"{@" in body:
+        found.texts.read(body)  # for what it declares
+        found.dropped[METAS[kind]] += 1
     elif kind == BEHIND_END:
         found.dropped["byte", " behind the end of a track"] += len(body)
     elif kind != END_OF_TRACK:
@@ -459,9 +479,14 @@ def _summed_up(session: Session, found: _Found, report: Report) -> None:
         f"its resolution is {counted(found.per_beat, 'tick')} a beat",
     ]
     report.changed += found.changed
-    if found.latin:
-        report.changed.append(f"{counted(found.latin, 'text')} not written in UTF-8: read as Latin-1")
-    report.left_out += _left_out(session, found)
+    if session.markers:
+        report.came.append(counted(len(session.markers), "marker"))
+    if found.texts.declared:
+        said = ", ".join(dict.fromkeys(found.texts.declared))
+        report.came.append(f"its texts are written as it declares: {said}")
+    if found.texts.latin:
+        report.changed.append(f"{counted(found.texts.latin, 'text')} not written in UTF-8: read as Latin-1")
+    report.left_out += _left_out(found)
     if TICKS_PER_BEAT % found.per_beat:
         report.changed.append(
             f"{found.per_beat} ticks a beat do not divide Velmot's evenly: positions moved by at most a fifth of a microsecond"
@@ -470,18 +495,13 @@ def _summed_up(session: Session, found: _Found, report: Report) -> None:
         report.left_out.append("no controller moves in this file, so there are no lanes")
 
 
-def _left_out(session: Session, found: _Found) -> Iterator[str]:
+def _left_out(found: _Found) -> Iterator[str]:
     """What is not kept, in sentences."""
     if notes := sum(len(p.notes) for p in found.parts.values()):
         yield f"{counted(notes, 'note')}: only where they sound is kept, as regions"
     if found.titles:
         names = _some(found.titles, lambda title: f"“{title}”")
         yield f"{counted(len(found.titles), 'name')} that no track here has: {names}"
-    if found.markers:
-        at = session.tempo.position
-        first = nsmallest(MOST_TOLD, found.markers)
-        said = _some(first, lambda one: f"{one[1] or 'without a name'} at {at(found.tick(one[0]))}", len(found.markers))
-        yield f"{counted(len(found.markers), 'marker')}: {said}"
     if steps := sum(p.idle_steps for p in found.parts.values()):
         yield f"{counted(steps, 'step')} of a parameter that was not chosen"
     if entries := sum(p.idle_data for p in found.parts.values()):
@@ -490,7 +510,7 @@ def _left_out(session: Session, found: _Found) -> Iterator[str]:
         yield counted(number, noun) + rest
 
 
-def _some(rows: Sequence[Row], words: Callable[[Row], str], count: int | None = None) -> str:
+def _some(rows: Sequence[Row], words: Callable[[Row], str]) -> str:
     """Some of them by name, the rest by number: of millions no more is worded than is said."""
-    more = (len(rows) if count is None else count) - MOST_TOLD
+    more = len(rows) - MOST_TOLD
     return ", ".join(words(row) for row in rows[:MOST_TOLD]) + (f" and {more} more" if more > 0 else "")

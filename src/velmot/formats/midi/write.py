@@ -17,7 +17,9 @@ from velmot.core.segments import unbend
 from velmot.core.session import Session, Track
 from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
 from velmot.core.wording import counted, limits_text, parameter_name
+from velmot.formats.midi.markers import event_of
 from velmot.formats.midi.table import APART, COMMANDS, FREE
+from velmot.formats.midi.texts import Texts
 from velmot.formats.midi.track_bytes import Timed, file_bytes, meta, track_bytes
 from velmot.formats.report import MEGABYTE, FormatError, Report
 
@@ -144,8 +146,10 @@ def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT)
         )
     chosen = {c.parameter: c for c in choices}
     report = Report()
-    end = _file_tick(session.length, per_beat)
+    end = file_tick(session.length, per_beat)
     bodies, messages = [track_bytes(session.name, _conductor(session, per_beat, report), end)], 0
+    if session.markers:
+        report.came.append(counted(len(session.markers), "marker"))
     tracks = [t for t in session.tracks if any(p.id in chosen for p in t.parameters)]
     for number, track in enumerate(tracks):
         said = _track(session, track, number, chosen, per_beat, report)
@@ -208,11 +212,12 @@ def _conductor(session: Session, per_beat: int, report: Report) -> list[Timed]:
                 report.changed.append(f"a tempo of {tempo.bpm:g} bpm raised to the slowest a MIDI file can say, 3.58")
         for tick, micros in steps:
             number = min(max(round(micros), 1), SLOWEST_MICROS)
-            events.append((_file_tick(tick, per_beat), meta(0x51, number.to_bytes(3, "big"))))
+            events.append((file_tick(tick, per_beat), meta(0x51, number.to_bytes(3, "big"))))
     for meter in session.tempo.meters:
         body = bytes((min(meter.count, 255), meter.unit.bit_length() - 1, 24, 8))
-        events.append((_file_tick(meter.tick, per_beat), meta(0x58, body)))
-    return events
+        events.append((file_tick(meter.tick, per_beat), meta(0x58, body)))
+    events += [(file_tick(m.tick, per_beat), event_of(m, Texts())[0]) for m in session.markers]
+    return sorted(events, key=lambda event: event[0])
 
 
 def _ramp(session: Session, start: int, end: int) -> list[tuple[int, float]]:
@@ -232,7 +237,7 @@ def _ramp(session: Session, start: int, end: int) -> list[tuple[int, float]]:
     return out
 
 
-def _file_tick(tick: int, per_beat: int) -> int:
+def file_tick(tick: int, per_beat: int) -> int:
     """The file's tick nearest to a session's."""
     return (2 * tick * per_beat + TICKS_PER_BEAT) // (2 * TICKS_PER_BEAT)
 

@@ -17,7 +17,7 @@ from velmot.core.axes import Axis
 from velmot.core.envelope import Envelope
 from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
 from velmot.core.segments import HOLD
-from velmot.core.session import Device, Lane, Mode, Region, Session, Track, TrackKind
+from velmot.core.session import Device, Lane, Marker, Mode, Region, Session, Track, TrackKind
 from velmot.core.time import TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, ticks_of
 
 SEED = 1871
@@ -36,7 +36,15 @@ def session() -> Session:
         Lane(f"L{n}", parameter, home, _envelope(known[parameter], rows))
         for n, (parameter, home, rows) in enumerate(lanes, 1)
     ]
-    return Session("Skerry Light", ticks_of(BEATS), tracks, tuple(numbered), _tempo()).checked()
+    head = Session("Skerry Light", ticks_of(BEATS), tracks, tuple(numbered), _tempo(), markers=_markers())
+    return head.checked()
+
+
+def _markers() -> tuple[Marker, ...]:
+    scenes = [(0, "the lamp"), (64, "first fog"), (104, "down below"), (144, "he counts ships"), (196, "dawn")]
+    cues = [(32, "horn answers"), (128, "lamp turns slower"), (220, "gulls away")]
+    said = sorted([(beat, name, False) for beat, name in scenes] + [(beat, name, True) for beat, name in cues])
+    return tuple(Marker(f"mark{n}", name, ticks_of(beat), cue) for n, (beat, name, cue) in enumerate(said, 1))
 
 
 def _tempo() -> TempoMap:
