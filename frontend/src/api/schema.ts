@@ -4278,7 +4278,7 @@ export interface components {
              * Markers
              * @description The markers as they would be, where some would be others or elsewhere.
              */
-            markers: components["schemas"]["MarkerOut"][];
+            markers: components["schemas"]["MarkerOut"][] | null;
             /**
              * Rails
              * @description Where the rails of lanes go that are reshaped.

@@ -27,7 +27,7 @@ const row = ref<HTMLElement | null>(null)
 useOneStop(row)
 
 /** The markers as they are, or as what is asked for would leave them. */
-const markers = computed(() => (preview.change?.markers.length ? preview.change.markers : (session.data?.markers ?? [])))
+const markers = computed(() => preview.change?.markers ?? session.data?.markers ?? [])
 const known = computed(() => new Map((session.data?.markers ?? []).map((m) => [m.id, m])))
 const drawn = computed(() => {
   const seen: { marker: MarkerOut; x: number; wide: number; fresh: boolean }[] = []
@@ -35,10 +35,11 @@ const drawn = computed(() => {
   for (const marker of near) {
     const x = props.xAt(marker.at)
     const last = seen.at(-1)
-    if (last && x - last.x < LEAST && !selection.markers.includes(marker.id)) continue
-    if (last) last.wide = Math.min(last.wide, x - last.x - 2)
     const was = known.value.get(marker.id)
     const fresh = !was || was.at !== marker.at || was.name !== marker.name || was.cue !== marker.cue
+    // What a hand holds is drawn wherever it comes to stand: with its element its drag would end.
+    if (last && x - last.x < LEAST && !fresh && !selection.markers.includes(marker.id)) continue
+    if (last) last.wide = Math.min(last.wide, x - last.x - 2)
     seen.push({ marker, x, wide: 240, fresh })
   }
   return seen
@@ -78,6 +79,8 @@ function takeBetween(event: MouseEvent): void {
   if (start < end) selection.range = { start, end }
 }
 
+defineExpose({ takeBetween })
+
 /** Its name, ready to be typed over. */
 function rename(marker: MarkerOut): void {
   selection.markers = [marker.id]
@@ -108,8 +111,6 @@ function key(event: KeyboardEvent, marker: MarkerOut): void {
     class="markers"
     role="group"
     aria-label="Markers"
-    title="Double click: the range from one marker to the next"
-    @dblclick.stop="takeBetween"
   >
     <button
       v-for="one in drawn"

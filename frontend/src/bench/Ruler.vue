@@ -20,6 +20,7 @@ const worksheet = useWorksheet()
 
 const ruler = ref<HTMLElement | null>(null)
 const tape = ref<HTMLElement | null>(null)
+const markerRow = ref<InstanceType<typeof MarkerRow> | null>(null)
 const { reach, xAt } = useTape(tape)
 
 const marks = computed(() => {
@@ -118,10 +119,16 @@ function nudgeEdge(edge: 'start' | 'end', event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div ref="ruler" class="ruler" @pointerdown="placeCursor">
+  <div
+    ref="ruler"
+    class="ruler"
+    title="Double click: the range from one marker to the next"
+    @pointerdown="placeCursor"
+    @dblclick="markerRow?.takeBetween($event)"
+  >
     <div class="glass" :style="{ width: `${bench.plotWidth + 2}px` }">
       <div ref="tape" class="tape">
-        <MarkerRow :reach="reach" :x-at="xAt" :beat-of="markerBeat" />
+        <MarkerRow ref="markerRow" :reach="reach" :x-at="xAt" :beat-of="markerBeat" />
         <div v-for="mark in marks" :key="mark.number" class="mark number" :style="{ left: `${mark.x}px` }">
           <span>{{ mark.number }}</span><small>{{ mark.seconds.slice(0, -4) }}</small>
         </div>

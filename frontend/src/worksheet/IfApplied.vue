@@ -239,6 +239,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         </li>
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
+      <template v-if="change.markers && !touched.length">
+        <p>
+          <b>{{ isolated(change.title) }}</b>
+        </p>
+        <p class="good">No lane changes</p>
+      </template>
       <p v-if="touched.length" class="good">Outside {{ outside }} {{ elsewhere ? 'no lane changes' : 'nothing changes' }}</p>
       <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>

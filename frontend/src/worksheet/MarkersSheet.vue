@@ -29,7 +29,7 @@ const options = computed(() =>
 /** Where a hand on the ruler holds them just now. */
 const held = computed(() => {
   const first = chosen.value[0]
-  return first ? preview.change?.markers.find((m) => m.id === first.id)?.at : undefined
+  return first ? preview.change?.markers?.find((m) => m.id === first.id)?.at : undefined
 })
 const stands = computed(() => held.value ?? at.value ?? chosen.value[0]?.at ?? bench.cursor)
 

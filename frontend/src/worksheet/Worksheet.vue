@@ -82,6 +82,8 @@ onMounted(showEdited)
   background: var(--sheet);
 }
 .verbs {
+  display: grid;
+  grid-auto-rows: minmax(13px, 1fr);
   padding: 4px 0;
   overflow: auto;
   background: var(--paper);
@@ -92,8 +94,9 @@ onMounted(showEdited)
   justify-content: space-between;
   gap: 6px;
   width: 100%;
+  align-items: center;
   padding: 0 14px;
-  line-height: 14.8px;
+  line-height: 13px;
   white-space: nowrap;
   border: 0;
   border-left: 4px solid transparent;
@@ -107,7 +110,7 @@ onMounted(showEdited)
   font-weight: 700;
 }
 .verbs kbd {
-  font: 12px var(--mono);
+  font: 12px/13px var(--mono);
   color: var(--soft);
 }
 .fold {

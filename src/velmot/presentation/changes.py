@@ -104,7 +104,7 @@ class ChangeOut(BaseModel):
     heard: str = Field(description="For what promises to leave what is heard as it is: the difference found, in words.")
     regions: list[PlacedRegion]
     links: LinksOut | None
-    markers: list[MarkerOut] = Field(
+    markers: list[MarkerOut] | None = Field(
         description="The markers as they would be, where some would be others or elsewhere."
     )
     rails: list[RailedOut] = Field(description="Where the rails of lanes go that are reshaped.")
@@ -133,7 +133,7 @@ def change_out(session: Session, change: Change, view: View | None, rails: Seque
         tracks=[s.track.name for s in change.tracks],
         heard=heard_text(session, change.heard) if change.heard else "",
         links=_links_out(change.links),
-        markers=markers_out(change.markers_applied_to(session)) if change.markers else [],
+        markers=markers_out(change.markers_applied_to(session)) if change.markers else None,
         rails=[*rails],
         regions=[PlacedRegion(**region_fields(r), track=s.id) for s in change.tracks for r in placed(s)],
     )
