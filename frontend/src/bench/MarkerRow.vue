@@ -106,12 +106,7 @@ function key(event: KeyboardEvent, marker: MarkerOut): void {
 </script>
 
 <template>
-  <div
-    ref="row"
-    class="markers"
-    role="group"
-    aria-label="Markers"
-  >
+  <div ref="row" class="markers" role="group" aria-label="Markers">
     <button
       v-for="one in drawn"
       :key="one.marker.id"
