@@ -175,3 +175,102 @@ def test_a_file_whose_import_is_not_answered_comes_in_once(server, page, tmp_pat
     expect(page.get_by_role("region", name="Import report")).to_contain_text("twice.velmot.json")
     assert len(server.json("sessions")) == before + 1
     expect(page.get_by_text("does not answer")).to_have_count(0)
+
+
+def losing(page, address: str) -> list[str]:
+    """From now on the answer to every first call that writes at an address is lost on its way; gives what was lost."""
+    lost: list[str] = []
+
+    def lose(route):
+        if route.request.method == "GET" or route.request.url in lost:
+            return route.continue_()
+        lost.append(route.request.url)
+        route.fetch()
+        return route.abort()
+
+    page.route(address, lose)
+    return lost
+
+
+def test_what_the_book_is_asked_for_is_done_once_whichever_answer_is_lost(server, page):
+    """Each of its five: changed, put away, brought back, duplicated, brought in."""
+    before = len(server.json("book"))
+    lost = losing(page, "**/api/book/**")
+    page.goto(f"{server.url}/phrases")
+    page.get_by_label("Find a phrase").fill("tremolo triplets")
+    rows = page.locator("main.book li")
+    rows.get_by_role("button", name="change").click()
+    page.get_by_label("name", exact=True).fill("shiver")
+    page.get_by_role("button", name="keep these").click()
+    expect(page.get_by_text("shiver is kept.")).to_be_visible()
+    page.get_by_label("Find a phrase").fill("shiver")
+    page.unroute("**/api/book/**")
+    lost += losing(page, "**/api/book/**")
+    rows.get_by_role("button", name="delete").click()
+    expect(page.get_by_text("shiver is put away")).to_be_visible()
+    page.unroute("**/api/book/**")
+    lost += losing(page, "**/api/book/**")
+    page.get_by_role("region", name="Deleted phrases").get_by_role("button", name="bring back").click()
+    expect(page.get_by_text("shiver is back.")).to_be_visible()
+    rows.get_by_role("button", name="duplicate").click()
+    expect(page.get_by_text("There is another shiver.")).to_be_visible()
+    row = {"name": "only one", "length": 4, "points": [[0, 0], [4, 1]]}
+    data = json.dumps({"format": "velmot-phrases", "version": 1, "phrases": [row]}).encode()
+    file = {"name": "more.velmot-phrases.json", "mimeType": "application/json", "buffer": data}
+    page.get_by_label("A file of phrases").set_input_files(file)
+    expect(page.get_by_text("1 phrase came in.")).to_be_visible()
+    names = [line["name"] for line in server.json("book")]
+    assert len(names) == before + 2 and names.count("only one") == 1
+    assert sorted(n for n in names if "shiver" in n) == ["shiver", "shiver again"]
+    assert server.json("book?deleted=true") == []
+
+
+def test_what_the_start_page_is_asked_for_is_done_once_whichever_answer_is_lost(server, page):
+    """Renamed, deleted, brought back, removed for good, and a fresh sample."""
+    page.goto(server.url)
+    before = len(server.json("sessions"))
+    losing(page, "**/api/sessions/*")
+    page.get_by_role("button", name="rename").first.click()
+    page.get_by_label("New name").fill("The Lamp")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("link", name="Open The Lamp")).to_be_visible()
+    page.unroute("**/api/sessions/*")
+    for address in ("**/api/sessions/*", "**/api/sessions/*/restore", "**/api/sessions/*/remove", "**/api/demo*"):
+        losing(page, address)
+    page.get_by_role("button", name="Delete The Lamp").click()
+    page.get_by_role("button", name="bring back The Lamp").click()
+    expect(page.get_by_role("link", name="Open The Lamp")).to_be_visible()
+    page.unroute("**/api/sessions/*")
+    losing(page, "**/api/sessions/*")
+    page.get_by_role("button", name="Delete The Lamp").click()
+    page.get_by_role("button", name="remove The Lamp for good").click()
+    page.get_by_role("button", name="Yes, remove The Lamp").click()
+    expect(page.get_by_role("region", name="Deleted sessions")).to_have_count(0)
+    assert len(server.json("sessions")) == before - 1 and page.locator(".trouble").count() == 0
+    page.get_by_role("button", name="Open a fresh Skerry Light").click()
+    expect(page.locator("section.strip").first).to_be_visible()
+    assert len(server.json("sessions")) == before
+
+
+def test_how_a_bench_is_left_is_kept_though_its_answer_was_lost_or_nothing_arrived(desk, server, page):
+    desk.open()
+    tries = []
+    page.route("**/api/sessions/1/bench", lambda route: (tries.append(route.request.post_data), route.abort()), times=2)
+    desk.drag_range("keeper.level", 36, 40)
+    desk.until_kept(lambda bench: bench["range"] == {"start": 36, "end": 40})
+    assert len(tries) == 2, "sent again by itself, with nothing else done on the page"
+
+
+def test_a_recipe_is_kept_and_forgotten_though_its_answers_were_lost(desk, server, page):
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    desk.choose_track("Keeper")
+    losing(page, "**/api/sessions/1/recipes")
+    losing(page, "**/api/recipes/*")
+    page.get_by_label("Name for a recipe").fill("Once")
+    page.get_by_label("Name for a recipe").press("Enter")
+    expect(page.get_by_role("button", name="Use a recipe: Once")).to_be_visible()
+    assert [r["name"] for r in server.json("recipes")] == ["Once"]
+    page.get_by_role("button", name="forget").click()
+    expect(page.get_by_label("Use a recipe")).to_contain_text("no recipes yet")
+    assert server.json("recipes") == []

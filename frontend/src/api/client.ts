@@ -82,6 +82,18 @@ export async function asked<T>(call: Promise<{ data?: T; error?: unknown; respon
   return result.data as T
 }
 
+const SOON = 800 // ms until a call without an answer is made again
+/** As `asked`, and once more where no answer came: for what may come twice, or is known by a name of its own. */
+export async function surely<T>(call: () => Parameters<typeof asked<T>>[0]): Promise<T> {
+  try {
+    return await asked(call())
+  } catch (error) {
+    if (!(error instanceof ServerProblem && error.gone)) throw error
+    await new Promise((done) => window.setTimeout(done, SOON))
+    return asked(call())
+  }
+}
+
 /** Why a call was refused; what is no refusal goes on as the fault it is. */
 export function refusal(error: unknown): Problem {
   if (!(error instanceof ServerProblem)) throw error

@@ -15,7 +15,7 @@ export interface paths {
         put?: never;
         /**
          * Open Demo
-         * @description A fresh copy of the demo session.
+         * @description A fresh copy of the demo session; asked for again under the same name, the one that was made.
          */
         post: operations["openDemo"];
         delete?: never;
@@ -5136,7 +5136,9 @@ export type $defs = Record<string, never>;
 export interface operations {
     openDemo: {
         parameters: {
-            query?: never;
+            query?: {
+                asked?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9556,7 +9558,10 @@ export interface operations {
     };
     keepInBook: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name of its own: asked for again under it, it comes once. */
+                asked?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9742,7 +9747,10 @@ export interface operations {
     };
     bringInBook: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name of its own: asked for again under it, it comes once. */
+                asked?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10034,7 +10042,10 @@ export interface operations {
     };
     copyBookPhrase: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A name of its own: asked for again under it, it comes once. */
+                asked?: string;
+            };
             header?: never;
             path: {
                 phrase: number;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The phrase book: every phrase with its picture, found by typing, renamed, described, tagged, put away and brought back.
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { api, asked, csrfToken, refusal, sentence } from '../api/client'
+import { api, asked, csrfToken, refusal, sentence, surely } from '../api/client'
+import { newTicket } from '../state/waiting'
 import Chooser from '../Chooser.vue'
 import Spark from '../ledger/Spark.vue'
 import { useBook, type BookLine, type Given } from '../state/book'
@@ -70,7 +71,7 @@ function change(line: BookLine): Promise<void> {
   return guarded(async () => {
     const given = whole.value && points.value !== whole.value.points ? { ...whole.value, points: points.value } : null
     const body = { name, says, tags: tags.split(','), phrase: given }
-    await asked(api.PATCH('/api/book/{phrase}', { params: { path: { phrase: line.id } }, body }))
+    await surely(() => api.PATCH('/api/book/{phrase}', { params: { path: { phrase: line.id } }, body }))
     opened.value = null
     await list()
     done.value = `${name.trim()} is kept.`
@@ -78,7 +79,7 @@ function change(line: BookLine): Promise<void> {
 }
 function put(line: BookLine, deleted: boolean): Promise<void> {
   return guarded(async () => {
-    await asked(api.PATCH('/api/book/{phrase}', { params: { path: { phrase: line.id } }, body: { deleted } }))
+    await surely(() => api.PATCH('/api/book/{phrase}', { params: { path: { phrase: line.id } }, body: { deleted } }))
     opened.value = null
     await list()
     done.value = deleted ? `${line.name} is put away; sessions that use it keep it.` : `${line.name} is back.`
@@ -86,7 +87,8 @@ function put(line: BookLine, deleted: boolean): Promise<void> {
 }
 function duplicate(line: BookLine): Promise<void> {
   return guarded(async () => {
-    await asked(api.POST('/api/book/{phrase}/copy', { params: { path: { phrase: line.id } } }))
+    const params = { path: { phrase: line.id }, query: { asked: newTicket() } }
+    await surely(() => api.POST('/api/book/{phrase}/copy', { params }))
     await list()
     done.value = `There is another ${line.name}.`
   })
@@ -98,8 +100,9 @@ function bringIn(event: Event): Promise<void> {
     if (!file) return
     const body = new FormData()
     body.append('file', file)
-    const call = { body: body as never, bodySerializer: () => body, headers: { 'X-CSRFToken': csrfToken() } }
-    const made = await asked(api.POST('/api/book/file', call))
+    const params = { query: { asked: newTicket() } }
+    const call = { params, body: body as never, bodySerializer: () => body, headers: { 'X-CSRFToken': csrfToken() } }
+    const made = await surely(() => api.POST('/api/book/file', call))
     field.value = ''
     await list()
     done.value = `${counted(made.ids.length, 'phrase')} came in.`

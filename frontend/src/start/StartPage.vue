@@ -2,7 +2,18 @@
 // The start page: sessions with small pictures of their lanes, import by drop or picker, the demo.
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, asked, csrfToken, refusal, sentence, type Format, type Problem, type SessionLine } from '../api/client'
+import {
+  api,
+  asked,
+  csrfToken,
+  refusal,
+  sentence,
+  ServerProblem,
+  surely,
+  type Format,
+  type Problem,
+  type SessionLine,
+} from '../api/client'
 import Spark from '../ledger/Spark.vue'
 import { newTicket } from '../state/waiting'
 import { counted } from '../words'
@@ -50,19 +61,20 @@ onMounted(() => {
 
 async function openDemo(): Promise<void> {
   await guarded(async () => {
-    const { id } = await asked(api.POST('/api/demo', {}))
+    const params = { query: { asked: newTicket() } }
+    const { id } = await surely(() => api.POST('/api/demo', { params }))
     await router.push(`/sessions/${id}`)
   })
 }
 async function putAway(line: SessionLine): Promise<void> {
   await guarded(async () => {
-    await asked(api.DELETE('/api/sessions/{id}', { params: { path: { id: line.id } } }))
+    await surely(() => api.DELETE('/api/sessions/{id}', { params: { path: { id: line.id } } }))
     await list()
   })
 }
 async function bringBack(line: SessionLine): Promise<void> {
   await guarded(async () => {
-    await asked(api.POST('/api/sessions/{id}/restore', { params: { path: { id: line.id } } }))
+    await surely(() => api.POST('/api/sessions/{id}/restore', { params: { path: { id: line.id } } }))
     await list()
   })
 }
@@ -70,16 +82,21 @@ async function bringBack(line: SessionLine): Promise<void> {
 async function remove(line: SessionLine): Promise<void> {
   removing.value = null
   await guarded(async () => {
-    await asked(api.POST('/api/sessions/{id}/remove', { params: { path: { id: line.id } } }))
+    await surely(() => api.POST('/api/sessions/{id}/remove', { params: { path: { id: line.id } } })).catch(isAway)
     await list()
   })
+}
+/** What is there no more is removed. */
+function isAway(error: unknown): void {
+  if (!(error instanceof ServerProblem && error.status === 404)) throw error
 }
 async function rename(line: SessionLine): Promise<void> {
   if (renaming.value !== line.id) return
   renaming.value = null
   if (!newName.value.trim() || newName.value === line.name) return
   const done = await guarded(async () => {
-    await asked(api.PATCH('/api/sessions/{id}', { params: { path: { id: line.id } }, body: { name: newName.value } }))
+    const body = { name: newName.value }
+    await surely(() => api.PATCH('/api/sessions/{id}', { params: { path: { id: line.id } }, body }))
     await list()
   })
   if (!done) renaming.value = line.id // what was typed is still there

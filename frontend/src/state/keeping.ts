@@ -3,6 +3,8 @@ import { api, asked, ServerProblem, type Schemas } from '../api/client'
 
 export type Kept = Schemas['Bench']
 
+const SOON = 800 // ms
+const SELDOM = 30_000
 const viewKey = (id: number) => `velmot.view.${id}`
 /** What was sent from this tab and not answered yet: a page that is left and read again may ask before it has arrived. */
 const sentKey = (id: number) => `velmot.sent.${id}`
@@ -34,6 +36,8 @@ export function readKept(id: number, said: Kept): Kept {
 /** Sends what has changed since it was last kept, and only that, so that two windows do not undo each other's pins. */
 export class Keeper {
   private kept: Map<string, string>
+  private latest: Kept = {}
+  private wait = SOON
 
   constructor(
     private readonly id: number,
@@ -44,6 +48,7 @@ export class Keeper {
   }
 
   keep(now: Kept, leaving = false): void {
+    this.latest = now
     const said = texts(now)
     const changed = Object.entries(now).filter(([name]) => said.get(name) !== this.kept.get(name))
     if (!changed.length) return
@@ -54,14 +59,22 @@ export class Keeper {
     const call = { params: { path: { id: this.id } }, body, keepalive: leaving }
     asked(api.PATCH('/api/sessions/{id}/bench', call)).then(
       () => {
+        this.wait = SOON
         localStorage.removeItem(formerKey(this.id))
         this.arrived(body)
       },
       (error: unknown) => {
         if (!(error instanceof ServerProblem)) throw error
-        for (const [name] of changed) this.kept.delete(name) // sent with the next change
+        for (const [name] of changed) this.kept.delete(name)
+        if (error.gone) this.later() // else it goes with the next change
       },
     )
+  }
+
+  /** What was not answered is sent again, as it is by then; less and less often. */
+  private later(): void {
+    window.setTimeout(() => this.keep(this.latest), this.wait)
+    this.wait = Math.min(this.wait * 2, SELDOM)
   }
 
   /** Forget what has been answered, but for what has changed since. */

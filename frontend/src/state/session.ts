@@ -6,6 +6,7 @@ import {
   asked,
   sentence,
   ServerProblem,
+  surely,
   type AnyRequest,
   type LaneOut,
   type Links,
@@ -270,7 +271,7 @@ export const useSession = defineStore('session', () => {
     const go = () =>
       guarded(async () => {
         const call = { params: { path: { phrase } }, body: { deleted: true } }
-        await asked(api.PATCH('/api/book/{phrase}', call))
+        await surely(() => api.PATCH('/api/book/{phrase}', call))
       })
     notices.note(`Undone: ${title}. The phrase is still in the book.`, { words: 'take it out of the book too', go })
   }
@@ -278,7 +279,7 @@ export const useSession = defineStore('session', () => {
     const now = data.value
     if (!now || !name.trim() || name === now.name) return
     await guarded(async () => {
-      await asked(api.PATCH('/api/sessions/{id}', { params: { path: { id: now.id } }, body: { name } }))
+      await surely(() => api.PATCH('/api/sessions/{id}', { params: { path: { id: now.id } }, body: { name } }))
       await refresh()
     })
   }

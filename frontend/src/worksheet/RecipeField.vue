@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Recipes of a verb: keep the sheet's settings under a name, use kept ones on what is chosen now, forget them.
 import { computed, ref } from 'vue'
-import { api, asked, type AnyRequest } from '../api/client'
+import { api, asked, surely, type AnyRequest } from '../api/client'
 import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'
 import { useNotices } from '../state/notices'
@@ -25,7 +25,8 @@ async function keep(): Promise<void> {
   const { request } = props
   if (id === undefined || !request || !name.value.trim()) return
   const kept = await session.guarded(async () => {
-    await asked(api.POST('/api/sessions/{id}/recipes', { params: { path: { id } }, body: { name: name.value, request } }))
+    const body = { name: name.value, request }
+    await surely(() => api.POST('/api/sessions/{id}/recipes', { params: { path: { id } }, body }))
   })
   if (!kept) return
   used.value = name.value.trim()
@@ -53,7 +54,7 @@ async function forget(): Promise<void> {
   const recipe = mine.value.find((r) => r.name === used.value)?.id
   if (recipe === undefined) return
   await session.guarded(async () => {
-    await asked(api.DELETE('/api/recipes/{recipe}', { params: { path: { recipe } } }))
+    await surely(() => api.DELETE('/api/recipes/{recipe}', { params: { path: { recipe } } }))
   })
   used.value = ''
   await recipes.fetch()

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import Annotated, Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
+from ninja import Query
 
 from velmot.api.routes import make_api
 from velmot.api.schemas.problems import PROBLEMS
@@ -22,9 +23,10 @@ api = make_api()
 
 
 @api.post("/demo", response={200: Imported} | PROBLEMS, operation_id="openDemo")
-def open_demo(request: HttpRequest) -> Any:
-    """A fresh copy of the demo session."""
-    return {"id": sessions.create(skerry_light.session()), "report": {}}
+def open_demo(request: HttpRequest, asked: Annotated[str, Query(max_length=64)] = "") -> Any:
+    """A fresh copy of the demo session; asked for again under the same name, the one that was made."""
+    there = sessions.made_as(asked) if asked else None
+    return {"id": there.pk if there else sessions.create(skerry_light.session(), name=asked), "report": {}}
 
 
 @ensure_csrf_cookie

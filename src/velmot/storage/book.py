@@ -41,19 +41,26 @@ def kept(one: BookPhrase) -> Kept:
     return Kept(given_of(one.content | {"name": one.name}), one.says, tuple(one.tags))
 
 
-def keep(phrases: Sequence[Kept]) -> list[int]:
-    """Put phrases into the book, all or none; gives their numbers."""
+def keep(phrases: Sequence[Kept], asked: str = "") -> list[int]:
+    """Put phrases into the book, all or none; gives their numbers. What comes again as `asked` is there already."""
     with transaction.atomic():
+        if there := _brought_by(asked):
+            return there
         if listed().count() + len(phrases) > MOST_BOOK:
             said = f"the book would hold more than {MOST_BOOK:,} phrases"
             raise RequestError("book-full", said, place="phrases", accepted="deleting some first")
-        made = BookPhrase.objects.bulk_create((_row_of(one) for one in phrases), batch_size=500)
+        made = BookPhrase.objects.bulk_create((_row_of(one, asked) for one in phrases), batch_size=500)
         return [one.pk for one in made]
 
 
-def _row_of(one: Kept) -> BookPhrase:
-    name = name_of(one.phrase.name)
-    return BookPhrase(name=name, says=_saying(one.says), tags=_tags(one.tags), **_phrase_columns(one.phrase))
+def _brought_by(asked: str) -> list[int]:
+    """The numbers of what a request of this name has brought, whatever has become of it since."""
+    return [*BookPhrase.objects.filter(asked=asked).order_by("pk").values_list("pk", flat=True)] if asked else []
+
+
+def _row_of(one: Kept, asked: str) -> BookPhrase:
+    said = {"name": name_of(one.phrase.name), "says": _saying(one.says), "tags": _tags(one.tags)}
+    return BookPhrase(asked=asked, **said, **_phrase_columns(one.phrase))
 
 
 def _phrase_columns(phrase: GivenPhrase) -> dict[str, Any]:
@@ -79,12 +86,15 @@ def change(id: int, name: str | None = None, says: str | None = None, tags: Sequ
         BookPhrase.objects.filter(pk=row(id).pk).update(**columns)
 
 
-def duplicate(id: int) -> int:
-    """Another one like it, under a name that says so."""
-    one = row(id)
-    name = f"{one.name[: LONGEST_NAME - 6]} again"
-    made = BookPhrase.objects.create(name=name, says=one.says, tags=one.tags, content=one.content, summary=one.summary)
-    return made.pk
+def duplicate(id: int, asked: str = "") -> list[int]:
+    """Another one like it, under a name that says so; gives its number. What comes again as `asked` is there already."""
+    with transaction.atomic():
+        if there := _brought_by(asked):
+            return there
+        one = row(id)
+        name = f"{one.name[: LONGEST_NAME - 6]} again"
+        same = {"says": one.says, "tags": one.tags, "content": one.content, "summary": one.summary}
+        return [BookPhrase.objects.create(name=name, asked=asked, **same).pk]
 
 
 def keep_applied(request: dict[str, Any], phrase: GivenPhrase | None) -> None:

@@ -153,6 +153,9 @@ class BookPhrase(models.Model):
     summary = models.JSONField(help_text="What lists show of it.")
     made = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
+    asked = models.CharField(
+        max_length=64, default="", db_index=True, help_text="The name of what brought it, so that it comes once."
+    )
 
     class Meta:
         ordering = ["name", "pk"]

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Status
+from ninja import File, Query, Router, Status
 from ninja.files import UploadedFile
 
 from velmot.api.schemas.book import BookChange, BookIn, BookMade, GivenIO
@@ -18,6 +18,8 @@ from velmot.presentation.book import BookEntry, BookLine, book_entry, book_lines
 from velmot.storage import book, sessions
 
 router = Router()
+
+Asked = Annotated[str, Query(max_length=64, description="A name of its own: asked for again under it, it comes once.")]
 
 
 @router.get("/sessions/{id}/phrases/{path:phrase}", response={200: GivenIO} | PROBLEMS, operation_id="openPhrase")
@@ -33,9 +35,9 @@ def list_book(request: HttpRequest, deleted: bool = False) -> Any:
 
 
 @router.post("/book", response={200: BookMade} | PROBLEMS, operation_id="keepInBook")
-def keep_in_book(request: HttpRequest, body: BookIn) -> Any:
+def keep_in_book(request: HttpRequest, body: BookIn, asked: Asked = "") -> Any:
     phrase = from_plain(GivenPhrase, body.phrase)
-    return {"ids": book.keep([Kept(phrase, body.says, tuple(body.tags))])}
+    return {"ids": book.keep([Kept(phrase, body.says, tuple(body.tags))], asked)}
 
 
 @router.get("/book/file", response={200: None} | PROBLEMS, operation_id="takeOutBook")
@@ -48,9 +50,9 @@ def take_out(request: HttpRequest) -> Any:
 
 
 @router.post("/book/file", response={200: BookMade} | PROBLEMS, operation_id="bringInBook")
-def bring_in(request: HttpRequest, file: File[UploadedFile]) -> Any:
+def bring_in(request: HttpRequest, file: File[UploadedFile], asked: Asked = "") -> Any:
     """All phrases of a velmot-phrases file, or none."""
-    return {"ids": book.keep(phrases_file.read(file.read()))}
+    return {"ids": book.keep(phrases_file.read(file.read()), asked)}
 
 
 @router.get("/book/{phrase}", response={200: BookEntry} | PROBLEMS, operation_id="openBookPhrase")
@@ -66,5 +68,5 @@ def change(request: HttpRequest, phrase: int, body: BookChange) -> Any:
 
 
 @router.post("/book/{phrase}/copy", response={200: BookMade} | PROBLEMS, operation_id="copyBookPhrase")
-def copy(request: HttpRequest, phrase: int) -> Any:
-    return {"ids": [book.duplicate(phrase)]}
+def copy(request: HttpRequest, phrase: int, asked: Asked = "") -> Any:
+    return {"ids": book.duplicate(phrase, asked)}
