@@ -1,6 +1,7 @@
 """The desk over the API: what its controls show, scripted hands let in only in their shape, and passes as requests."""
 
 import json
+from types import SimpleNamespace
 
 import pytest
 
@@ -28,6 +29,14 @@ def test_controls_show_their_own_values_what_groups_add_and_what_drives_them(cli
     assert [d["words"] for d in horn["drives"]][:2] == ["the track's lane", "region horn A"]
     later = post(client, f"{demo}/desk", ask | {"request": RIDE}).json()["controls"]
     assert later[1]["own"][4:6] == pytest.approx([-6, -3]) and later[0] == bell, "with what was ridden so far"
+
+
+@pytest.mark.parametrize(("free", "said"), [(200 * 2**20, ""), (200 * 2**20 - 1, "199 MB"), (9, "less than 1 MB")])
+def test_a_disk_that_is_getting_full_says_so_before_anything_is_ridden(client, demo, monkeypatch, free, said):  # noqa: F811
+    monkeypatch.setattr("shutil.disk_usage", lambda _: SimpleNamespace(free=free))
+    ask = {"parameters": ["bell.level"], "start": 0, "end": 4, "columns": 4}
+    room = post(client, f"{demo}/desk", ask).json()["room"]
+    assert room.startswith(f"The disk is getting full: {said} left") if said else room == ""
 
 
 def test_a_pass_is_previewed_and_applied_as_every_request_is(client, demo):  # noqa: F811

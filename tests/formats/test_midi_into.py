@@ -303,3 +303,30 @@ def test_a_changed_name_is_written_in_the_files_own_coding():
         )
         assert read(made).markers[1].name == ("caf?" if poor else new)
         assert report.changed == (["1 name of markers with letters that the file’s texts do not have"] if poor else [])
+
+
+BENT = (
+    b"\x00\xb0\x65\x00\x00\x64\x00\x00\x06\x02\x00\x26\x00"  # the bend range is 2 semitones
+    b"\x00\xe0\x00\x60"  # a bend of +1
+    b"\x60\xe0\x00\x40"
+)
+
+
+def test_another_bend_range_says_what_it_does_to_bends_that_were_not_touched():
+    """2 semitones become 12: what was drawn as +1 sounds as +6."""
+    source = file_of(CONDUCTOR, BENT)
+    session = read(source)
+    reach = next(p for t in session.tracks for p in t.parameters if (p.controller or "").startswith("rpn 0/0"))
+    twelve = 12 if reach.high == 127 else 12 * 128
+    wider = session.with_lanes(
+        replace(x, envelope=Envelope.constant(twelve, reach.axis)) if x.parameter == reach.id else x
+        for x in session.lanes
+    )
+    said = [x for x in write(wider, source)[1].changed if "semitones" in x]
+    name = session.tracks[-1].name
+    assert said == [
+        f"{name} Pitch bend: its bends are drawn for 2 semitones, and the bend range ends at 12: "
+        "where they were not touched they sound 6 times as wide"
+    ]
+    assert midi.write(wider, midi.usual_choices(wider))[1].changed == said, "a file made anew says the same"
+    assert not any("semitones" in x for x in write(session, source)[1].changed)

@@ -13,6 +13,7 @@ from velmot.core.operations.thin import Thin
 from velmot.core.parameters import level
 from velmot.core.progress import come, part, watched
 from velmot.core.session import Lane, Session, Track
+from velmot.formats.files import LARGE, taking_turns
 from velmot.presentation.waiting import stop, ticketed, waiting_out
 
 
@@ -66,3 +67,39 @@ def test_stopped_from_another_thread_it_is_refused_and_forgotten():
     thread.join(20)
     assert caught == ["stopped"] and waiting_out("ticket-1").part is None and on.lane("L0").envelope is before
     assert stop("ticket-1").part is None
+
+
+def test_who_waits_in_line_is_told_how_many_are_before_and_leaves_it_when_stopped():
+    """Three large files at once: the second waits for one, the third for two, and is stopped there."""
+    go, had, refused = threading.Event(), [], []
+
+    def read(name, holds):
+        try:
+            with ticketed(name) as work, taking_turns(LARGE, work.behind):
+                had.append(name)
+                if holds:
+                    go.wait(20)
+        except RequestError as problem:
+            refused.append((name, problem.code))
+
+    threads = []
+    for n, name in enumerate(("ticket-a", "ticket-b", "ticket-c")):
+        threads.append(threading.Thread(target=read, args=(name, n == 0)))
+        threads[-1].start()
+        until(lambda n=n, name=name: waiting_out(name).before == n and (n or had))
+    with ticketed("ticket-d") as small, taking_turns(LARGE - 1, small.behind):
+        assert small.before == 0, "small ones wait for none"
+    stop("ticket-c")
+    threads[2].join(20)
+    assert (refused, had) == ([("ticket-c", "stopped")], ["ticket-a"])
+    go.set()
+    threads[1].join(20)
+    assert had == ["ticket-a", "ticket-b"]
+
+
+def until(holds):
+    for _ in range(2000):
+        if holds():
+            return
+        threading.Event().wait(0.005)
+    pytest.fail("never came true")

@@ -4565,6 +4565,12 @@ export interface components {
              * @description 0 to 1; nothing where no work has this ticket.
              */
             part: number | null;
+            /**
+             * Before
+             * @description How much other work has its turn first.
+             * @default 0
+             */
+            before: number;
         };
         /**
          * OnRevision
@@ -5046,6 +5052,11 @@ export interface components {
             step: number;
             /** Controls */
             controls: components["schemas"]["ControlOut"][];
+            /**
+             * Room
+             * @description That the disk is getting full, in words; empty where it is not.
+             */
+            room: string;
         };
         /**
          * DrivesOut

@@ -131,6 +131,8 @@ export const useRiding = defineStore('riding', () => {
     ({ id, body }, signal) => asked(api.POST('/api/sessions/{id}/desk', { params: { path: { id } }, body, signal })),
     { keep: true },
   )
+  /** That the disk is getting full, before anything is ridden on it. */
+  const room = computed(() => shown.value?.room ?? '')
   const controls = computed(() => new Map((shown.value?.controls ?? []).map((c) => [c.parameter, c])))
   const at = computed(() => transport.beat ?? bench.cursor)
 
@@ -394,7 +396,8 @@ export const useRiding = defineStore('riding', () => {
     ...{ columns, known, settings, settingOf, modeOf, trims, set, put, take, fill, inHand, toggleInHand, shows, back, bounds },
     ...{
       lands,
-      controls,
+      room,
+    controls,
       at,
       valueOf,
       standing,

@@ -29,6 +29,7 @@ const loading = ref(true)
 const over = ref(false)
 const progress = ref<number | null>(null)
 const reading = ref<number | null>(null)
+const before = ref(0)
 const imported = ref<{ id: number; name: string; report: ReportOut }[]>([])
 const removing = ref<number | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
@@ -138,7 +139,9 @@ const ASK_EVERY = 400 // ms
 async function readSoFar(ticket: string): Promise<void> {
   if (progress.value !== 100) return
   const found = await asked(api.GET('/api/waiting/{ticket}', { params: { path: { ticket } } })).catch(() => null)
-  if (found?.part != null) reading.value = Math.round(found.part * 100)
+  if (found?.part == null) return
+  before.value = found.before
+  reading.value = Math.round(found.part * 100)
 }
 /** Upload with progress, which fetch does not tell. */
 function send(file: File, ticket = newTicket(), again = false): Promise<void> {
@@ -159,6 +162,7 @@ function send(file: File, ticket = newTicket(), again = false): Promise<void> {
     call.onloadend = () => {
       window.clearInterval(asking)
       progress.value = reading.value = null
+      before.value = 0
       // Perhaps only the answer was lost: asked once more under the same name it comes in once.
       if (!call.status && !again) return done(later(() => send(file, ticket, true)))
       finish(call, file.name)
@@ -222,7 +226,11 @@ function when(moment: string): string {
       <ElButton @click="openDemo">Open a fresh Skerry Light, the sample</ElButton>
       <ElProgress v-if="progress !== null" :percentage="Math.round(progress)" :stroke-width="6" aria-label="Import progress" />
       <p v-if="progress === 100" class="soft reading" role="status">
-        All of it is here and is being read now{{ reading === null ? '' : `: ${reading} %` }}.
+        <template v-if="before">
+          All of it is here. Large files are read one after the other: {{ before }} {{ before === 1 ? 'is' : 'are' }} before this
+          one.
+        </template>
+        <template v-else>All of it is here and is being read now{{ reading === null ? '' : `: ${reading} %` }}.</template>
       </p>
     </section>
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>

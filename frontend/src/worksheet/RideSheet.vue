@@ -82,6 +82,7 @@ function setAll(mode: string): void {
   <form class="desk form" aria-label="Desk" @submit.prevent>
     <fieldset class="side">
       <TransportBar class="graph" />
+      <p v-if="riding.room" class="warn" role="status">{{ riding.room }}</p>
       <div class="row graph">
         <span class="soft">Hand</span>
         <ScriptField />
@@ -159,6 +160,10 @@ function setAll(mode: string): void {
 </template>
 
 <style scoped>
+.warn {
+  color: var(--fresh);
+  font-weight: 700;
+}
 .desk {
   display: grid;
   grid: minmax(0, 1fr) / 242px minmax(0, 1fr);

@@ -50,4 +50,9 @@ def come(so_far: float) -> None:
     """Say how far the work at hand has come, 0 to 1."""
     watch = _watch.get()
     if watch is not None and not watch.told(watch.start + so_far * watch.share):
-        raise RequestError("stopped", "this was stopped: nothing has changed", place="request")
+        raise stopped()
+
+
+def stopped() -> RequestError:
+    """What long work ends with where whoever waits for it wants it no more."""
+    return RequestError("stopped", "this was stopped: nothing has changed", place="request")

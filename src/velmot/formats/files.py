@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -13,18 +12,24 @@ from pathlib import PurePath
 from velmot.core.session import Session
 from velmot.formats.report import FormatError, Report
 from velmot.formats.table import ACCEPTED, FORMATS, by_name
+from velmot.formats.turns import Turns
 
-_LARGE = 4 * 1024 * 1024
-_turn = threading.Lock()
+LARGE = 4 * 1024 * 1024
+"""Bytes from which on files wait for each other."""
+
+_turns = Turns()
 
 
 @contextmanager
-def taking_turns(size: int) -> Iterator[None]:
-    """Large files are read one after the other, so that several at once need no more memory than one."""
-    if size < _LARGE:
+def taking_turns(size: int, told: Callable[[int], None]) -> Iterator[None]:
+    """Large files are read one after the other, so that several at once need no more memory than one.
+
+    `told` hears how many are before this one.
+    """
+    if size < LARGE:
         yield
         return
-    with _turn:
+    with _turns.taken(told):
         yield
 
 

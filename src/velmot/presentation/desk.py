@@ -13,8 +13,10 @@ from velmot.core.session import Session, groups_above
 from velmot.core.strokes import Does
 from velmot.core.time import Ticks, beats_of, ticks_of
 from velmot.core.wording import parameter_name
+from velmot.formats.report import MEGABYTE
 from velmot.formats.ride_file import HandShape, RideShape
 from velmot.presentation.curves import View
+from velmot.storage import upkeep
 
 
 class DrivesOut(BaseModel):
@@ -42,6 +44,7 @@ class DeskOut(BaseModel):
     start: float
     step: float
     controls: list[ControlOut]
+    room: str = Field(description="That the disk is getting full, in words; empty where it is not.")
 
 
 class HandOut(BaseModel):
@@ -71,7 +74,14 @@ def desk_out(session: Session, parameters: Iterable[str], view: View) -> DeskOut
     ticks = np.linspace(start, end, view.columns + 1).round().astype(np.int64)
     step = (view.end - view.start) / view.columns
     controls = [_control(session, session.parameter(id), ticks) for id in dict.fromkeys(parameters)]
-    return DeskOut(start=view.start, step=step, controls=controls)
+    return DeskOut(start=view.start, step=step, controls=controls, room=_room_text(upkeep.room_left()))
+
+
+def _room_text(left: int | None) -> str:
+    if left is None:
+        return ""
+    said = f"{left // MEGABYTE} MB" if left >= MEGABYTE else "less than 1 MB"
+    return f"The disk is getting full: {said} left. Make room before you ride what cannot be done again."
 
 
 def _control(session: Session, parameter: Parameter, ticks: Ticks) -> ControlOut:

@@ -9,41 +9,51 @@ from threading import Lock
 
 from pydantic import BaseModel, Field
 
-from velmot.core.progress import watched
+from velmot.core.progress import stopped, watched
 
 
 class WaitingOut(BaseModel):
     """How far it has come."""
 
     part: float | None = Field(description="0 to 1; nothing where no work has this ticket.")
+    before: int = Field(0, description="How much other work has its turn first.")
 
 
 @dataclass
-class _Work:
+class Work:
+    """Work that someone waits for."""
+
     part: float = 0.0
     stopped: bool = False
+    before: int = 0
 
     def told(self, part: float) -> bool:
         self.part = max(self.part, part)  # some work begins a piece anew, a little more narrowly
         return not self.stopped
 
+    def behind(self, before: int) -> None:
+        """Say how much other work has its turn first; RequestError where nobody waits any more."""
+        self.before = before
+        if self.stopped:
+            raise stopped()
 
-_works: dict[str, _Work] = {}
+
+_works: dict[str, Work] = {}
 _lock = Lock()
 
 
 @contextmanager
-def ticketed(ticket: str | None) -> Iterator[None]:
+def ticketed(ticket: str | None) -> Iterator[Work]:
     """Work that can be looked at and stopped by its ticket while it goes on; without a ticket plain work."""
+    work = Work()
     if ticket is None:
-        yield
+        yield work
         return
-    work = _Work()
     with _lock:
         _works[ticket] = work
     try:
         with watched(work.told):
-            yield
+            yield work
     finally:
         with _lock:
             if _works.get(ticket) is work:
@@ -52,8 +62,11 @@ def ticketed(ticket: str | None) -> Iterator[None]:
 
 def waiting_out(ticket: str) -> WaitingOut:
     """How far the work of a ticket has come."""
-    work = _works.get(ticket)
-    return WaitingOut(part=work.part if work else None)
+    return _out(_works.get(ticket))
+
+
+def _out(work: Work | None) -> WaitingOut:
+    return WaitingOut(part=work.part, before=work.before) if work else WaitingOut(part=None)
 
 
 def stop(ticket: str) -> WaitingOut:
@@ -61,4 +74,4 @@ def stop(ticket: str) -> WaitingOut:
     work = _works.get(ticket)
     if work is not None:
         work.stopped = True
-    return WaitingOut(part=work.part if work else None)
+    return _out(work)

@@ -6,6 +6,7 @@ Space that removed sessions took is given back to the disk.
 from __future__ import annotations
 
 import os
+import shutil
 import sqlite3
 from contextlib import closing
 from pathlib import Path
@@ -118,6 +119,16 @@ def _flush(path: Path) -> None:
         os.fsync(handle)
     finally:
         os.close(handle)
+
+
+LITTLE = 200 * 1024 * 1024
+"""Bytes below which a disk is getting full: a long pass takes some, an upgrade a copy of everything."""
+
+
+def room_left() -> int | None:
+    """The bytes left on the disk that sessions are kept on, where they are few."""
+    left = shutil.disk_usage(Path(connection.settings_dict["NAME"]).parent).free
+    return left if left < LITTLE else None
 
 
 def give_back_space() -> None:

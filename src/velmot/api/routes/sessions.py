@@ -48,7 +48,7 @@ def import_session(request: HttpRequest, file: File[UploadedFile], ticket: Ticke
     if size > largest:
         said = f"the file has {size // MEGABYTE} MB"
         raise FormatError("file-large", said, place="file", accepted=f"at most {largest // MEGABYTE} MB")
-    with files.taking_turns(size), ticketed(ticket):
+    with ticketed(ticket) as work, files.taking_turns(size, work.behind):
         data, name = file.read(), file.name or ""
         session, report = files.read(data, name)
         source = Source(name, data) if files.comes_back(data) else None

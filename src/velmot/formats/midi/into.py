@@ -15,6 +15,7 @@ from velmot.core.heard import heard, reading
 from velmot.core.parameters import Parameter
 from velmot.core.session import Marker, Session, Track
 from velmot.core.wording import counted, parameter_name
+from velmot.formats.midi.bend_range import said_of_bends
 from velmot.formats.midi.events import END_OF_TRACK, META, SYSTEM, Chunk, Event, chunks_of, events_of
 from velmot.formats.midi.markers import KNOWN, event_of
 from velmot.formats.midi.read import Placed, read_placed
@@ -58,6 +59,8 @@ def write(session: Session, source: bytes) -> tuple[bytes, Report]:
             ]
             continue
         changed = _changed(before, session, track)
+        if changed and (said := said_of_bends(session, track)):
+            report.changed.append(said)
         same += sum(bool(session.lanes_of(p.id)) for p in track.parameters) - len(changed)
         taken = _taken(session, track, choices, changed)
         for id, other in taken.items():

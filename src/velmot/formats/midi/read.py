@@ -20,6 +20,7 @@ from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Region, Session, Track, TrackKind
 from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, Ticks
 from velmot.core.wording import counted
+from velmot.formats.midi.bend_range import BEND_RANGE, semitones
 from velmot.formats.midi.events import (
     BEHIND_END,
     END_OF_TRACK,
@@ -47,7 +48,6 @@ from velmot.formats.midi.table import (
 from velmot.formats.midi.texts import Texts
 from velmot.formats.report import FormatError, Report
 
-BEND_RANGE = "rpn 0/0"
 KEYS = [f"cc {n}" for n in range(128)]
 NAME, TEMPO, METER = 0x03, 0x51, 0x58
 METAS = {
@@ -436,7 +436,7 @@ def _lane_of(
 def _bend_range(part: _Part, report: Report) -> float | None:
     """Semitones from the registered parameter 0/0: the high half semitones, the low half hundredths."""
     said = [v for _, v in part.events.get(BEND_RANGE, [])]
-    ranges = [(v >> 7) + (v & 127) / 100 for v in said if v >> 7]
+    ranges = [semitones(v) for v in said if v >> 7]
     if len(set(ranges)) > 1:
         report.changed.append(
             f"{part.said}: the bend range changes; the bend lane uses the last, {ranges[-1]:g} semitones"

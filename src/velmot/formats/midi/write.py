@@ -17,6 +17,7 @@ from velmot.core.segments import unbend
 from velmot.core.session import Session, Track
 from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
 from velmot.core.wording import counted, limits_text, parameter_name
+from velmot.formats.midi.bend_range import said_of_bends
 from velmot.formats.midi.markers import event_of
 from velmot.formats.midi.table import APART, COMMANDS, FREE
 from velmot.formats.midi.texts import Texts
@@ -152,6 +153,8 @@ def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT)
         report.came.append(counted(len(session.markers), "marker"))
     tracks = [t for t in session.tracks if any(p.id in chosen for p in t.parameters)]
     for number, track in enumerate(tracks):
+        if wider := said_of_bends(session, track):
+            report.changed.append(wider)
         said = _track(session, track, number, chosen, per_beat, report)
         messages += len(said)
         bodies.append(track_bytes(track.name, said, end))
