@@ -27,8 +27,9 @@ from velmot.formats import files, midi, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
 
-DONE, SOME, REFUSED, CUT_OFF = 0, 1, 2, 3
-"""All was done; of many files some were refused; it was refused; nobody reads what is said any more."""
+DONE, SOME, REFUSED, CUT_OFF, STOPPED = 0, 1, 2, 3, 130
+"""All was done; of many files some were refused; it was refused; nobody reads what is said any more; it was
+stopped by its user (128 and the signal’s number, as is usual)."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -42,6 +43,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except _Refused as refused:
         print(f"velmot: {refused}", file=sys.stderr)
         return REFUSED
+    except KeyboardInterrupt:
+        print("velmot: stopped; what is written is whole, and the same command goes on from there", file=sys.stderr)
+        return STOPPED
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())  # or Python says so once more as it ends
         return CUT_OFF
@@ -348,7 +352,9 @@ def _request(path: Path) -> tuple[str, Any]:
     except ValueError as error:
         if isinstance(error, RequestError):
             raise
-        raise RequestError("request", f"the request is not JSON: {error}", accepted='{"verb": …}') from None
+        raise RequestError(
+            "request", f"the request is not JSON: {error}", place="request", accepted='{"verb": …}'
+        ) from None
 
 
 def _changing(chosen: argparse.Namespace, verb: str, request: Any) -> Callable[[Session, _Said], Session]:

@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
+from velmot import written
 from velmot.command import main
 from velmot.core.time import ticks_of
 from velmot.formats import midi, session_file
@@ -238,3 +239,23 @@ def test_controllers_spans_and_resolution_are_chosen(folder, capsys):
     out = capsys.readouterr().out
     assert "Bell buoy Level as cc 20, −60.0 dB to 6.0 dB" in out
     assert int.from_bytes(Path("x.mid").read_bytes()[12:14]) == 480
+
+
+def test_stopped_by_its_user_it_says_so_in_a_sentence_and_goes_on_when_asked_again(folder, capsys, monkeypatch):
+    for n in range(5):
+        Path(f"{n}.mid").write_bytes(file_of(CONDUCTOR, PLAYER))
+    Path("r.json").write_text(CLEAR)
+    put, there = written.write, []
+
+    def third(path, data):
+        there.append(path)
+        if len(there) == 3:
+            raise KeyboardInterrupt
+        put(path, data)
+
+    monkeypatch.setattr(written, "write", third)
+    assert main(["apply", "[0-9].mid", "r.json", "--folder", "done", "--quiet"]) == 130
+    assert capsys.readouterr().err.startswith("velmot: stopped; what is written is whole")
+    assert len([*Path("done").iterdir()]) == 2
+    assert main(["apply", "[0-9].mid", "r.json", "--folder", "done"]) == 0
+    assert capsys.readouterr().out.splitlines()[-1] == "5 files: 2 there already, 3 written"

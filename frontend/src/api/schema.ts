@@ -4568,7 +4568,6 @@ export interface components {
             /**
              * Before
              * @description How much other work has its turn first.
-             * @default 0
              */
             before: number;
         };

@@ -9,7 +9,7 @@ class RequestError(ValueError):
     """Says what was wrong (`message`), where (`place`), what would be right (`accepted`), and may offer a remedy."""
 
     def __init__(
-        self, code: str, message: str, *, place: str = "", accepted: str = "", remedy: Remedy | None = None
+        self, code: str, message: str, *, place: str, accepted: str = "", remedy: Remedy | None = None
     ) -> None:
         super().__init__(message)
         self.code = code

@@ -16,7 +16,7 @@ class WaitingOut(BaseModel):
     """How far it has come."""
 
     part: float | None = Field(description="0 to 1; nothing where no work has this ticket.")
-    before: int = Field(0, description="How much other work has its turn first.")
+    before: int = Field(description="How much other work has its turn first.")
 
 
 @dataclass
@@ -66,7 +66,7 @@ def waiting_out(ticket: str) -> WaitingOut:
 
 
 def _out(work: Work | None) -> WaitingOut:
-    return WaitingOut(part=work.part, before=work.before) if work else WaitingOut(part=None)
+    return WaitingOut(part=work.part, before=work.before) if work else WaitingOut(part=None, before=0)
 
 
 def stop(ticket: str) -> WaitingOut:
