@@ -14,6 +14,12 @@ MOST_PARAMETERS = 20_000
 MOST_REGIONS = 10_000
 MOST_MARKERS = 10_000
 
+MOST_SOUNDS = 1_000
+"""Clips of sound in one region."""
+
+LONGEST_SOUND = 36_000
+"""Seconds of one file of sound: ten hours."""
+
 MOST_BARS = 250_000
 """Bars of a session: a million beats in 4/4."""
 

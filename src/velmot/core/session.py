@@ -36,6 +36,7 @@ from velmot.core.parameters import Parameter
 from velmot.core.phrases import Extra as Extra
 from velmot.core.phrases import Phrase, Placement, over_each_other
 from velmot.core.segments import HOLD
+from velmot.core.sounds import Clips, Sound, check_clips
 from velmot.core.time import MOST_TICKS, TempoMap
 
 ON_THE_TRACK = "track"
@@ -73,8 +74,8 @@ class Precedence(StrEnum):
 class Region:
     """A named span of a track, ``[start, start + length)`` in ticks.
 
-    The lanes of a muted region do not speak. A `container` holds nothing but automation: it lies over
-    the track like any region.
+    The lanes of a muted region do not speak, and it is not heard itself. A `container` holds nothing but automation:
+    it lies over the track like any region. `sound` is what it sounds like where that is not simply a take of its own.
     """
 
     id: str
@@ -84,6 +85,7 @@ class Region:
     muted: bool = False
     container: bool = False
     extra: Extra = ()
+    sound: Clips = ()
 
     @property
     def end(self) -> int:
@@ -127,6 +129,7 @@ class Track:
     regions: tuple[Region, ...] = ()
     members: tuple[str, ...] = ()
     extra: Extra = ()
+    sound: Sound | None = None
 
     @property
     def reads(self) -> bool:
@@ -414,6 +417,7 @@ class Session:
             if region.start < 0 or region.length < 1 or region.end > MOST_TICKS:
                 said = f"the region “{region.name}” does not lie in a session"
                 raise _wrong("region-span", said, f"region {region.id}", "a start from 0 and a length above 0")
+            check_clips(region.sound, region.length)
 
     def _check_home(self, lane: Lane, index: int) -> None:
         track, _ = self._parameters.get(lane.parameter, (None, None))

@@ -36,6 +36,7 @@ from velmot.formats.session_shape import (
     ShapeShape,
     TrackShape,
 )
+from velmot.formats.sound_rows import clip_from, clip_row, has_sounds, sound_from, sound_row
 from velmot.formats.strict_json import NotPlain, check_plain, check_text, parsed
 
 _AT_ONCE = 8192  # points
@@ -233,11 +234,21 @@ def _track(shape: TrackShape) -> Track:
         tuple(_region(r) for r in shape.regions),
         tuple(shape.members),
         _extra(shape),
+        sound_from(shape.sound),
     )
 
 
 def _region(r: RegionShape) -> Region:
-    return Region(r.id, r.name, ticks_of(r.start), ticks_of(r.length), r.muted, r.container, _extra(r))
+    return Region(
+        r.id,
+        r.name,
+        ticks_of(r.start),
+        ticks_of(r.length),
+        r.muted,
+        r.container,
+        _extra(r),
+        tuple(clip_from(c) for c in r.sound),
+    )
 
 
 def _parameter(p: ParameterShape) -> Parameter:
@@ -365,7 +376,7 @@ def structure(session: Session) -> dict[str, Any]:
     markers = {"markers": [marker_row(m) for m in session.markers]} if session.markers else {}
     return {
         "format": "velmot-session",
-        "version": 3 if markers else 2 if any(linked.values()) else 1,
+        "version": 3 if markers or has_sounds(session) else 2 if any(linked.values()) else 1,
         "name": session.name,
         "length": _plain(beats_of(session.length)),
         "precedence": session.precedence.value,
@@ -393,6 +404,7 @@ def track_row(track: Track) -> dict[str, Any]:
         "devices": [{"id": d.id, "name": d.name, "kind": d.kind, **_known(d.extra)} for d in track.devices],
         "parameters": [_parameter_row(p) for p in track.parameters],
         "regions": [_region_row(r) for r in track.regions],
+        "sound": [] if track.sound is None else sound_row(track.sound),
     }
     return {k: v for k, v in row.items() if v != []} | _known(track.extra)
 
@@ -400,7 +412,8 @@ def track_row(track: Track) -> dict[str, Any]:
 def _region_row(r: Region) -> dict[str, Any]:
     said = {key: True for key in ("muted", "container") if getattr(r, key)}
     span = {"start": _plain(beats_of(r.start)), "length": _plain(beats_of(r.length))}
-    return {"id": r.id, "name": r.name, **span, **said, **_known(r.extra)}
+    sound = {"sound": [clip_row(c) for c in r.sound]} if r.sound else {}
+    return {"id": r.id, "name": r.name, **span, **said, **sound, **_known(r.extra)}
 
 
 def track_of(row: dict[str, Any]) -> Track:

@@ -1,4 +1,4 @@
-"""The shape of a velmot-session file, versions 1 and 2: what its JSON Schema in docs/ is made from."""
+"""The shape of a velmot-session file, versions 1 to 3: what its JSON Schema in docs/ is made from."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from velmot.core.axes import Axis
 from velmot.core.limits import (
     LARGEST_VALUE,
     LONGEST_NAME,
+    LONGEST_SOUND,
     LONGEST_UNIT,
     MOST_LANES,
     MOST_MARKERS,
@@ -19,6 +20,7 @@ from velmot.core.limits import (
     MOST_PHRASES,
     MOST_PLACEMENTS,
     MOST_REGIONS,
+    MOST_SOUNDS,
     MOST_TEMPOS,
     MOST_TRACKS,
 )
@@ -26,6 +28,8 @@ from velmot.core.parameters import Family, Kind
 from velmot.core.session import Mode, Precedence, TrackKind
 from velmot.core.shapes import EDITION
 from velmot.core.shapes import Kind as ShapeKind
+from velmot.core.sounds import HIGHEST_HZ, LOWEST_HZ
+from velmot.core.sounds import KINDS as SOUNDS
 from velmot.core.time import FASTEST, SLOWEST
 
 
@@ -57,6 +61,7 @@ Skew = Annotated[float, Field(allow_inf_nan=False), Plain, _said(exclusiveMinimu
 Grown = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=0, maximum=1000)]
 Hurry = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=0.001, maximum=1000)]
 Lean = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=-LARGEST_VALUE, maximum=LARGEST_VALUE)]
+Seconds = Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=0, maximum=LONGEST_SOUND)]
 Unit = Annotated[Meter, WithJsonSchema({"type": "integer", "enum": [1, 2, 4, 8, 16, 32, 64]})]
 
 _FROM_0: Any = {"allOf": [{"prefixItems": [{"prefixItems": [{"const": 0}]}]}], "minItems": 1}
@@ -128,6 +133,49 @@ class DeviceShape(Part):
     kind: Text
 
 
+class AudioShape(BaseModel):
+    """A file of one's own: its name, and the SHA-256 of its bytes in hexadecimal digits."""
+
+    model_config = ConfigDict(extra="forbid", strict=False)
+
+    name: Text
+    digest: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+
+
+class SoundShape(BaseModel):
+    """What something sounds like: a stand-in made from a recipe, the notes of a MIDI file, or a file of one's own.
+
+    A key that is not known would make it another sound, so there may be none.
+    """
+
+    model_config = ConfigDict(extra="forbid", strict=False)
+
+    kind: Annotated[str, WithJsonSchema({"type": "string", "enum": list(SOUNDS)})]
+    hz: Annotated[float, Field(allow_inf_nan=False), Plain, _said(minimum=LOWEST_HZ, maximum=HIGHEST_HZ)] = 220
+    amplitude: Phase = 0.5
+    density: Phase = 0.5
+    brightness: Phase = 0.5
+    seed: Annotated[int, Field(ge=-(2**53), le=2**53), Plain] = 0
+    audio: AudioShape | None = Field(default=None, description="Of kind file, and of no other: which.")
+    offset: Seconds = 0
+    start: Beats = 0
+
+
+class ClipShape(BaseModel):
+    """A part of a region's sound: `at` and `length` in beats from its start, `offset` in seconds into the take.
+
+    By its own recipe, or else the track's.
+    """
+
+    model_config = ConfigDict(extra="forbid", strict=False)
+
+    at: Beats
+    length: Length
+    take: Text
+    offset: Seconds = 0
+    sound: SoundShape | None = None
+
+
 class RegionShape(Part):
     """A named span of a track, in beats. A muted region's lanes do not speak; a container holds only automation.
 
@@ -141,6 +189,7 @@ class RegionShape(Part):
     length: Length
     muted: StrictBool = False
     container: StrictBool = False
+    sound: Annotated[list[ClipShape], Field(max_length=MOST_SOUNDS)] = []
 
 
 class TrackShape(Part):
@@ -154,6 +203,7 @@ class TrackShape(Part):
     devices: list[DeviceShape] = []
     parameters: Annotated[list[ParameterShape], Field(max_length=MOST_PARAMETERS)] = []
     regions: Annotated[list[RegionShape], Field(max_length=MOST_REGIONS)] = []
+    sound: SoundShape | None = None
 
 
 class LaneShape(Part):
@@ -237,7 +287,7 @@ class MarkerShape(Part):
 class SessionShape(Part):
     """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick.
 
-    Version 2 has phrases and placements, version 3 markers; a session is written as the lowest that can say it.
+    Version 2 has phrases and placements, version 3 markers and sounds; a session is written as the lowest that can say it.
     """
 
     format: Literal["velmot-session"]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from velmot.core import editing
+from velmot.core import editing, takes
 from velmot.core.change import Caution, Change, Went
 from velmot.core.editing import Fragment
 from velmot.core.errors import RequestError
@@ -261,7 +261,8 @@ def _land(work: WorkingCopy, before: Session, request: CarryRegions, landing: _L
     home = region.id if request.how == "move" and len(set(request.targets)) <= 1 else work.new_region_id()
     how: How = "moved" if request.how == "move" else "copied"
     if request.automation != "alone":
-        work.put(landing.target, replace(region, id=home, start=landing.at, length=landing.length))
+        sound = takes.taken_along(before, landing.source, region, before.track(landing.target), home, landing.length)
+        work.put(landing.target, replace(region, id=home, start=landing.at, length=landing.length, sound=sound))
     for lane in session.lanes_in(region.id):
         if request.automation == "without":
             break

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from velmot.core import editing
+from velmot.core import editing, takes
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_IDS
@@ -39,8 +39,10 @@ def plan(session: Session, request: CutRegions) -> Change:
     work = WorkingCopy(session)
     for track, region in cut:
         seam = request.at - region.start
-        second = replace(region, id=work.new_region_id(), start=request.at, length=region.end - request.at)
-        work.put(track.id, replace(region, length=seam))
+        later = takes.cut(session, track, region, seam, region.length)
+        second = replace(region, id=work.new_region_id(), start=request.at, length=region.end - request.at, sound=later)
+        earlier = takes.cut(session, track, region, 0, seam) if region.sound else ()
+        work.put(track.id, replace(region, length=seam, sound=earlier))
         work.put(track.id, second)
         for lane in session.lanes_in(region.id):
             work.write(lane.parameter, region.id, editing.until(lane.envelope, seam))

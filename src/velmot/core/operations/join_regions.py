@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from velmot.core import editing
+from velmot.core import editing, takes
 from velmot.core.change import Change
 from velmot.core.envelope import Envelope
 from velmot.core.errors import RequestError
@@ -36,7 +36,8 @@ def plan(session: Session, request: JoinRegions) -> Change:
     track, first = regions[0]
     parts = [r for _, r in regions]
     work = WorkingCopy(session)
-    work.put(track.id, replace(first, length=parts[-1].end - first.start))
+    sound = takes.joined_over(session, track, parts)
+    work.put(track.id, replace(first, length=parts[-1].end - first.start, sound=sound))
     for part in parts[1:]:
         work.drop(track.id, part.id)
     for parameter in dict.fromkeys(x.parameter for r in parts for x in session.lanes_in(r.id)):

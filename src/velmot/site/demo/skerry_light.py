@@ -18,6 +18,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
 from velmot.core.segments import HOLD
 from velmot.core.session import Device, Lane, Marker, Mode, Region, Session, Track, TrackKind
+from velmot.core.sounds import Sound
 from velmot.core.time import TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, ticks_of
 
 SEED = 1871
@@ -102,7 +103,19 @@ def _track(
     )
     own = tuple(p for _, parameters in kits for p in parameters)
     regions = tuple(Region(f"{id}.{r.id}", r.name, r.start, r.length) for r in regions)
-    return Track(id, name, kind, mode, usual + feeds + own, tuple(d for d, _ in kits), regions)
+    return Track(id, name, kind, mode, usual + feeds + own, tuple(d for d, _ in kits), regions, sound=_SOUNDS.get(id))
+
+
+_SOUNDS = {
+    "bell": Sound("bell", hz=196, density=0.4, brightness=0.6, seed=1),
+    "foghorn": Sound("horn", hz=73.42, density=0.8, brightness=0.35, seed=2),
+    "choir": Sound("voices", hz=146.83, density=0.5, brightness=0.5, seed=3),
+    "keeper": Sound("murmur", hz=112, density=0.6, brightness=0.45, seed=4),
+    "gulls": Sound("birds", hz=310, density=0.45, brightness=0.5, seed=5),
+    "engine": Sound("machine", hz=150, density=0.35, brightness=0.3, seed=6),
+    "rain": Sound("rain", density=0.7, brightness=0.8, seed=7),
+}
+"""What the tracks sound like: all of it made on the spot."""
 
 
 def _spans(name: str, starts: list[float], length: float) -> tuple[Region, ...]:

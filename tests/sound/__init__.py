@@ -1,0 +1,1 @@
+"""Tests of what a session sounds like."""
