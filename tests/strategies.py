@@ -29,6 +29,8 @@ from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
 from velmot.core.segments import HOLD
 from velmot.core.session import Lane, Marker, Mode, Precedence, Region, Session, Track, TrackKind
 from velmot.core.shapes import Kind, Shape
+from velmot.core.sounds import Audio, Sound
+from velmot.core.sounds import Clip as SoundClip
 from velmot.core.time import TICKS_PER_BEAT, Tick
 
 LENGTH = 64 * TICKS_PER_BEAT
@@ -151,7 +153,11 @@ def _session(random: Random, regions: int = 0) -> Session:
     lanes: list[Lane] = []
     for name in ("one", "two", "three"):
         made = tuple(_regions(random, name, random.randint(regions, 3)))
-        track = Track(name, name, mode=random.choice([*Mode]), parameters=parameters_of(name), regions=made)
+        own = Random(repr((name, made)))
+        sound = _sound(own) if own.random() < 0.3 else None
+        track = Track(
+            name, name, mode=random.choice([*Mode]), parameters=parameters_of(name), regions=made, sound=sound
+        )
         tracks.append(track)
         for parameter in track.parameters:
             for home in ("track", *(r.id for r in made)):
@@ -175,7 +181,34 @@ def _regions(random: Random, track: str, count: int) -> list[Region]:
     spans = [_range(random) for _ in range(count)]
     if count > 1 and spans[0][1] < LENGTH and random.random() < 0.5:
         spans[1] = (spans[0][1], random.randint(spans[0][1] + 1, LENGTH))  # two that touch
-    return [Region(f"{track}.r{i}", f"r{i}", a, b - a, random.random() < 0.25) for i, (a, b) in enumerate(spans)]
+    own = Random(repr((track, spans)))  # of its own, so that everything else is drawn as it was
+    return [
+        Region(f"{track}.r{i}", f"r{i}", a, b - a, random.random() < 0.25, sound=_clips(own, b - a))
+        for i, (a, b) in enumerate(spans)
+    ]
+
+
+def _sound(random: Random) -> Sound:
+    audio = Audio("take.wav", f"{random.getrandbits(256):064x}")
+    kind = random.choice(("tone", "bell", "rain", "notes", "file", "nothing"))
+    return Sound(
+        kind,
+        hz=random.choice((1.0, 220.0, 440.5, 20_000.0)),
+        amplitude=random.choice((0.0, 0.5, 0.1 + 0.2)),
+        seed=random.choice((0, -3)),
+        audio=audio if kind == "file" else None,
+        offset=random.choice((0.0, 1 / 3)),
+        start=random.choice((0, 1, LENGTH // 2)),
+    )
+
+
+def _clips(random: Random, length: int) -> tuple[SoundClip, ...]:
+    """Mostly none; else one or two, with a gap between them or none."""
+    if random.random() < 0.7 or length < 8:
+        return ()
+    a, b, c = sorted(random.sample(range(1, length), 3))
+    made = [SoundClip(0, a, "take", random.random(), _sound(random) if random.random() < 0.5 else None)]
+    return (*made, SoundClip(random.choice((a, b)), c - b, "other", 2.5)) if random.random() < 0.5 else tuple(made)
 
 
 def grouped(session: Session, random: Random) -> Session:

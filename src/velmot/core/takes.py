@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from velmot.core.session import Region, Session, Track, TrackKind
-from velmot.core.sounds import NOTES, NOTHING, Clip, Clips, Elapsed, Sound, joined, moved, part, usual
+from velmot.core.sounds import NOTES, NOTHING, SAME, Clip, Clips, Elapsed, Sound, joined, moved, part, usual
 
 FROM_MIDI = "midi"
 """The key of what a track keeps that came from a MIDI file."""
@@ -51,7 +51,7 @@ def taken_along(session: Session, track: Track, region: Region, target: Track, i
     """
     clips = clips_of(session, track, region)
     if length < region.length:
-        clips = part(clips, 0, length, elapsed_in(session, region))
+        clips = cut(session, track, region, 0, length)
     own = sound_of(session, track)
     if target.id != track.id and own != sound_of(session, target):
         clips = tuple(clip if clip.sound else replace(clip, sound=own) for clip in clips)
@@ -64,10 +64,21 @@ def joined_over(session: Session, track: Track, parts: Sequence[Region]) -> Clip
     whole = replace(first, length=parts[-1].end - first.start)
     for one in parts:
         out = joined(out, moved(clips_of(session, track, one), one.start - first.start), elapsed_in(session, whole))
-    own = (Clip(0, whole.length, first.id),)
-    return () if out == own and sound_of(session, track).kind != NOTES else out
+    (own,) = clips_of(session, track, replace(whole, sound=())) or (None,)
+    alone = out[0] if len(out) == 1 else None
+    same = alone is not None and own is not None and replace(alone, offset=own.offset) == own
+    return () if same and alone and own and abs(alone.offset - own.offset) <= SAME else _said(out, first, whole.length)
 
 
 def cut(session: Session, track: Track, region: Region, start: int, end: int) -> Clips:
     """What of a region's sound lies between two of its ticks."""
-    return part(clips_of(session, track, region), start, end, elapsed_in(session, region))
+    return _said(part(clips_of(session, track, region), start, end, elapsed_in(session, region)), region, end - start)
+
+
+_SILENT = Sound(NOTHING)
+
+
+def _said(clips: Clips, region: Region, length: int) -> Clips:
+    """Clips as a region says them: where there are none it says that it is silent, which no clip at all would not."""
+    sounding = tuple(clip for clip in clips if clip.sound != _SILENT)
+    return sounding or (() if region.container else (Clip(0, length, region.id, sound=_SILENT),))

@@ -99,11 +99,7 @@ def of_envelope(
     jump = np.flatnonzero(right[1:] != arrives)
     held = np.isposinf(bends) & (inside >= 0) & (inside < len(envelope) - 1)
     soft = held[jump] | (not jumps)
-    room = np.append(np.diff(times), SLOPE * 2)[jump + 1]
-    late = np.where(soft, np.minimum(SLOPE, room / 2), 0.0)
-    rows.append(
-        _Rows.of((jump + 1) * 3 + 1, times[jump + 1] + late, right[jump + 1], np.where(soft, LINE, STEP), order=0.5)
-    )
+    rows.append(_Rows.of((jump + 1) * 3 + 0.5, times[jump + 1], right[jump + 1], np.where(soft, SOFT, STEP)))
     return _Rows.sorted(rows, float(times[0]), float(right[0]))
 
 
@@ -117,8 +113,8 @@ class _Rows:
     ways: np.ndarray
 
     @classmethod
-    def of(cls, places: np.ndarray, times: Floats, values: Floats, ways: np.ndarray, order: float = 0.0) -> _Rows:
-        return cls(places.astype(np.float64) - order, times, values, ways)
+    def of(cls, places: np.ndarray, times: Floats, values: Floats, ways: np.ndarray) -> _Rows:
+        return cls(places.astype(np.float64), times, values, ways)
 
     @staticmethod
     def sorted(rows: list[_Rows], time: float, value: float) -> Ramps:
@@ -127,8 +123,24 @@ class _Rows:
         order = np.argsort(places, kind="stable")
         columns = (np.concatenate([getattr(row, name) for row in rows])[order] for name in ("times", "values", "ways"))
         times, values, ways = columns
-        times = np.maximum.accumulate(np.append(time, times))
-        return Ramps(times, np.append(value, values), np.append(STEP, ways))
+        return _softened(np.append(time, times), np.append(value, values), np.append(STEP, ways))
+
+
+SOFT = 3
+"""A step that is to take 5 ms, before it is known what follows."""
+
+
+def _softened(times: Floats, values: Floats, ways: np.ndarray) -> Ramps:
+    """Soft steps as short lines, which end on what follows, where that has come by then."""
+    soft = np.flatnonzero(ways == SOFT)
+    room = np.append(times[1:], np.inf)[soft] - times[soft]
+    late = np.minimum(SLOPE, room / 2)
+    after = np.minimum(soft + 1, len(times) - 1)
+    glides = (after > soft) & np.isin(ways[after], (LINE, CURVE))
+    part = np.where(glides, late / np.where(room > 0, room, 1.0), 0.0)
+    values[soft] += (values[after] - values[soft]) * part
+    times[soft] += late
+    return Ramps(times, values, np.where(ways == SOFT, LINE, ways))
 
 
 def _knots(envelope: Envelope, tempo: TempoMap, start: int, end: int) -> Ticks:
