@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from velmot import written
+from velmot import rendering, written
 from velmot.core import operations
 from velmot.core.change import Change
 from velmot.core.errors import RequestError
@@ -94,7 +94,10 @@ def _parser() -> argparse.ArgumentParser:
     commands.choices["apply"].add_argument("-o", "--output", type=Path, help="the file to write, for one session")
     for name in ("convert", "apply"):
         _add_writing(commands.choices[name])
-    for name in ("convert", "plan", "apply"):
+    render = commands.add_parser("render", help="render a session as sound: the mix, or a file for each track")
+    rendering.add_to(render)
+    render.set_defaults(run=_render)
+    for name in ("convert", "plan", "apply", "render"):
         command = commands.choices[name]
         command.add_argument("--json", action="store_true", help="say it as JSON, a line for each file")
         command.add_argument("--quiet", action="store_true", help="say only what was refused")
@@ -413,6 +416,19 @@ def _apply(chosen: argparse.Namespace) -> int | None:
     written.check_free(chosen.output, [sessions[0], path, *([chosen.into] if chosen.into else [])], chosen.overwrite)
     _put(chosen, said_of, change(session, said_of), data, chosen.output, [sessions[0], path])
     said_of.tell(chosen)
+    return None
+
+
+def _render(chosen: argparse.Namespace) -> int | None:
+    said = _Said(chosen.session)
+    session, data = _opened(chosen.session, said)
+    said.lines.clear()  # the report is of what is rendered
+    report, targets = rendering.render(chosen, session, data)
+    said.report("rendered", report)
+    for target in targets:
+        said.lines.append(f"wrote {target.name}, {target.stat().st_size:,} bytes")
+    said.row["targets"] = [str(target) for target in targets]
+    said.tell(chosen)
     return None
 
 

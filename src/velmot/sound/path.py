@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -12,7 +12,7 @@ from velmot.core.envelope import Envelope
 from velmot.core.heard import heard
 from velmot.core.parameters import Family, Kind, Parameter
 from velmot.core.session import Region, Session, Track, TrackKind, groups_above
-from velmot.core.sounds import FILE, NOTHING, Clip, Sound
+from velmot.core.sounds import FILE, NOTHING, Audio, Clip, Sound, usual
 from velmot.core.spans import topmost
 from velmot.core.takes import clips_of, sound_of
 from velmot.core.time import Floats, Tick
@@ -80,27 +80,35 @@ class Channel:
 class Score:
     """Everything that sounds from `start` to `end` seconds; every channel stands before the buses it feeds.
 
-    `circles` names sends that would feed a bus back into itself, and are left out.
+    `circles` names sends that would feed a bus back into itself, and are left out; `missing` files that are not there,
+    and for which a stand-in sounds.
     """
 
     start: float
     end: float
     channels: tuple[Channel, ...]
     circles: tuple[str, ...] = ()
+    missing: tuple[str, ...] = ()
 
 
-def score_of(session: Session, start: int, end: int, tracks: frozenset[str] | None = None) -> Score:
+def score_of(
+    session: Session,
+    start: int,
+    end: int,
+    tracks: frozenset[str] | None = None,
+    is_there: Callable[[Audio], bool] = lambda audio: True,
+) -> Score:
     """The score of a span of ticks, of all tracks or of some with the buses they reach.
 
     Parameters do what is heard of them (`core/heard.py`); a group's mute silences its members.
     """
     order, circles = _in_order(session)
     wanted = _reached(session, tracks)
-    maker = _Maker(session, start, end, {id for id, _ in circles})
+    maker = _Maker(session, start, end, {id for id, _ in circles}, is_there)
     channels = tuple(maker.channel(track) for track in order if wanted is None or track.id in wanted)
     first, last = session.tempo.seconds(np.array([start, end])).tolist()
     said = tuple(parameter_name(session, id) for id, _ in circles)
-    return Score(first, last, channels, said)
+    return Score(first, last, channels, said, tuple(dict.fromkeys(maker.missing)))
 
 
 def sounding(session: Session) -> list[Track]:
@@ -163,6 +171,8 @@ class _Maker:
     start: int
     end: int
     left_out: set[str]
+    is_there: Callable[[Audio], bool] = lambda audio: True
+    missing: list[str] = field(default_factory=list)
 
     def channel(self, track: Track) -> Channel:
         nodes, unheard = self._nodes(track)
@@ -182,7 +192,7 @@ class _Maker:
     def _pieces(self, track: Track) -> Iterator[Piece]:
         if track.kind is TrackKind.BUS:
             return
-        sound = sound_of(self.session, track)
+        sound = self._present(track, sound_of(self.session, track))
         if sound.kind == NOTHING:
             return
         regions = [r for r in track.regions if not r.container]
@@ -194,6 +204,13 @@ class _Maker:
             regions = [r for r in regions if any(clip.sound for clip in r.sound)]
         yield from self._of_regions(track, sound, regions)
 
+    def _present(self, track: Track, sound: Sound) -> Sound:
+        """The sound, or a stand-in where its file is not there."""
+        if sound.audio is None or self.is_there(sound.audio):
+            return sound
+        self.missing.append(sound.audio.name)
+        return usual(track.name, self.session.tracks.index(track))
+
     def _laid(self, track: Track, sound: Sound) -> Iterator[Piece]:
         if sound.start < self.session.length:
             yield self._piece(sound, track.id, sound.start, self.session.length, sound.offset, fades=False)
@@ -204,7 +221,8 @@ class _Maker:
         for a, b, index in topmost([(r.start, r.end) for r in heard_ones]):
             region = heard_ones[index]
             for clip in clips_of(self.session, track, region):
-                yield from self._of_clip(region, clip, clip.sound or sound, a, b)
+                own = self._present(track, clip.sound) if clip.sound else sound
+                yield from self._of_clip(region, clip, own, a, b)
 
     def _of_clip(self, region: Region, clip: Clip, sound: Sound, start: int, end: int) -> Iterator[Piece]:
         first = region.start + clip.at
