@@ -20,6 +20,7 @@ from velmot.core.operations.paste import Clip, ClipPoint
 from velmot.core.operations.place import Place, PlaceOn
 from velmot.core.operations.reshape import Ends, Move
 from velmot.core.operations.retarget import Target
+from velmot.core.operations.set_sound import GivenSound
 from velmot.core.operations.thin import Within
 from velmot.core.parameters import Family, Kind
 from velmot.core.segments import HOLD
@@ -58,6 +59,8 @@ MATCHED = CARRY | {"lanes": ("L2",), "targets": ("choir",)}
 RETARGET = {"lane": "L1", "targets": (Target("engine.rumble.rumble-cutoff"),)} | SPAN
 AROUND = RETARGET | {"mapping": "around", "anchor": -20.0, "depth": 0.05}
 LANES = {"lanes": ("L1",)}
+SOUND = {"tracks": ("bell",), "sound": GivenSound("rain", hz=300.0)}
+OWN = {"tracks": ("bell",), "sound": GivenSound("file", name="a.wav", digest="0" * 64)}
 MARK = {"at": b(8), "name": "tide"}
 MARKS = {"markers": ("mark2",)}
 POINTS = {"picked": (Picked("L1", (3, 4)),)}
@@ -388,6 +391,14 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("set switch", "on"): ({"parameters": ("choir.vowel.on",), "start": b(36), "end": b(40), "on": False}, {"on": True}),
     ("set switch", "start"): ({"parameters": ("choir.vowel.on",), "start": b(36), "end": b(40), "on": False}, {"start": b(37)}),
     ("set switch", "end"): ({"parameters": ("choir.vowel.on",), "start": b(36), "end": b(40), "on": False}, {"end": b(41)}),
+    ("set sound", "tracks"): (SOUND, {"tracks": ("rain",)}),
+    ("set sound", "regions"): (SOUND, {"regions": ("foghorn.r1",)}),
+    ("set sound", "sound"): (SOUND, {"sound": None}),
+    ("set sound", "at"): (OWN, {"at": b(9)}),
+    **{("set sound", f"sound.{name}"): (SOUND, {"sound": replace(SOUND["sound"], **{name: other})})
+       for name, other in (("kind", "horn"), ("hz", 99.0), ("amplitude", 0.1), ("density", 0.1), ("brightness", 0.1), ("seed", 8))},
+    **{("set sound", f"sound.{name}"): (OWN, {"sound": replace(OWN["sound"], **{name: other})})
+       for name, other in (("name", "b.wav"), ("digest", "1" * 64), ("offset", 2.5))},
     ("set precedence", "wins"): ({"wins": "track"}, {"wins": "region"}),
     ("place", "targets"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),
     ("place", "targets.parameter"): (ON, {"targets": (PlaceOn("gulls.pan"),)}),

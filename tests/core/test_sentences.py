@@ -55,6 +55,7 @@ SAID = {
     "change group": "Take Keeper into Swell and let Kelp choir out of Swell; what is heard changes.",
     "set mode": "Set Kelp choir to off: its lanes are not heard.",
     "set switch": "Set Kelp choir Vowel filter on to off from 10.1.00 to 11.1.00.",
+    "set sound": "Let Bell buoy sound as rain.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

@@ -63,5 +63,6 @@ VERBS: tuple[Verb, ...] = (
     Verb("Thin", "T", "shape", ("thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear",), "Choose lanes to clear."),
     Verb("Ride", "D", "record", ("ride",), "Choose lanes to ride.", "Press play, and take hold of a control."),
+    Verb("Sound", "S", "record", ("set_sound",), "Choose tracks, and what they sound like.", "Choose what they sound like."),
     Verb("Paste", "v", "move", ("paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),
 )  # fmt: skip
