@@ -95,5 +95,6 @@ def test_a_score_is_of_its_span_alone(demo_session):
     times = np.linspace(part.start, part.end - 1e-6, 997)
     for one, other in zip(whole.channels, part.channels, strict=True):
         for a, b in zip((*one.gains, *one.pan), (*other.gains, *other.pan), strict=True):
-            assert b.at(times) == pytest.approx(a.at(times), abs=2e-3)
-            assert len(b.times) <= len(a.times)
+            assert b.parameter == a.parameter
+            assert b.ramps.at(times) == pytest.approx(a.ramps.at(times), abs=2e-3)
+            assert len(b.ramps.times) <= len(a.ramps.times)

@@ -136,6 +136,15 @@ export const VERBS = [
     "then": "Press play, and take hold of a control."
   },
   {
+    "id": "sound",
+    "name": "Sound",
+    "key": "S",
+    "written": "Shift s",
+    "purpose": "record",
+    "hint": "Choose tracks, and what they sound like.",
+    "then": "Choose what they sound like."
+  },
+  {
     "id": "paste",
     "name": "Paste",
     "key": "v",
@@ -211,6 +220,9 @@ export const ACTIONS = {
   ],
   "ride": [
     "D"
+  ],
+  "sound": [
+    "S"
   ],
   "paste": [
     "v"
@@ -394,6 +406,10 @@ export const KEYS = [
   {
     "written": "Shift d",
     "says": "Ride, on the worksheet"
+  },
+  {
+    "written": "Shift s",
+    "says": "Sound, on the worksheet"
   },
   {
     "written": "v",

@@ -64,6 +64,10 @@ class SafetyHeadersMiddleware:
         return response
 
 
+AUDIO = "/api/audio"
+"""Where files of sound are sent to, which are larger than all others."""
+
+
 class UploadLimitMiddleware:
     """Refuses a body that is too large before anything reads it."""
 
@@ -76,7 +80,8 @@ class UploadLimitMiddleware:
             return problem(400, "length", "the length of what was sent is no number", "Content-Length", "a number")
         size = int(said)
         upload = request.content_type == "multipart/form-data"
-        most = settings.LARGEST_UPLOAD if upload else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        largest = settings.LARGEST_AUDIO if request.path == AUDIO else settings.LARGEST_UPLOAD
+        most = largest if upload else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
         if size > most:
             noun, place = ("the file", "file") if upload else ("what was sent or pasted", "body")
             message = f"{noun} has {size / 1024 / 1024:.0f} MB"

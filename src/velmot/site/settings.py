@@ -8,7 +8,7 @@ import secrets
 import tempfile
 from pathlib import Path
 
-from velmot.formats import table
+from velmot.formats import audio_file, table
 from velmot.site.paths import BUILT, DATA
 
 # A plan makes thousands of small objects at once, and a session never holds a circle of them:
@@ -89,7 +89,9 @@ FIRST_FONTS = tuple(
 )
 """What the page's first text is set in, as the built page's list names it."""
 
+AUDIO = DATA / "audio"
 LARGEST_UPLOAD = table.LARGEST + 1024 * 1024
+LARGEST_AUDIO = audio_file.LARGEST + 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FILES = 16  # more than one is refused in words, by the route
 CSRF_COOKIE_NAME = "velmot_csrf"

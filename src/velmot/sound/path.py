@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -48,11 +48,19 @@ class Piece:
 
 
 @dataclass(frozen=True)
+class Moved:
+    """What a parameter does: a factor of a level, a send or a mute, or a place from −1 to 1 of a pan."""
+
+    parameter: str
+    ramps: Ramps
+
+
+@dataclass(frozen=True)
 class Send:
     """What of a channel goes to a bus: a factor after its level, mute and pan."""
 
     bus: str
-    gain: Ramps
+    gain: Moved
 
 
 @dataclass(frozen=True)
@@ -66,8 +74,8 @@ class Channel:
     name: str
     pieces: tuple[Piece, ...]
     nodes: tuple[Node, ...]
-    gains: tuple[Ramps, ...]
-    pan: tuple[Ramps, ...]
+    gains: tuple[Moved, ...]
+    pan: tuple[Moved, ...]
     sends: tuple[Send, ...]
     unheard: tuple[str, ...]
 
@@ -260,17 +268,17 @@ class _Maker:
                 unheard.append(p.id)
         return nodes, unheard
 
-    def _gains(self, track: Track) -> Iterator[Ramps]:
+    def _gains(self, track: Track) -> Iterator[Moved]:
         """Levels (with all groups above), and mutes: its own, and those of its groups."""
         for p in track.parameters:
             if p.family is Family.LEVEL:
-                yield self._by_controller(p) if p.unit == "cc" else self._level(p.id)
+                yield Moved(p.id, self._by_controller(p) if p.unit == "cc" else self._level(p.id))
             elif p.family is Family.MUTE:
-                yield self._muted(p)
+                yield Moved(p.id, self._muted(p))
         for group in groups_above(self.session, track.id):
             for p in group.parameters:
                 if p.family is Family.MUTE:
-                    yield self._muted(p)
+                    yield Moved(p.id, self._muted(p))
 
     def _level(self, id: str) -> Ramps:
         return factors(self._ramps(id, lambda v: np.maximum(v, SILENCE), LEVEL_ERROR, CURVE))
@@ -289,12 +297,12 @@ class _Maker:
         upper = max((label.value for label in p.labels), default=p.high)
         return self._ramps(p.id, lambda v: (np.asarray(v) < upper).astype(np.float64), 1.0, jumps=False)
 
-    def _pans(self, track: Track) -> tuple[Ramps, ...]:
+    def _pans(self, track: Track) -> tuple[Moved, ...]:
         pans = [p for p in track.parameters if p.family is Family.PAN]
         sides = [next((p for p in pans if word in p.name.lower().split()), None) for word in ("left", "right")]
         if len(pans) > 1 and sides[0] and sides[1]:
-            return tuple(self._place(p) for p in sides if p)
-        return (self._place(pans[0]) if pans else Ramps.still(0.0),)
+            return tuple(Moved(p.id, self._place(p)) for p in sides if p)
+        return (Moved(pans[0].id, self._place(pans[0])) if pans else Moved("", Ramps.still(0.0)),)
 
     def _place(self, p: Parameter) -> Ramps:
         """From −1 to 1 over its range; what came from MIDI has its middle at 64."""
@@ -306,7 +314,7 @@ class _Maker:
     def _feeds(self, track: Track) -> Iterator[Send]:
         for p, target in _sends(self.session, track):
             if p.id not in self.left_out:
-                yield Send(target.id, self._by_controller(p) if p.unit == "cc" else self._level(p.id))
+                yield Send(target.id, Moved(p.id, self._by_controller(p) if p.unit == "cc" else self._level(p.id)))
 
     def _ramps(
         self,
@@ -319,11 +327,6 @@ class _Maker:
     ) -> Ramps:
         tempo, curve = self.session.tempo, self._heard(id)
         return of_envelope(curve, tempo, self.start, self.end, to, way, straight, tolerance, jumps)
-
-
-def shortened(score: Score, to: frozenset[str]) -> Score:
-    """The score with some channels silent that are not asked for: what they feed hears nothing of them."""
-    return replace(score, channels=tuple(c for c in score.channels if c.id in to))
 
 
 def tick_span(session: Session, start: float, end: float) -> tuple[Tick, Tick]:

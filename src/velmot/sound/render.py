@@ -63,7 +63,7 @@ def _block(running: list[Strip], start: int, frames: int, rate: int, workers: Ex
         each[id] = out
         master += out
         for send in strip.channel.sends:
-            fed = multiplied(out, send.gain, times)
+            fed = multiplied(out, send.gain.ramps, times)
             buses[send.bus] = buses[send.bus] + fed if send.bus in buses else fed
     return Block(start / rate, master, each)
 
@@ -104,8 +104,8 @@ class Strip:
         for passing in self.passes:
             body = passing.run(body, times)
         for gain in self.channel.gains:
-            body = multiplied(body, gain, times)
-        return placed(body, self.channel.pan, times)
+            body = multiplied(body, gain.ramps, times)
+        return placed(body, tuple(pan.ramps for pan in self.channel.pan), times)
 
     def _source(self, start: int, times: Floats) -> Floats | None:
         """What sounds of itself: (frames, 1), or (frames, 2) where some of it has two sides; None where nothing does."""

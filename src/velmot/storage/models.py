@@ -161,6 +161,18 @@ class BookPhrase(models.Model):
         ordering = ["name", "pk"]
 
 
+class StoredAudio(models.Model):
+    """A file of one's own sound that lies in the folder beside the database, named by the digest of its bytes."""
+
+    digest = models.CharField(max_length=64, primary_key=True)
+    name = models.CharField(max_length=300, help_text="What it was called when it came first.")
+    ending = models.CharField(max_length=8)
+    seconds = models.FloatField()
+    rate = models.IntegerField()
+    channels = models.IntegerField()
+    size = models.BigIntegerField(help_text="Bytes.")
+
+
 class DoneOnce(models.Model):
     """Something that is done once for a folder and never again, such as loading the demo session."""
 

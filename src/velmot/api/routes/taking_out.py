@@ -30,7 +30,7 @@ router = Router()
 @router.get("/sessions/{id}/export/session", response={200: None} | PROBLEMS, operation_id="exportSession")
 def export_session(request: HttpRequest, id: int) -> HttpResponseBase:
     session, format = sessions.load(id), session_file.FORMAT
-    return _download(session_file.parts(session), session.name + format.endings[0], format.media)
+    return download(session_file.parts(session), session.name + format.endings[0], format.media)
 
 
 @router.get("/sessions/{id}/export/table", response={200: None} | PROBLEMS, operation_id="exportTable")
@@ -38,7 +38,7 @@ def export_table(request: HttpRequest, id: int, lanes: str = "") -> HttpResponse
     """The points of some lanes, their ids a line each, or of all, as a table."""
     session, format = sessions.load(id), points_table.FORMAT
     chosen = [session.lane(lane).id for lane in lanes.splitlines() if lane]
-    return _download(points_table.write(session, chosen or None)[0], session.name + format.endings[0], format.media)
+    return download(points_table.write(session, chosen or None)[0], session.name + format.endings[0], format.media)
 
 
 @router.get(
@@ -48,7 +48,7 @@ def export_container(request: HttpRequest, id: int, region: str) -> HttpResponse
     """One region's automation as a file of its own."""
     session = sessions.load(id)
     name = session.region(region).name + container_file.ENDING
-    return _download(container_file.write(session, region), name, session_file.FORMAT.media)
+    return download(container_file.write(session, region), name, session_file.FORMAT.media)
 
 
 @router.post("/sessions/{id}/container", response={200: RequestOut} | PROBLEMS, operation_id="readContainer")
@@ -78,7 +78,7 @@ def plan_midi(request: HttpRequest, id: int, body: MidiOut) -> Any:
 @router.post("/sessions/{id}/export/midi/file", response={200: None} | PROBLEMS, operation_id="exportMidi")
 def export_midi(request: HttpRequest, id: int, body: MidiOut) -> HttpResponseBase:
     session = sessions.load(id)
-    return _download(midi_file(session, body)[0], session.name + midi.FORMAT.endings[0], midi.FORMAT.media)
+    return download(midi_file(session, body)[0], session.name + midi.FORMAT.endings[0], midi.FORMAT.media)
 
 
 @router.get("/sessions/{id}/export/into/report", response={200: ReportOut} | PROBLEMS, operation_id="planInto")
@@ -91,10 +91,10 @@ def plan_into(request: HttpRequest, id: int) -> Any:
 def export_into(request: HttpRequest, id: int) -> HttpResponseBase:
     """The file that the session came from, with what was changed written into it; all else is as it was."""
     source = sources.source_of(id)
-    return _download(files.into(sessions.load(id), source.data)[0], source.name, midi.FORMAT.media)
+    return download(files.into(sessions.load(id), source.data)[0], source.name, midi.FORMAT.media)
 
 
-def _download(data: bytes | Iterator[bytes], name: str, kind: str) -> HttpResponseBase:
+def download(data: bytes | Iterator[bytes], name: str, kind: str) -> HttpResponseBase:
     """A file to save. Names beyond ASCII travel as RFC 6266 says, beside one that every reader knows."""
     safe = "".join(c if c.isalnum() or c in " ._-" else "_" for c in name)
     plain = unicodedata.normalize("NFKD", safe).encode("ascii", "ignore").decode().strip(" .") or "velmot"
