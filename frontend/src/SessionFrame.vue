@@ -7,6 +7,7 @@ import { inField, useKeys } from './keys'
 import { later } from './later'
 import { usePick } from './bench/pick'
 import { useTransport } from './desk/transport'
+import ListenBar from './listening/ListenBar.vue'
 import { useBench } from './state/bench'
 import { useSelection } from './state/selection'
 import { useNotices } from './state/notices'
@@ -18,6 +19,7 @@ import { isolated } from './words'
 
 const Finder = later('Finder')
 const KeyList = later('KeyList')
+const ReadingsTable = later('ReadingsTable')
 const route = useRoute()
 const session = useSession()
 const selection = useSelection()
@@ -92,6 +94,7 @@ function key(event: KeyboardEvent): void {
   void command(event)
 }
 const finderShown = ref(false)
+const readingsShown = ref(false)
 useKeys({ keys: () => (keysShown.value = true), finder: () => (finderShown.value = !!data.value) })
 const pick = usePick()
 /** Select all: every point of the chosen lanes, or of all lanes on the bench. */
@@ -160,6 +163,7 @@ onBeforeUnmount(() => {
         <span class="where"
           ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span
         >
+        <ListenBar v-if="route.name === 'bench'" @readings="readingsShown = !readingsShown" />
         <button
           class="out"
           :disabled="!data.undo"
@@ -205,6 +209,7 @@ onBeforeUnmount(() => {
     </div>
     <div v-else-if="!data" class="missing soft">Opening…</div>
     <RouterView v-else class="content" />
+    <ReadingsTable v-if="readingsShown && data" @close="readingsShown = false" />
     <KeyList v-model="keysShown" />
     <Finder v-model="finderShown" />
   </div>
@@ -325,6 +330,29 @@ button.out {
 }
 button.out:disabled {
   cursor: default;
+}
+.bar .listen {
+  flex: none;
+}
+/* Where the head is full, what is needed least goes first. */
+@media (width < 1500px) {
+  .bar {
+    gap: 9px;
+  }
+  .rev {
+    position: absolute;
+    clip-path: inset(50%);
+  }
+  nav > * {
+    padding: 4px 7px;
+  }
+  .bar .play + .where {
+    min-width: 15ch;
+    margin-right: 0;
+  }
+  .out {
+    padding: 0 8px;
+  }
 }
 .notice {
   padding: 6px 14px;

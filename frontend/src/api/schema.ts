@@ -4154,6 +4154,23 @@ export interface components {
             devices: components["schemas"]["DeviceOut"][];
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
+            /**
+             * Sound
+             * @description What it sounds like, in words; empty for groups, and for buses.
+             */
+            sound: string;
+            /**
+             * Sound Said
+             * @description Its recipe, where one was said.
+             */
+            sound_said: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Sounds
+             * @description A text that changes whenever what the track sounds like does.
+             */
+            sounds: string;
         };
         /**
          * Window

@@ -307,6 +307,12 @@ export const ACTIONS = {
   "play": [
     " "
   ],
+  "swap": [
+    "N"
+  ],
+  "alone": [
+    "A"
+  ],
   "to the start": [
     "Home"
   ],
@@ -550,6 +556,14 @@ export const KEYS = [
   {
     "written": "Space",
     "says": "play from the cursor, or stop"
+  },
+  {
+    "written": "Shift n",
+    "says": "hear what would come, or what is there now"
+  },
+  {
+    "written": "Shift a",
+    "says": "hear the tracks of the chosen lanes alone, or all again"
   },
   {
     "written": "Home",

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The ruler: bars and seconds over the strips, the range's two flags, and the cursor's handle.
 import { computed, ref } from 'vue'
+import { useTransport } from '../desk/transport'
 import { follow } from '../dragging'
 import { useBench } from '../state/bench'
 import { useHolding } from '../state/holding'
@@ -17,6 +18,7 @@ const selection = useSelection()
 const bench = useBench()
 const hold = useHolding()
 const worksheet = useWorksheet()
+const transport = useTransport()
 
 const ruler = ref<HTMLElement | null>(null)
 const tape = ref<HTMLElement | null>(null)
@@ -60,6 +62,7 @@ function drag(event: PointerEvent, move: (beat: number) => void, giveUp: () => v
 }
 
 function placeCursor(event: PointerEvent): void {
+  if (transport.running) return transport.goTo(beatOf(event, event.currentTarget as HTMLElement))
   const before = bench.cursor
   bench.cursor = beatOf(event, event.currentTarget as HTMLElement)
   drag(

@@ -7,6 +7,9 @@ import { drawOutline } from './outline'
 
 export type { Box, Pixels }
 
+/** Of the strip’s height, how far a sound at full scale reaches; its root is drawn, so that what is soft is seen too. */
+const SILHOUETTE = 0.92
+
 export interface Inks {
   line: string
   quiet: string
@@ -18,6 +21,7 @@ export interface Inks {
   pencil: string
   bracket: string
   heard: string
+  sound: string
   guest: string
   /** How the range's band is laid over light papers, and over dark ones. */
   band: GlobalCompositeOperation
@@ -50,6 +54,7 @@ function inksOfPage(papers: string): Inks {
     pencil: of('pencil'),
     bracket: of('bracket'),
     heard: of('heard'),
+    sound: of('sound'),
     guest: of('guest'),
     band: papers === 'dark' ? 'lighten' : 'multiply',
     family: Object.fromEntries(families.map((f) => [f, of(f)])),
@@ -85,6 +90,28 @@ export function prepared(canvas: HTMLCanvasElement, width: number, height: numbe
 }
 
 /** Bar lines, beat lines where there is room, and a line at each mark. */
+/** A track's sound behind its strip: how far it reaches in every pixel, from the foot up. */
+export function drawSilhouette(
+  c: Context,
+  box: Box,
+  scale: Scale,
+  reach: (start: number, end: number) => number,
+  inks: Inks,
+): void {
+  const { view, width } = box
+  const perPixel = (view.end - view.start) / width
+  const tall = (scale.bottom - scale.top) * SILHOUETTE
+  c.fillStyle = inks.sound
+  c.beginPath()
+  c.moveTo(LEFT, scale.bottom)
+  for (let x = 0; x <= width; x++) {
+    const beat = view.start + x * perPixel
+    c.lineTo(LEFT + x, scale.bottom - Math.sqrt(reach(beat, beat + perPixel)) * tall)
+  }
+  c.lineTo(LEFT + width, scale.bottom)
+  c.fill()
+}
+
 export function drawChart(c: Context, box: Box, scale: Scale, bars: SessionOut['bars'], inks: Inks): void {
   const { view, width } = box
   c.lineWidth = 1

@@ -397,7 +397,7 @@ export const useRiding = defineStore('riding', () => {
     ...{
       lands,
       room,
-    controls,
+      controls,
       at,
       valueOf,
       standing,

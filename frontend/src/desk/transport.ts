@@ -18,6 +18,8 @@ export const SHORTEST_ROUND = 0.5
 
 /** How much of the window a new page shows again of the one before. */
 const OVERLAP = 0.06
+/** Beats that time may seem to step back by without having gone round. */
+const BACK = 0.05
 
 export const useTransport = defineStore('transport', () => {
   const session = useSession()
@@ -32,6 +34,8 @@ export const useTransport = defineStore('transport', () => {
   let started = 0 // when the round began, by the page's clock, and in the session's seconds
   let from = 0
   let frame = 0
+  /** How often time was sent elsewhere while it ran. */
+  const jumped = ref(0)
 
   /** Whether the range is too short to be gone round: nobody could ride it. */
   const tooShort = computed(() => {
@@ -43,8 +47,18 @@ export const useTransport = defineStore('transport', () => {
   const end = () => round.value?.end ?? bench.length
   const clock = () => session.data?.clock ?? []
 
+  /** Where the sound of it is, in the session's seconds, while there is one: time goes with its sound, not beside it. */
+  let sound: () => number | null = () => null
+  function listenTo(heard: typeof sound): void {
+    sound = heard
+  }
   /** Where time is at this very moment, or was some milliseconds ago. */
   function now(ago = 0): number {
+    const heard = running.value ? sound() : null
+    if (heard !== null) {
+      from = heard
+      started = performance.now()
+    }
     return beatAfter(clock(), from + (performance.now() - ago - started) / 1000)
   }
   /** The beat some milliseconds before another one. */
@@ -71,11 +85,14 @@ export const useTransport = defineStore('transport', () => {
   }
   function tick(): void {
     let at = now()
-    if (at >= end()) {
+    const wrapped = !!round.value && beat.value !== null && at < beat.value - BACK
+    if (at >= end() || wrapped) {
       if (!round.value) return stop(end())
       tell('end', round.value.end)
-      at = round.value.start
-      set(at)
+      if (!wrapped) {
+        at = round.value.start
+        if (sound() === null) set(at)
+      }
       tell('start', at)
     }
     beat.value = at
@@ -98,6 +115,18 @@ export const useTransport = defineStore('transport', () => {
     bench.cursor = Math.min(Math.max(at, 0), bench.length)
     tell('end', bench.cursor)
   }
+  /** Go on from another place while time runs, or put the cursor there. */
+  function goTo(at: number): void {
+    if (!running.value) {
+      bench.cursor = at
+      return
+    }
+    tell('end', now())
+    set(at)
+    beat.value = at
+    jumped.value++
+    tell('start', at)
+  }
   const toggle = () => (running.value ? stop() : play())
   /** Back to where a round, or the session, starts; time goes on from there if it runs. */
   function toStart(): void {
@@ -116,5 +145,8 @@ export const useTransport = defineStore('transport', () => {
     () => stop(),
   )
 
-  return { beat, running, looping, following, tooShort, round, now, before, play, stop, toggle, toStart, join }
+  return {
+    ...{ beat, running, looping, following, tooShort, round, jumped },
+    ...{ now, before, play, stop, toggle, toStart, goTo, join, listenTo },
+  }
 })

@@ -12,6 +12,9 @@ import { useSets } from '../state/sets'
 import Chooser from '../Chooser.vue'
 import ChannelCard from './ChannelCard.vue'
 import { counted } from '../words'
+import { useTransport } from '../desk/transport'
+import { useListening } from '../listening/listening'
+import TrackListen from '../listening/TrackListen.vue'
 import LedgerLine from './LedgerLine.vue'
 import Tray from './Tray.vue'
 import { grouped, GROUPINGS, SORTINGS, withEveryTrack, type Group, type Grouping, type Sorting } from './order'
@@ -28,6 +31,8 @@ const worksheet = useWorksheet()
 const selection = useSelection()
 const bench = useBench()
 const sets = useSets()
+const listening = useListening()
+const transport = useTransport()
 const words = ref('')
 const filter = ref<Filter>('moves')
 const grouping = ref<Grouping>('track')
@@ -270,6 +275,25 @@ onBeforeUnmount(() => sizes?.disconnect())
       <button class="link" title="Pin every lane listed here that moves" @click="showListed">show all</button>
       <button class="link" @click="bench.pins = []">hide all</button>
     </div>
+    <div
+      v-if="listening.some || listening.onlyWork || transport.running"
+      class="tools heard"
+      role="group"
+      aria-label="What is listened to"
+    >
+      <span v-if="listening.some" role="status">listening to {{ listening.some.count }} of {{ listening.some.of }}</span>
+      <button v-if="listening.some || listening.onlyWork" class="link" type="button" @click="listening.all()">all</button>
+      <button
+        class="link soft"
+        type="button"
+        :aria-pressed="listening.onlyWork"
+        :class="{ on: listening.onlyWork }"
+        title="Hear alone what the worksheet is about, and follow it"
+        @click="listening.onlyWork = !listening.onlyWork"
+      >
+        only what I work on
+      </button>
+    </div>
     <div v-if="naming" class="tools">
       <input
         ref="setName"
@@ -313,6 +337,7 @@ onBeforeUnmount(() => sizes?.disconnect())
             >
               show all<span class="out-of-sight"> of {{ row.group.title }}</span>
             </button>
+            <TrackListen v-if="row.group.track" :track="row.group.track" />
             <button
               v-if="row.group.track"
               class="plain-button mode"
@@ -356,6 +381,10 @@ onBeforeUnmount(() => sizes?.disconnect())
 </template>
 
 <style scoped>
+.heard .on {
+  color: var(--ink);
+  font-weight: 700;
+}
 .ledger {
   overflow-y: auto;
   display: flex;
@@ -433,6 +462,14 @@ onBeforeUnmount(() => sizes?.disconnect())
 .owner .show {
   font-size: 12px;
   visibility: hidden;
+}
+.owner:hover :deep(.listen button),
+.owner:focus-within :deep(.listen button) {
+  display: inline;
+}
+.owner:hover .about,
+.owner:focus-within .about {
+  display: none;
 }
 .owner:hover .show,
 .owner .show:focus-visible {

@@ -4,6 +4,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
 import { VERBS, type VerbId } from '../api/table'
 import { useTransport } from '../desk/transport'
+import { useListening } from '../listening/listening'
 import { useKeys } from '../keys'
 import { useOneStop } from '../oneStop'
 import { useWorksheet } from '../state/worksheet'
@@ -12,6 +13,7 @@ import SentenceLine from './SentenceLine.vue'
 
 const worksheet = useWorksheet()
 const transport = useTransport()
+const listening = useListening()
 const box = ref<HTMLElement | null>(null)
 const verbs = ref<HTMLElement | null>(null)
 useOneStop(verbs)
@@ -23,6 +25,8 @@ useKeys({
   ...Object.fromEntries(VERBS.map((verb) => [verb.id, () => (worksheet.verb = verb.id)])),
   play: () => transport.toggle(),
   'to the start': () => transport.toStart(),
+  swap: () => listening.swap(),
+  alone: () => listening.workAlone(),
   fold: () => (worksheet.folded = !worksheet.folded),
 })
 

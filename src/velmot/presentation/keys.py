@@ -96,6 +96,8 @@ KEYS: tuple[Key, ...] = (
     Key("zoom to the whole session", "zoom to session", ("o",)),
     Key("let go of the range, the points and the regions", "let go", ("Escape",)),
     Key("play from the cursor, or stop", "play", (" ",)),
+    Key("hear what would come, or what is there now", "swap", ("N",)),
+    Key("hear the tracks of the chosen lanes alone, or all again", "alone", ("A",)),
     Key("back to the start", "to the start", ("Home",)),
     Key("ride the controls in hand; with Alt finer, with Shift coarser", said="Up, Down", where="on the desk"),
     Key("take that control in hand, or let go of it", said="1 to 9", where="on the desk"),

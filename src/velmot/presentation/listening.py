@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import base64
 import json
+import pickle
+from collections import OrderedDict
 from collections.abc import Sequence
 from functools import lru_cache
+from hashlib import sha256
 from math import isfinite
 
 import numpy as np
@@ -13,7 +16,7 @@ from pydantic import BaseModel, Field
 
 from velmot.core.errors import RequestError
 from velmot.core.progress import come, part
-from velmot.core.session import Session
+from velmot.core.session import Session, Track
 from velmot.core.sounds import NOTES, Sound
 from velmot.core.takes import sound_of
 from velmot.core.time import Floats, Tick
@@ -24,11 +27,11 @@ from velmot.sound.library import Library
 from velmot.sound.meters import Reading, readings
 from velmot.sound.nodes import Node
 from velmot.sound.outlines import PER_SECOND, outline
-from velmot.sound.path import Channel, Moved, Piece, Score, score_of, tick_span
+from velmot.sound.path import Channel, Moved, Piece, Score, pieces_of, score_of, tick_span
 from velmot.sound.ramps import Ramps
 from velmot.sound.render import RATE
 from velmot.sound.stand_ins.hall import impulse
-from velmot.storage import own_audio, sources
+from velmot.storage import outlines, own_audio, sources
 
 CHUNK = 4
 """Seconds of one piece of a sound that the page asks for."""
@@ -246,18 +249,22 @@ def impulse_bytes(i: int) -> bytes:
     return np.ascontiguousarray(impulse(i, RATE), dtype="<f4").tobytes()
 
 
-def outline_out(session_id: int, session: Session, track: str) -> OutlineOut:
-    """A track's sound over the whole session, before its devices and its level; buses have none of their own."""
+def outline_out(session_id: int, session: Session, track: Track) -> OutlineOut:
+    """A track's sound over the whole session, before its devices and its level: made once for the same pieces, and kept."""
+    pieces = pieces_of(session, track, lambda audio: own_audio.find(audio) is not None)
     end = float(session.tempo.seconds(session.length))
-    made = scored(session, 0.0, max(end, 0.01), [track])
-    channel = next(c for c in made.channels if c.id == track)
-    notes = sound_of(session, session.track(track)).kind == NOTES
-    columns = outline(channel, library_for(session_id, session, notes), 0.0, end)
-    return OutlineOut(per_second=PER_SECOND, columns=_as_bytes(columns), full=1.0)
+    said = [[key_of(p.sound, p.take), round(p.start, 6), round(p.length, 6), round(p.offset, 6)] for p in pieces]
+    notes = sound_of(session, track).kind == NOTES
+
+    def make() -> bytes:
+        return _as_bytes(outline(pieces, library_for(session_id, session, notes), 0.0, end))
+
+    kept = outlines.kept(json.dumps([said, round(end, 3), session_id if notes else 0]), make)
+    return OutlineOut(per_second=PER_SECOND, columns=base64.b64encode(kept).decode(), full=1.0)
 
 
-def _as_bytes(columns: Floats) -> str:
-    return base64.b64encode(np.clip(columns * 255, 0, 255).round().astype(np.uint8).tobytes()).decode()
+def _as_bytes(columns: Floats) -> bytes:
+    return np.clip(columns * 255, 0, 255).round().astype(np.uint8).tobytes()
 
 
 # ── readings ──────────────────────────────────────────────────────────────────────────────────
@@ -284,9 +291,23 @@ def readings_out(id: int, now: Session, applied: Session | None, start: float, e
     return ReadingsOut(now=one, applied=other, louder=louder, lower_now=down[0], lower_applied=down[1])
 
 
+_read_before: OrderedDict[str, tuple[Reading, dict[str, Reading]]] = OrderedDict()
+_MOST_READ = 64
+
+
+def _readings(id: int, made: Score, session: Session) -> tuple[Reading, dict[str, Reading]]:
+    """The readings of a score; those of the same score are remembered, as several places of the page show them."""
+    key = sha256(pickle.dumps((id, made))).hexdigest()
+    if key not in _read_before:
+        _read_before[key] = readings(made, library_for(id, session))
+        while len(_read_before) > _MOST_READ:
+            _read_before.popitem(last=False)
+    return _read_before[key]
+
+
 def _read(id: int, session: Session, start: float, end: float) -> list[ReadingOut]:
     made = scored(session, start, end)
-    master, each = readings(made, library_for(id, session))
+    master, each = _readings(id, made, session)
     rows = [_reading_out("master", None, master)]
     return rows + [_reading_out(session.track(t.id).name, t.id, each[t.id]) for t in session.tracks if t.id in each]
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from functools import lru_cache
+from hashlib import sha256
 from typing import Any
 
 import numpy as np
@@ -14,8 +15,11 @@ from velmot.core.findings import Finding
 from velmot.core.heard import speaking
 from velmot.core.parameters import Label, Parameter
 from velmot.core.session import Lane, Region, Session, Track
+from velmot.core.sounds import NOTES, NOTHING, Sound
 from velmot.core.summary import outline_of, picture_of
+from velmot.core.takes import sound_of
 from velmot.core.time import beats_of
+from velmot.formats.sound_rows import sound_row
 
 SPARK_COLUMNS = 48
 
@@ -114,6 +118,9 @@ class TrackOut(BaseModel):
     regions: list[RegionOut]
     devices: list[DeviceOut]
     parameters: list[ParameterOut]
+    sound: str = Field(description="What it sounds like, in words; empty for groups, and for buses.")
+    sound_said: dict[str, Any] | None = Field(description="Its recipe, where one was said.")
+    sounds: str = Field(description="A text that changes whenever what the track sounds like does.")
 
 
 class LaneFinding(BaseModel):
@@ -165,7 +172,25 @@ def track_out(session: Session, track: Track) -> TrackOut:
         regions=[RegionOut(**region_fields(r), lanes=len(session.lanes_in(r.id))) for r in track.regions],
         devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
         parameters=[parameter_out(session, track, p) for p in track.parameters],
+        sound=sound_text(sound_of(session, track)),
+        sound_said=sound_row(track.sound) if track.sound else None,
+        sounds=_sounds(session, track),
     )
+
+
+def sound_text(sound: Sound) -> str:
+    """A sound in a few words: “murmur, 112 Hz”, “take 3.wav”."""
+    if sound.audio is not None:
+        return sound.audio.name
+    if sound.kind == NOTHING:
+        return ""
+    pitched = sound.kind not in (NOTES, "rain", "noise")
+    return f"{sound.kind}, {sound.hz:.4g} Hz" if pitched else sound.kind
+
+
+def _sounds(session: Session, track: Track) -> str:
+    regions = [(r.id, r.start, r.length, r.muted, r.sound) for r in track.regions if not r.container]
+    return sha256(repr((sound_of(session, track), regions)).encode()).hexdigest()[:16]
 
 
 def region_fields(r: Region) -> dict[str, Any]:

@@ -77,14 +77,18 @@ def load_demo_once() -> None:
     from django.conf import settings
     from django.db import transaction
 
+    from velmot.presentation.listening import outline_out
     from velmot.site.demo import skerry_light
+    from velmot.sound.path import sounding
     from velmot.storage import sessions
     from velmot.storage.models import DoneOnce
 
     with transaction.atomic():
         _, first = DoneOnce.objects.get_or_create(what="demo loaded")
         if first and not (settings.DATA / "demo-loaded").exists():  # the mark of earlier versions
-            sessions.create(skerry_light.session())
+            id = sessions.create(skerry_light.session())
+            for track in sounding(sessions.load(id)):
+                outline_out(id, sessions.load(id), track)
 
 
 def serve(port: int) -> None:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import numpy as np
 
 from velmot.core.time import Floats
 from velmot.sound.library import Library
-from velmot.sound.path import Channel, Piece
+from velmot.sound.path import Piece
 from velmot.sound.render import faded
 
 PER_SECOND = 50
@@ -14,10 +16,10 @@ RATE = 12_000
 """Frames a second that outlines are made from: what is higher shows no silhouette of its own."""
 
 
-def outline(channel: Channel, library: Library, start: float, end: float) -> Floats:
+def outline(pieces: Iterable[Piece], library: Library, start: float, end: float) -> Floats:
     """The highest each column reaches, 0 to 1 and beyond, of what sounds on a track before its devices and its level."""
     columns = np.zeros(max(round((end - start) * PER_SECOND), 1))
-    for piece in channel.pieces:
+    for piece in pieces:
         _lay(columns, piece, library, start)
     return columns
 

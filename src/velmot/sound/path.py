@@ -119,6 +119,11 @@ def score_of(
     return Score(first, last, channels, said, tuple(dict.fromkeys(maker.missing)))
 
 
+def pieces_of(session: Session, track: Track, is_there: Callable[[Audio], bool]) -> tuple[Piece, ...]:
+    """What of a track sounds over the whole session, before anything is done to it."""
+    return tuple(_Maker(session, 0, session.length, set(), is_there)._pieces(track))
+
+
 def sounding(session: Session) -> list[Track]:
     """The tracks that are on the path at all: groups are faders, and no sound goes through them."""
     return [t for t in session.tracks if t.kind is not TrackKind.GROUP]

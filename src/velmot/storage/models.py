@@ -173,6 +173,14 @@ class StoredAudio(models.Model):
     size = models.BigIntegerField(help_text="Bytes.")
 
 
+class StoredOutline(models.Model):
+    """How far a sound reaches over time, named by the digest of what says what it is of."""
+
+    digest = models.CharField(max_length=64, primary_key=True)
+    data = models.BinaryField()
+    made = models.DateTimeField(auto_now_add=True)
+
+
 class DoneOnce(models.Model):
     """Something that is done once for a folder and never again, such as loading the demo session."""
 

@@ -5,6 +5,8 @@ import { papers } from '../../theme'
 import type { Curve, Finding, TouchedOut } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { useSelection } from '../../state/selection'
+import { secondsAt } from '../../desk/clock'
+import { reachOf, useOutlines } from '../../listening/outlines'
 import { useSession } from '../../state/session'
 import type { HeardLine } from '../curves'
 import {
@@ -17,6 +19,7 @@ import {
   drawPlace,
   drawRails,
   drawRegion,
+  drawSilhouette,
   drawStroke,
   prepared,
   readInks,
@@ -47,6 +50,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   const session = useSession()
   const bench = useBench()
   const selection = useSelection()
+  const outlines = useOutlines()
   const { parameter, lanes, touched, inHand, shared, showsHeard } = content
   const { regions, placed, places, rails, isGuest, heardIn } = content
 
@@ -86,6 +90,17 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     return { start, end, grain, all: had.length === shown.length }
   })
 
+  /** How far the track's sound reaches between two beats, behind its level and its mutes, and where it is looked at closely. */
+  const sounding = computed(() => {
+    const { family } = parameter.value
+    const wanted = family === 'level' || family === 'mute' || !!bench.closer
+    const outline = wanted ? outlines.of(content.track.value) : null
+    const clock = session.data?.clock
+    return outline && clock
+      ? (start: number, end: number) => reachOf(outline, secondsAt(clock, start), secondsAt(clock, end))
+      : null
+  })
+
   const film = new Film()
   const margin = document.createElement('canvas')
   let marked: Scale | null = null
@@ -121,6 +136,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
   function drawContent(c: Context, box: Box): void {
     const inks = readInks()
     fill(c, box.width + LEFT + RIGHT, box.height)
+    if (sounding.value) drawSilhouette(c, box, scale.value, sounding.value, inks)
     drawChart(c, box, scale.value, bench.bars, inks)
     drawRegions(c, box)
     if (drawn.heard && showsHeard.value) drawHeard(c, box, scale.value, drawn.heard, inks)
@@ -258,7 +274,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     [
       ...[() => bench.plotWidth, height, () => drawn.version, changed, isSource, () => session.data],
       ...[() => (isSource.value ? selection.range : null), () => selection.points, () => selection.lanes, shared, showsHeard],
-      ...[papers, () => selection.regions, () => selection.finding, placed, places, () => selection.places, isGuest],
+      ...[sounding, papers, () => selection.regions, () => selection.finding, placed, places, () => selection.places, isGuest],
     ],
     anew,
   )

@@ -94,7 +94,7 @@ def hall_impulse(request: HttpRequest, i: int) -> HttpResponseBase:
 def track_outline(request: HttpRequest, id: int, track: str) -> Any:
     """How far a track's sound reaches, for the silhouette behind its strips."""
     session = sessions.load(id)
-    return outline_out(id, session, session.track(track).id)
+    return outline_out(id, session, session.track(track))
 
 
 @router.post("/sessions/{id}/readings", response={200: ReadingsOut} | PROBLEMS, operation_id="readings")

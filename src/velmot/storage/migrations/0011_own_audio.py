@@ -1,4 +1,4 @@
-"""Files of one's own sound."""
+"""Files of one's own sound, and outlines of sounds."""
 
 from django.db import migrations, models
 
@@ -16,6 +16,14 @@ class Migration(migrations.Migration):
                 ("rate", models.IntegerField()),
                 ("channels", models.IntegerField()),
                 ("size", models.BigIntegerField(help_text="Bytes.")),
+            ],
+        ),
+        migrations.CreateModel(
+            name="StoredOutline",
+            fields=[
+                ("digest", models.CharField(max_length=64, primary_key=True, serialize=False)),
+                ("data", models.BinaryField()),
+                ("made", models.DateTimeField(auto_now_add=True)),
             ],
         ),
     ]
