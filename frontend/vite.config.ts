@@ -12,6 +12,10 @@ export default defineConfig({
     manifest: 'manifest.json',
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 1200,
-    rollupOptions: { input: 'src/main.ts' },
+    rollupOptions: {
+      // The second one is the page's sound without a loudspeaker, for whoever holds it beside the core's.
+      input: ['src/main.ts', 'src/listening/offline.ts'],
+      preserveEntrySignatures: 'exports-only',
+    },
   },
 })

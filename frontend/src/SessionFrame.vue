@@ -158,7 +158,7 @@ onBeforeUnmount(() => {
           title="From the cursor, or stop (Space)"
           @click="transport.toggle()"
         >
-          {{ transport.running ? 'Stop' : 'Play' }}
+          {{ transport.running || transport.preparing ? 'Stop' : 'Play' }}
         </button>
         <span class="where"
           ><b class="number">{{ position }}</b> <span class="number soft">{{ clock }}</span></span

@@ -45,7 +45,8 @@ def test_a_score_says_what_sounds_now_and_if_applied_and_only_the_touched_track_
     assert [c["id"] for c in said["now"]["channels"]][-1] == "hall" and "swell" not in now, (
         "buses come last, groups are none"
     )
-    assert [id for id in now if now[id] != come[id]] == ["rain"]
+    assert [*come] == ["rain", "weather", "hall"] and now["rain"] != come["rain"], "and the buses it reaches"
+    assert now["weather"] == come["weather"]
     gain = next(g for g in now["bell"]["gains"] if g["parameter"] == "bell.level")
     net = heard(stored.load(demo), "bell.level").envelope.value_at(ticks_of(32))
     assert (gain["times"][0], gain["values"][0]) == (pytest.approx(20), pytest.approx(10 ** (net / 20))), (

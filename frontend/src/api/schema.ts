@@ -5498,6 +5498,7 @@ export interface components {
          */
         ScoresOut: {
             now: components["schemas"]["ScoreOut"];
+            /** @description Of its channels those that are others than now, and the buses they reach. */
             applied: components["schemas"]["ScoreOut"] | null;
         };
         /**

@@ -8,7 +8,7 @@ const transport = useTransport()
 <template>
   <div class="transport" role="group" aria-label="Transport">
     <button class="play" :class="{ running: transport.running }" type="button" @click="transport.toggle()">
-      {{ transport.running ? 'Stop' : 'Play' }}
+      {{ transport.running || transport.preparing ? 'Stop' : 'Play' }}
     </button>
     <span>
       <button class="link" type="button" title="Back to the start (Home)" @click="transport.toStart()">to the start</button>

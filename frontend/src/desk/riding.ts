@@ -10,6 +10,7 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { forgetSince, note, noHand, noteMove, ridden, until, type Hand } from '../bench/ridden'
 import { forget, keep, leftUnder, startKeeping, type Left } from './kept'
+import { useListening } from '../listening/listening'
 import { useTransport } from './transport'
 
 export type Ride = Extract<AnyRequest, { verb: 'ride' }>
@@ -63,6 +64,7 @@ export const useRiding = defineStore('riding', () => {
   const selection = useSelection()
   const preview = usePreview()
   const transport = useTransport()
+  const listening = useListening()
 
   /** The controls on the desk, by parameter. */
   const columns = ref<string[]>([])
@@ -238,6 +240,22 @@ export const useRiding = defineStore('riding', () => {
     triggerRef(grips)
   }
   const held = (id: string) => !!grips.value.get(id)?.hands
+  /** What is in a hand is heard at once; let go in touch, the lane is heard again. */
+  let inHands = new Set<string>()
+  watch(
+    grips,
+    (now) => {
+      const still = new Set([...now].filter(([, grip]) => grip.hands).map(([id]) => id))
+      for (const id of still) {
+        const control = controls.value.get(id)
+        const adds = shows.value === 'own' && control?.adds.length ? sampled(control.adds, parameterOf(id), at.value) : 0
+        listening.hand(id, seenAt(id, now.get(id)!.value, at.value), adds)
+      }
+      if ([...inHands].some((id) => !still.has(id) && modeOf(id) === 'touch')) listening.letGo()
+      inHands = still
+    },
+    { flush: 'sync' },
+  )
 
   // ── passes ─────────────────────────────────────────────────────────────────────────────────
 

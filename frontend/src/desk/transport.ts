@@ -49,8 +49,13 @@ export const useTransport = defineStore('transport', () => {
 
   /** Where the sound of it is, in the session's seconds, while there is one: time goes with its sound, not beside it. */
   let sound: () => number | null = () => null
-  function listenTo(heard: typeof sound): void {
+  /** What has to be there before time runs: its sound, if that comes soon. */
+  let prepare: (beat: number) => Promise<void> = () => Promise.resolve()
+  const preparing = ref(false)
+  let starts = 0
+  function listenTo(heard: typeof sound, first: typeof prepare): void {
     sound = heard
+    prepare = first
   }
   /** Where time is at this very moment, or was some milliseconds ago. */
   function now(ago = 0): number {
@@ -75,13 +80,19 @@ export const useTransport = defineStore('transport', () => {
     from = secondsAt(clock(), out)
   }
   function play(): void {
-    if (running.value || !session.data) return
+    if (running.value || preparing.value || !session.data) return
     const inside = !round.value || (bench.cursor >= round.value.start && bench.cursor < round.value.end)
     const out = inside && bench.cursor < end() ? bench.cursor : (round.value?.start ?? 0)
-    set(out)
-    beat.value = out
-    tell('start', out)
-    frame = requestAnimationFrame(tick)
+    const mine = ++starts
+    preparing.value = true
+    void prepare(out).then(() => {
+      if (mine !== starts) return
+      preparing.value = false
+      set(out)
+      beat.value = out
+      tell('start', out)
+      frame = requestAnimationFrame(tick)
+    })
   }
   function tick(): void {
     let at = now()
@@ -93,7 +104,7 @@ export const useTransport = defineStore('transport', () => {
         at = round.value.start
         if (sound() === null) set(at)
       }
-      tell('start', at)
+      tell('start', round.value.start)
     }
     beat.value = at
     tell('frame', at)
@@ -109,6 +120,8 @@ export const useTransport = defineStore('transport', () => {
   }
   /** Stop where time is; the cursor stays there. */
   function stop(at = now()): void {
+    starts++
+    preparing.value = false
     if (!running.value) return
     cancelAnimationFrame(frame)
     beat.value = null
@@ -127,10 +140,10 @@ export const useTransport = defineStore('transport', () => {
     jumped.value++
     tell('start', at)
   }
-  const toggle = () => (running.value ? stop() : play())
+  const toggle = () => (running.value || preparing.value ? stop() : play())
   /** Back to where a round, or the session, starts; time goes on from there if it runs. */
   function toStart(): void {
-    const was = running.value
+    const was = running.value || preparing.value
     stop()
     bench.cursor = round.value?.start ?? 0
     if (bench.cursor < bench.view.start || bench.cursor > bench.view.end) turnPage(bench.cursor)
@@ -146,7 +159,7 @@ export const useTransport = defineStore('transport', () => {
   )
 
   return {
-    ...{ beat, running, looping, following, tooShort, round, jumped },
+    ...{ beat, running, preparing, looping, following, tooShort, round, jumped },
     ...{ now, before, play, stop, toggle, toStart, goTo, join, listenTo },
   }
 })

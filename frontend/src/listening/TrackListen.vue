@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // In a track's line of the ledger: its meter while it sounds, and alone or silent, for listening only.
-import { computed } from 'vue'
+import { computed, onBeforeUnmount } from 'vue'
 import type { TrackOut } from '../api/client'
 import { useTransport } from '../desk/transport'
 import { useListening } from './listening'
@@ -11,6 +11,7 @@ const listening = useListening()
 const transport = useTransport()
 const alone = computed(() => listening.alone.includes(props.track.id))
 const silent = computed(() => listening.silent.includes(props.track.id))
+onBeforeUnmount(listening.watchMeter(props.track.id))
 const levels = computed(() => listening.levels?.of.get(props.track.id) ?? null)
 </script>
 

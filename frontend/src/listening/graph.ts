@@ -8,6 +8,8 @@ type ScoreOut = Schemas['ScoreOut']
 type ChannelOut = Schemas['ChannelOut']
 type PieceOut = Schemas['PieceOut']
 const FADE = 0.005
+/** Frames that a meter looks at: a little more than pass between two looks. */
+export const METER_FRAMES = 4096
 const AHEAD = 6 // seconds of sound that are asked for before they are needed
 
 /** What two scores have to have in common for one graph to play both. */
@@ -89,12 +91,16 @@ class Strip {
 
   /** A send to a bus, which is further down. */
   send(i: number, bus: Strip): void {
-    const node = this.ctx.createGain()
-    const moved = this.channel.sends[i]!.gain
-    const line = new Line(node.gain, moved)
+    const { line } = this.feeding(i, bus)
     this.lines.push({ line, of: (c) => c.sends[i]?.gain })
-    this.gains.set(moved.parameter, line)
+    this.gains.set(this.channel.sends[i]!.gain.parameter, line)
+  }
+  /** What feeds a bus, with its line; whoever asks for it lets it follow. */
+  feeding(i: number, bus: Strip): { line: Line; node: GainNode } {
+    const node = this.ctx.createGain()
+    const line = new Line(node.gain, this.channel.sends[i]!.gain)
     this.output.connect(node).connect(bus.input)
+    return { line, node }
   }
 
   begin(leg: Leg): void {
@@ -112,6 +118,7 @@ class Strip {
     if (JSON.stringify(channel.pieces) !== JSON.stringify(this.channel.pieces)) this.silence(clockAt(leg, moment))
     this.channel = channel
   }
+  /** Take the channel that goes on where the one before ends. */
   extend(channel: ChannelOut): void {
     for (const { line, of } of this.lines) {
       const ramps = of(channel)
@@ -152,7 +159,8 @@ class Strip {
   }
 
   private put(buffer: AudioBuffer, piece: PieceOut, leg: Leg, when: number, at: number, length: number): void {
-    const late = Math.max(this.ctx.currentTime + 0.002 - when, 0)
+    const { currentTime } = this.ctx
+    const late = when < currentTime ? currentTime + 0.002 - when : 0
     if (late >= length) return
     const source = new AudioBufferSourceNode(this.ctx, { buffer })
     let out: AudioNode = this.input
@@ -204,24 +212,38 @@ export function metersOf(ctx: BaseAudioContext, node: AudioNode): AnalyserNode[]
   const sides = ctx.createChannelSplitter(2)
   node.connect(both).connect(sides)
   return [0, 1].map((side) => {
-    const meter = new AnalyserNode(ctx, { fftSize: 16384 })
+    const meter = new AnalyserNode(ctx, { fftSize: METER_FRAMES })
     sides.connect(meter, side)
     return meter
   })
 }
 
-/** A whole score, playing. */
+/** What a strip of another graph sends to a bus of this one. */
+interface Lent {
+  strip: Strip
+  i: number
+  line: Line
+  node: GainNode
+}
+
+/**
+ * A score, playing. One that has only the channels which differ from another's plays the rest of that one's as its own: what
+ * is the same sounds once.
+ */
 export class Graph {
   readonly master: GainNode
   readonly strips = new Map<string, Strip>()
   readonly form: string
   private leg: Leg | null = null
   private done = 0
+  private readonly shared: Strip[] = []
+  private readonly lent: Lent[] = []
 
   constructor(
     readonly ctx: BaseAudioContext,
     public score: ScoreOut,
     takes: Takes,
+    private readonly base?: Graph,
   ) {
     this.form = formOf(score)
     this.master = ctx.createGain()
@@ -235,6 +257,15 @@ export class Graph {
         const bus = this.strips.get(send.bus)
         if (bus) this.strips.get(channel.id)!.send(i, bus)
       })
+    for (const [id, strip] of base?.strips ?? []) {
+      if (this.strips.has(id)) continue
+      this.shared.push(strip)
+      strip.output.connect(this.master)
+      strip.channel.sends.forEach((send, i) => {
+        const bus = this.strips.get(send.bus)
+        if (bus) this.lent.push({ strip, i, ...strip.feeding(i, bus) })
+      })
+    }
   }
 
   /** Go on with a leg from its beginning. */
@@ -242,12 +273,14 @@ export class Graph {
     this.leg = leg
     this.done = leg.from
     for (const strip of this.strips.values()) strip.begin(leg)
+    for (const { line } of this.lent) line.begin(leg)
   }
   /** Have everything on the clock that happens up to a moment of the leg. */
   until(moment: number): void {
     const { leg } = this
     if (!leg) return
     for (const strip of this.strips.values()) strip.until(leg, this.done, moment)
+    for (const { line } of this.lent) line.until(moment)
     this.done = moment
   }
   /** Play another score of the same form from a moment on. */
@@ -255,13 +288,21 @@ export class Graph {
     if (!this.leg) return
     const channels = new Map(score.channels.map((c) => [c.id, c]))
     for (const [id, strip] of this.strips) strip.change(channels.get(id)!, this.leg, moment)
+    for (const { strip, i, line } of this.lent) line.change(strip.channel.sends[i]!.gain, this.leg, moment)
     this.score = score
     this.done = moment
   }
   /** Take a score that goes on where the one before ends. */
   extend(score: ScoreOut): void {
     const channels = new Map(score.channels.map((c) => [c.id, c]))
-    for (const [id, strip] of this.strips) strip.extend(channels.get(id)!)
+    for (const [id, strip] of this.strips) {
+      const channel = channels.get(id)
+      if (channel) strip.extend(channel)
+    }
+    for (const { strip, i, line } of this.lent) {
+      const more = this.base?.score.channels.find((c) => c.id === strip.channel.id)
+      if (more) line.extend(more.sends[i]!.gain)
+    }
     this.score = { ...this.score, end: score.end }
   }
   silence(when: number): void {
@@ -269,6 +310,11 @@ export class Graph {
   }
   close(): void {
     for (const strip of this.strips.values()) strip.close()
+    for (const strip of this.shared) strip.output.disconnect(this.master)
+    for (const { strip, node } of this.lent) {
+      strip.output.disconnect(node)
+      node.disconnect()
+    }
     this.master.disconnect()
   }
 }

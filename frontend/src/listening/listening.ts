@@ -10,14 +10,16 @@ import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { handOf } from './hand'
+import { METER_FRAMES } from './graph'
 import { Player, type Side } from './player'
 
 type Scores = Schemas['ScoresOut']
 const WINDOW = 24 // seconds of a score that are asked for at once
 const MANY = 60 // tracks from which on only those on view are asked for
-const PATIENCE = 1500 // ms until time runs without its sound
+const PATIENCE = 1200 // ms until time runs without its sound
 const IDLE = 4000 // ms after which what would be heard is asked for before it is
-const METERS = 50 // ms between two looks at the meters
+const METERS = 60 // ms between two looks at the meters
+const MEAN_OVER = 5 // looks
 
 /** Peak and mean of both sides, as factors. */
 export type Levels = [number, number, number, number]
@@ -124,10 +126,9 @@ export const useListening = defineStore('listening', () => {
 
   // ── playing ────────────────────────────────────────────────────────────────────────────────
 
-  watch(
-    () => transport.running,
-    (now) => void (now ? begin(transport.beat ?? bench.cursor) : stop()),
-  )
+  watch([() => transport.running, () => transport.preparing], ([runs, prepares]) => {
+    if (!runs && !prepares) stop()
+  })
   watch(
     () => session.data?.id,
     () => {
@@ -139,10 +140,13 @@ export const useListening = defineStore('listening', () => {
       louder.value = null
     },
   )
-  transport.listenTo(() => {
-    if (startedFrom !== null) return startedFrom
-    return player?.playing ? player.position() : null
-  })
+  transport.listenTo(
+    () => {
+      if (startedFrom !== null) return startedFrom
+      return player?.playing ? player.position() : null
+    },
+    (beat) => Promise.race([begin(beat), new Promise<void>((done) => window.setTimeout(done, PATIENCE))]),
+  )
   async function begin(beat: number): Promise<void> {
     const mine = ++starting
     const now = session.data
@@ -150,6 +154,7 @@ export const useListening = defineStore('listening', () => {
     used = true
     const from = seconds(beat)
     startedFrom = from
+    if (!transport.running) startedFrom = null // time does not run yet
     const late = window.setTimeout(() => mine === starting && (startedFrom = null), PATIENCE)
     try {
       player ??= new Player(now.id, (at) => void more(at))
@@ -158,7 +163,7 @@ export const useListening = defineStore('listening', () => {
       if (!wanted) return
       const scores = await scoresFor(wanted)
       await Promise.race([awake, new Promise((done) => window.setTimeout(done, 300))])
-      if (mine !== starting || !transport.running) return
+      if (mine !== starting || !(transport.running || transport.preparing)) return
       learn(scores)
       if (player.ctx.state !== 'running') return quiet()
       deaf.value = false
@@ -315,7 +320,9 @@ export const useListening = defineStore('listening', () => {
 
   // ── meters, and hands ──────────────────────────────────────────────────────────────────────
 
-  const samples = new Float32Array(16384)
+  const samples = new Float32Array(METER_FRAMES)
+  /** Mean squares of the last looks, by meter: a mean is one over 300 ms. */
+  const looks = new WeakMap<AnalyserNode, number[]>()
   function levelsOf(meters: AnalyserNode[]): Levels {
     const [peaks, means] = [
       [0, 0],
@@ -329,20 +336,28 @@ export const useListening = defineStore('listening', () => {
         if (size > peak) peak = size
         sum += x * x
       }
+      const squares = [...(looks.get(meter) ?? []), sum / samples.length].slice(-MEAN_OVER)
+      looks.set(meter, squares)
       peaks[i] = peak
-      means[i] = Math.sqrt(sum / samples.length)
+      means[i] = Math.sqrt(squares.reduce((a, b) => a + b) / squares.length)
     })
     return [peaks[0]!, peaks[1]!, means[0]!, means[1]!]
   }
   function look(): void {
     if (!player?.playing) return
     const of = new Map<string, Levels>()
-    for (const id of player.score?.channels.map((c) => c.id).slice(0, MANY) ?? []) {
+    for (const id of watched) {
       const meters = player.metersOf(id)
       if (meters) of.set(id, levelsOf(meters))
     }
     levels.value = { master: levelsOf(player.meters), of }
     window.setTimeout(look, METERS)
+  }
+  /** Whose meters are on view. */
+  const watched = new Set<string>()
+  function watchMeter(id: string): () => void {
+    watched.add(id)
+    return () => watched.delete(id)
   }
   /** A control under a hand is heard at once; what is kept of it is the core's. */
   function hand(parameter: string, value: number, adds = 0): void {
@@ -354,6 +369,6 @@ export const useListening = defineStore('listening', () => {
 
   return {
     ...{ side, heard, coming, swap, alone, silent, onlyWork, toggleAlone, toggleSilent, workAlone, all, some, audible, working },
-    ...{ even, louder, levels, unheard, deaf, hand, letGo, measure },
+    ...{ even, louder, levels, unheard, deaf, watchMeter, hand, letGo, measure },
   }
 })

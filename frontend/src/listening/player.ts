@@ -12,6 +12,8 @@ const LOOK_HIDDEN = 2.5 // as timers come seldom in a window that nobody sees
 const EVERY = 50 // ms
 const SWAP = 0.01 // seconds in which one goes over to the other
 const SOON = 0.03
+/** Seconds from which on two clocks are too far apart to be brought together slowly. */
+const APART = 0.02
 
 export class Player {
   readonly ctx: AudioContext
@@ -22,6 +24,7 @@ export class Player {
   private legs: Leg[] = []
   private round: { from: number; to: number } | null = null
   private timer = 0
+  private ahead = 0
   private side: Side = 'now'
   private lower: Record<Side, number> = { now: 1, applied: 1 }
   private audible: (channel: string) => boolean = () => true
@@ -48,7 +51,8 @@ export class Player {
     this.clear()
     const { ctx } = this
     this.round = round
-    this.graphs = { now: this.graph(scores.now), ...(scores.applied ? { applied: this.graph(scores.applied) } : {}) }
+    const now = this.graph(scores.now)
+    this.graphs = { now, ...(scores.applied ? { applied: this.graph(scores.applied, now) } : {}) }
     const at = Math.ceil((ctx.currentTime + SOON) * RATE) / RATE
     this.volume.gain.cancelScheduledValues(0)
     this.volume.gain.setValueAtTime(1, ctx.currentTime)
@@ -62,9 +66,17 @@ export class Player {
 
   /** Where in the session what is heard at this very moment stands, in seconds; nothing before it has begun. */
   position(): number | null {
-    const heard = this.ctx.currentTime - (this.ctx.outputLatency || 0)
+    const heard = this.clock() - (this.ctx.outputLatency || 0)
     const leg = [...this.legs].reverse().find((one) => one.at <= heard) ?? this.legs[0]
     return leg ? Math.min(leg.from + Math.max(heard - leg.at, 0), leg.to) : null
+  }
+
+  /** The audio clock, which goes by blocks of frames, made smooth by the page's own: the two may drift, but not far apart. */
+  private clock(): number {
+    const page = performance.now() / 1000
+    const off = this.ctx.currentTime - page - this.ahead
+    this.ahead += Math.abs(off) > APART ? off : off * 0.02
+    return page + this.ahead
   }
 
   /** Let go of everything; nothing rings on. */
@@ -114,7 +126,8 @@ export class Player {
       for (const strip of graph.strips.values()) strip.gains.get(parameter)?.hold(value, this.ctx.currentTime)
   }
   metersOf(channel: string): AnalyserNode[] | undefined {
-    return (this.graphs[this.side] ?? this.graphs.now)?.strips.get(channel)?.meters
+    const strip = this.graphs[this.side]?.strips.get(channel) ?? this.graphs.now?.strips.get(channel)
+    return strip?.meters
   }
 
   /** Another score for a side from now on; no score, and that side is gone. */
@@ -122,6 +135,8 @@ export class Player {
     const graph = this.graphs[side]
     if (!this.playing || (!score && !graph)) return
     const place = (this.position() ?? 0) + SOON
+    // What stands on another graph goes with it.
+    if (side === 'now' && score && graph?.form !== formOf(score)) this.change('applied', null)
     if (score && graph?.form === formOf(score)) {
       graph.change(score, Math.max(place, this.legs.at(-1)!.from))
       return
@@ -129,7 +144,7 @@ export class Player {
     const leg = this.legs.at(-1)!
     delete this.graphs[side]
     if (score) {
-      const fresh = (this.graphs[side] = this.graph(score))
+      const fresh = (this.graphs[side] = this.graph(score, side === 'applied' ? this.graphs.now : undefined))
       const begins = Math.max(place, leg.from)
       fresh.begin({ from: begins, to: leg.to, at: leg.at + (begins - leg.from) })
     }
@@ -149,8 +164,8 @@ export class Player {
   private get all(): Graph[] {
     return Object.values(this.graphs)
   }
-  private graph(score: ScoreOut): Graph {
-    const graph = new Graph(this.ctx, score, this.takes)
+  private graph(score: ScoreOut, base?: Graph): Graph {
+    const graph = new Graph(this.ctx, score, this.takes, base)
     graph.master.gain.value = 0
     graph.master.connect(this.volume)
     return graph

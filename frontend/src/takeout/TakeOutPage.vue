@@ -3,6 +3,7 @@
 import { computed, onMounted, ref } from 'vue'
 import { api, asked, csrfToken, sentence, type Problem, type Schemas } from '../api/client'
 import ReportList from '../start/ReportList.vue'
+import SoundSection from './SoundSection.vue'
 import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
@@ -77,6 +78,7 @@ async function takeMidi(): Promise<void> {
       <p v-if="intoProblem" class="trouble" role="alert">{{ sentence(intoProblem) }}</p>
       <ReportList v-else-if="intoReport" class="report" :report="intoReport" came="Written" />
     </section>
+    <SoundSection />
     <section>
       <h2>As a Velmot session file</h2>
       <p class="soft">Everything, to the last bit, in an open format that reads back the same.</p>

@@ -122,13 +122,7 @@ async function taken(event: Event): Promise<void> {
             <progress v-if="progress !== null" :value="progress" max="1" aria-label="How far it has come" />
             <label class="link">
               {{ file ? 'another one' : 'choose a file' }}
-              <input
-                class="out-of-sight"
-                type="file"
-                accept=".wav,.flac,.ogg,.mp3"
-                aria-label="A file of your own"
-                @change="taken"
-              />
+              <input class="out-of-sight" type="file" accept=".wav,.flac,.ogg,.mp3" aria-label="Your file" @change="taken" />
             </label>
           </span>
         </div>

@@ -104,7 +104,9 @@ class ScoresOut(BaseModel):
     """What sounds now, and if what was asked for were applied."""
 
     now: ScoreOut
-    applied: ScoreOut | None
+    applied: ScoreOut | None = Field(
+        description="Of its channels those that are others than now, and the buses they reach."
+    )
 
 
 class ReadingOut(BaseModel):
@@ -150,6 +152,24 @@ def score_out(session: Session, start: float, end: float, tracks: Sequence[str] 
         circles=list(made.circles),
         missing=list(made.missing),
     )
+
+
+def scores_out(
+    now: Session, applied: Session | None, start: float, end: float, tracks: Sequence[str] | None
+) -> ScoresOut:
+    """What sounds over a span now, and what sounds otherwise if applied."""
+    there = score_out(now, start, end, tracks)
+    if applied is None:
+        return ScoresOut.model_construct(now=there, applied=None)
+    come = score_out(applied, start, end, tracks)
+    before = {channel.id: channel for channel in there.channels}
+    others = set[str]()
+    for channel in come.channels:  # each stands before the buses it feeds
+        if channel.id in others or channel != before.get(channel.id):
+            others |= {channel.id, *(send.bus for send in channel.sends)}
+    others |= {s.bus for c in there.channels if c.id not in {x.id for x in come.channels} for s in c.sends}
+    come.channels = [channel for channel in come.channels if channel.id in others]
+    return ScoresOut.model_construct(now=there, applied=come)
 
 
 def scored(session: Session, start: float, end: float, tracks: Sequence[str] | None = None) -> Score:

@@ -36,7 +36,7 @@ from velmot.presentation.listening import (
     library_for,
     outline_out,
     readings_out,
-    score_out,
+    scores_out,
 )
 from velmot.presentation.waiting import ticketed
 from velmot.sound.library import Library
@@ -53,9 +53,7 @@ _MEDIA = {".wav": "audio/wav", ".flac": "audio/flac"}
 def score(request: HttpRequest, id: int, body: Hear) -> Any:
     """What sounds over a span, now and if a request were applied."""
     now, applied = _states(id, body)
-    there = score_out(now, body.start, body.end, body.tracks)
-    come = score_out(applied, body.start, body.end, body.tracks) if applied else None
-    return quick(ScoresOut.model_construct(now=there, applied=come))
+    return quick(scores_out(now, applied, body.start, body.end, body.tracks))
 
 
 def _states(id: int, body: Hear) -> tuple[Session, Session | None]:

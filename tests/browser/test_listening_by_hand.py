@@ -1,0 +1,230 @@
+"""Listening: the page's sound beside the core's, now or if applied while it plays, alone, by silhouette, one's own file."""
+
+import base64
+import io
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+import soundfile
+from playwright.sync_api import expect
+
+from velmot.core.operations import plan
+from velmot.core.time import ticks_of
+from velmot.formats import session_file
+from velmot.formats.requests import from_row
+from velmot.sound.library import Library
+from velmot.sound.path import score_of
+from velmot.sound.render import rendered
+
+RATE = 48_000
+DIST = Path(__file__).parents[2] / "frontend" / "dist"
+
+
+def page_sound(page, id, score):
+    """What the page's graph makes of a score: (frames, 2)."""
+    script = json.loads((DIST / "manifest.json").read_text())["src/listening/offline.ts"]["file"]
+    sides = page.evaluate(
+        "async ([script, id, score]) => (await import(script)).rendered(id, score)", [f"/static/{script}", id, score]
+    )
+    return np.column_stack([np.frombuffer(base64.b64decode(side), "<f4") for side in sides]).astype(float)
+
+
+def asked(page, id, body):
+    return page.evaluate(
+        """async ([id, body]) => {
+          const token = /velmot_csrf=([^;]*)/.exec(document.cookie)[1]
+          const headers = { 'X-CSRFToken': token, 'Content-Type': 'application/json' }
+          return (await fetch(`/api/sessions/${id}/score`, { method: 'POST', headers, body: JSON.stringify(body) })).json()
+        }""",
+        [id, body],
+    )
+
+
+def levels(samples, seconds=0.05):
+    """RMS of each side in every 50 ms, in dB."""
+    frames = round(seconds * RATE)
+    whole = len(samples) // frames * frames
+    return 10 * np.log10((samples[:whole].reshape(-1, frames, 2) ** 2).mean(axis=1) + 1e-14)
+
+
+def apart(one, other, within, quiet=-70.0):
+    """The parts of some time, of those where anything is heard, in which two sounds are further apart than so many dB."""
+    a, b = levels(one), levels(other)
+    heard = (a > quiet) | (b > quiet)
+    assert heard.mean() > 0.3, "something is heard"
+    return float((abs(a - b) > within)[heard].mean())
+
+
+@pytest.mark.parametrize(
+    ("tracks", "within"),
+    [
+        (["keeper"], 0.3),  # presence, a hall, rides, mutes
+        (["bell", "foghorn"], 0.3),  # low cut, drive, groups, region lanes
+        (["gulls", "rain", "engine"], 0.3),  # pans that circle, buses
+        (None, 0.3),
+    ],
+)
+def test_the_page_sounds_as_the_core_renders(page, server, tracks, within):
+    page.goto(server.url)
+    session = server.session()
+    start, end = 24.0, 36.0
+    said = asked(page, 1, {"start": start, "end": end, "tracks": tracks})["now"]
+    made = page_sound(page, 1, said)
+    a, b = (session.tempo.tick_at(x) for x in (start, end))
+    expected = rendered(score_of(session, a, b, tracks and frozenset(tracks)), Library())
+    frames = min(len(made), len(expected))
+    assert abs(len(made) - len(expected)) <= 2
+    assert apart(made[:frames], expected[:frames], within) == 0
+
+
+def test_levels_and_pans_are_within_a_twentieth_of_a_decibel(page, server):
+    """Without filters and halls: a tone under a level and a pan that move, bend and jump."""
+    session = server.session()
+    row = json.loads(session_file.write(session))
+    row["tracks"] = [t for t in row["tracks"] if t["id"] in ("gulls", "swell")]
+    row["tracks"][1]["members"] = ["gulls"]
+    for track in row["tracks"]:
+        track["parameters"] = [p for p in track["parameters"] if p["family"] != "send"]
+        track.pop("regions", None)
+    row["tracks"][0]["sound"] = {"kind": "tone", "hz": 440, "amplitude": 0.5}
+    kept = {p["id"] for t in row["tracks"] for p in t["parameters"]}
+    row["lanes"] = [x for x in row["lanes"] if x["parameter"] in kept and x.get("home", "track") == "track"]
+    page.goto(server.url)
+    page.get_by_label("File to import").set_input_files(
+        {"name": "tone.velmot.json", "mimeType": "application/json", "buffer": json.dumps(row).encode()}
+    )
+    expect(page.get_by_role("region", name="Import report")).to_contain_text("tone.velmot.json")
+    id = max(x["id"] for x in server.json("sessions"))
+    made = page_sound(page, id, asked(page, id, {"start": 30, "end": 50})["now"])
+    tone = server.session(id)
+    a, b = (tone.tempo.tick_at(x) for x in (30.0, 50.0))
+    expected = rendered(score_of(tone, a, b), Library())
+    frames = min(len(made), len(expected))
+    assert apart(made[:frames], expected[:frames], 0.05) == 0
+
+
+def test_now_and_if_applied_differ_where_and_as_the_preview_says(page, server):
+    page.goto(server.url)
+    session = server.session()
+    lane = next(x for x in session.lanes if x.parameter == "keeper.level")
+    rows = {"verb": "reshape", "lanes": [lane.id], "start": 36, "end": 44, "moves": [{"unit": "dB", "by": 3}]}
+    verb, request = from_row(rows)
+    change = plan(session, verb, request)
+    said = asked(page, 1, {"start": 22, "end": 30, "tracks": ["keeper"], "request": rows})
+    now, come = (page_sound(page, 1, said[x]) for x in ("now", "applied"))
+    first, last = (float(session.tempo.seconds(ticks_of(x))) for x in (36, 44))
+    difference = levels(come) - levels(now)
+    times = 22 + (np.arange(len(difference)) + 0.5) * 0.05
+    speaks = levels(now)[:, 0] > -60
+    inside = speaks & (times > first + 0.1) & (times < last - 0.1)
+    assert inside.sum() > 20 and difference[inside].mean() == pytest.approx(3, abs=0.25)
+    assert abs(difference[(times < first - 0.1)]).max() < 0.05
+    assert change.touched[0].difference == pytest.approx(3)
+
+
+def test_one_word_is_raised_heard_both_ways_put_right_and_applied(desk, server, page):
+    """Space plays; Shift n goes over to what would come and back; the figure says by how much it is louder."""
+    desk.open()
+    desk.drag_range("keeper.level", 36, 44)
+    page.keyboard.press("r")
+    page.get_by_label("By how many dB").fill("3")
+    page.keyboard.press("Tab")
+    expect(desk.result).to_contain_text("up to 3.00 dB")
+    desk.canvas_of("keeper.level").focus()
+    page.keyboard.press("Space")
+    group = page.get_by_role("radiogroup", name="What is heard")
+    expect(page.get_by_role("button", name="Stop").first).to_be_visible()
+    expect(page.get_by_role("button", name="Readings")).to_be_visible()
+    desk.until("!/−∞/.test(document.querySelector('.master').textContent)")
+    page.keyboard.press("Shift+N")
+    expect(group.get_by_role("radio", name="if applied")).to_be_checked()
+    page.get_by_role("button", name="equally loud").click()
+    expect(page.get_by_role("button", name="equally loud")).to_contain_text("dB")
+    page.keyboard.press("Shift+N")
+    expect(group.get_by_role("radio", name="now")).to_be_checked()
+    page.get_by_label("By how many dB").fill("2.5")
+    page.keyboard.press("Tab")
+    expect(desk.result).to_contain_text("up to 2.50 dB")
+    desk.canvas_of("keeper.level").focus()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Play").first).to_be_visible()
+    before = server.session().lane_at("keeper.level").envelope.at([ticks_of(40)])[0]
+    desk.apply()
+    desk.at_revision(1)
+    assert server.session().lane_at("keeper.level").envelope.at([ticks_of(40)])[0] == pytest.approx(before + 2.5)
+    expect(group.get_by_role("radio", name="if applied")).to_be_disabled()
+
+
+def test_alone_and_silent_are_for_listening_only_and_said(desk, server, page):
+    desk.open()
+    before = server.file()
+    row = page.locator("[data-row='group:bell']")
+    row.hover()
+    row.get_by_role("button", name="alone").click()
+    expect(page.get_by_text("listening to 1 of 9")).to_be_visible()
+    row = page.locator("[data-row='group:foghorn']")
+    row.hover()
+    row.get_by_role("button", name="silent").click()
+    page.get_by_role("group", name="What is listened to").get_by_role("button", name="all", exact=True).click()
+    expect(page.get_by_text("listening to")).to_have_count(0)
+    desk.drag_range("keeper.level", 36, 44)
+    desk.canvas_of("keeper.level").focus()
+    page.keyboard.press("Shift+A")
+    expect(page.get_by_text("listening to 1 of 9")).to_be_visible()
+    page.keyboard.press("Shift+A")
+    expect(page.get_by_text("listening to")).to_have_count(0)
+    assert server.file() == before and server.json("sessions/1/head")["revision"] == 0
+
+
+def test_a_click_on_the_ruler_goes_there_while_it_plays_and_stopping_leaves_the_cursor(desk, page):
+    desk.open()
+    desk.canvas_of("keeper.level").focus()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Readings")).to_be_visible()
+    ruler = page.locator(".ruler").bounding_box()
+    page.mouse.click(desk.x_of("bell.level", 48), ruler["y"] + 35)
+    expect(page.locator(".where")).to_contain_text("13.")
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Play").first).to_be_visible()
+    where = page.locator(".where b").inner_text()
+    assert where.startswith(("13.", "14.", "15.")) and where == page.locator(".where b").inner_text()
+
+
+def test_a_file_of_ones_own_sounds_on_its_track_and_with_a_copied_region_in_both_places(desk, server, page):
+    data = io.BytesIO()
+    t = np.arange(2 * 44_100) / 44_100
+    soundfile.write(data, 0.5 * np.sin(2 * np.pi * 500 * t), 44_100, format="WAV")
+    desk.open()
+    x, y = desk.foot_of("bell.level", 40)
+    page.mouse.click(x, y)
+    page.keyboard.press("Shift+S")
+    expect(page.get_by_text("toll 2 on Bell buoy")).to_be_visible()
+    desk.choose("What they sound like", "a file of your own")
+    file = {"name": "knock.wav", "mimeType": "audio/wav", "buffer": data.getvalue()}
+    page.get_by_label("Your file", exact=True).set_input_files(file)
+    expect(page.get_by_text("knock.wav, 2.0 s")).to_be_visible()
+    desk.apply()
+    desk.at_revision(1)
+    region = server.session().region("bell.r2")
+    assert region.sound[0].sound.audio.name == "knock.wav"
+    page.keyboard.press("g")
+    page.get_by_role("radio", name="repeat").check(force=True)
+    desk.apply()
+    desk.at_revision(2)
+    said = asked(page, 1, {"start": 0, "end": 60, "tracks": ["bell"]})["now"]
+    pieces = [p for c in said["channels"] if c["id"] == "bell" for p in c["pieces"]]
+    key = next(p["key"] for p in pieces if abs(p["start"] - 20) < 1e-6)
+    assert [round(p["start"], 3) for p in pieces if p["key"] == key] == [20.0, 35.0]
+
+
+def test_what_is_rendered_is_taken_out_as_a_file(desk, server, page):
+    desk.open()
+    desk.drag_range("bell.level", 32, 36)
+    page.get_by_role("link", name="Take out…").click()
+    with page.expect_download() as taken:
+        page.get_by_role("button", name="Take out the sound").click()
+    samples, rate = soundfile.read(taken.value.path())
+    assert taken.value.suggested_filename == "Skerry Light.wav"
+    assert (rate, len(samples)) == (48_000, round(2.5 * 48_000)) and abs(samples).max() > 0.01
