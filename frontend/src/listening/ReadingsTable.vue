@@ -34,6 +34,7 @@ async function read(): Promise<void> {
     end: secondsAt(clock.value, span.value.end),
     request: listening.coming ? preview.request : null,
     links: preview.links,
+    each: true,
   }
   try {
     found.value = await asked(api.POST('/api/sessions/{id}/readings', { params: { path: { id } }, body }))

@@ -88,7 +88,7 @@ export const useListening = defineStore('listening', () => {
     const key = JSON.stringify(wanted)
     if (before?.key === key) return before.scores
     const { id, start, end, request, links, tracks } = wanted
-    const call = { params: { path: { id } }, body: { start, end, request, links, tracks } }
+    const call = { params: { path: { id } }, body: { start, end, request, links, tracks, each: true } }
     const scores = asked(api.POST('/api/sessions/{id}/score', call))
     before = { key, scores }
     scores.catch(() => (before = null))
@@ -306,7 +306,7 @@ export const useListening = defineStore('listening', () => {
     const place = player?.position() ?? startOf()
     const [start, end] = round.value ? [round.value.from, round.value.to] : [place, Math.min(place + 30, seconds(now.length))]
     if (end - start < 0.05) return
-    const body = { start, end, request: preview.request, links: preview.links }
+    const body = { start, end, request: preview.request, links: preview.links, each: false }
     const call = { params: { path: { id: now.id } }, body }
     const read = await asked(api.POST('/api/sessions/{id}/readings', call)).catch(() => null)
     if (mine !== measuring || !read) return

@@ -293,17 +293,19 @@ LONGEST_READING = 1800.0
 """Seconds that are read at once: half an hour."""
 
 
-def readings_out(id: int, now: Session, applied: Session | None, start: float, end: float) -> ReadingsOut:
+def readings_out(
+    id: int, now: Session, applied: Session | None, start: float, end: float, of_each: bool = True
+) -> ReadingsOut:
     """What the meters would show over a span, now and if applied, and what makes both equally loud."""
     if end - start > LONGEST_READING:
         said = f"a reading over {end - start:.0f} seconds takes too long"
         raise RequestError("span", said, place="end", accepted=f"at most {LONGEST_READING / 60:.0f} minutes")
     with part(0.0, 0.5 if applied else 1.0):
-        one = _read(id, now, start, end)
+        one = _read(id, now, start, end, of_each)
     other: list[ReadingOut] = []
     if applied:
         with part(0.5, 1.0):
-            other = _read(id, applied, start, end)
+            other = _read(id, applied, start, end, of_each)
     come(1.0)
     loud = [rows[0].loudness for rows in (one, other) if rows]
     louder = loud[1] - loud[0] if len(loud) == 2 and loud[0] is not None and loud[1] is not None else None
@@ -315,19 +317,19 @@ _read_before: OrderedDict[str, tuple[Reading, dict[str, Reading]]] = OrderedDict
 _MOST_READ = 64
 
 
-def _readings(id: int, made: Score, session: Session) -> tuple[Reading, dict[str, Reading]]:
+def _readings(id: int, made: Score, session: Session, of_each: bool) -> tuple[Reading, dict[str, Reading]]:
     """The readings of a score; those of the same score are remembered, as several places of the page show them."""
-    key = sha256(pickle.dumps((id, made))).hexdigest()
+    key = sha256(pickle.dumps((id, of_each, made))).hexdigest()
     if key not in _read_before:
-        _read_before[key] = readings(made, library_for(id, session))
+        _read_before[key] = readings(made, library_for(id, session), of_each=of_each)
         while len(_read_before) > _MOST_READ:
             _read_before.popitem(last=False)
     return _read_before[key]
 
 
-def _read(id: int, session: Session, start: float, end: float) -> list[ReadingOut]:
+def _read(id: int, session: Session, start: float, end: float, of_each: bool) -> list[ReadingOut]:
     made = scored(session, start, end)
-    master, each = _readings(id, made, session)
+    master, each = _readings(id, made, session, of_each)
     rows = [_reading_out("master", None, master)]
     return rows + [_reading_out(session.track(t.id).name, t.id, each[t.id]) for t in session.tracks if t.id in each]
 

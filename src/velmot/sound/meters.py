@@ -46,10 +46,9 @@ class Meter:
 
     def take(self, samples: Floats, start: float) -> None:
         """The next samples, (frames, 2), which begin at `start` seconds."""
-        size = np.abs(samples).max(axis=1, initial=0.0)
-        highest = float(size.max(initial=0.0))
+        highest = max(float(samples.max(initial=0.0)), -float(samples.min(initial=0.0)))
         if self.clips is None and highest > 1.0:
-            self.clips = start + int(np.argmax(size > 1.0)) / self.rate
+            self.clips = start + int(np.argmax((np.abs(samples) > 1.0).any(axis=1))) / self.rate
         self.peak = max(self.peak, highest)
         self.power.take(samples)
         self.squares.take(samples**2)
@@ -67,12 +66,15 @@ def _decibels(size: float) -> float:
     return 20 * float(np.log10(size)) if size > 0 else float(-np.inf)
 
 
-def readings(score: Score, library: Library, rate: int = RATE) -> tuple[Reading, dict[str, Reading]]:
-    """(of the master, of each channel at the master) over a whole score."""
+def readings(
+    score: Score, library: Library, rate: int = RATE, of_each: bool = True
+) -> tuple[Reading, dict[str, Reading]]:
+    """(of the master, of each channel at the master) over a whole score; of the master alone unless `of_each`."""
     master = Meter(rate, score.start)
-    each = {channel.id: Meter(rate, score.start) for channel in score.channels}
+    each = {channel.id: Meter(rate, score.start) for channel in score.channels if of_each}
     for block in blocks(score, library, rate):
         master.take(block.master, block.start)
         for id, samples in block.channels.items():
-            each[id].take(samples, block.start)
+            if of_each:
+                each[id].take(samples, block.start)
     return master.reading(), {id: meter.reading() for id, meter in each.items()}

@@ -100,7 +100,7 @@ def meters(request: HttpRequest, id: int, body: Hear) -> Any:
     """Peak, mean and loudness of every track over a span, now and if a request were applied."""
     now, applied = _states(id, body)
     with ticketed(body.ticket):
-        return readings_out(id, now, applied, body.start, body.end)
+        return readings_out(id, now, applied, body.start, body.end, body.each)
 
 
 @router.post("/audio", response={200: AudioOut} | PROBLEMS, operation_id="keepAudio")

@@ -21,6 +21,7 @@ class Hear(Schema):
     tracks: Annotated[list[str], Field(max_length=5000)] | None = None
     request: AnyRequest | None = None
     links: Links | None = None
+    each: bool = Field(default=True, description="Of readings: of every track, and not of all of it alone.")
     ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import partial
+from functools import lru_cache, partial
 
 import numpy as np
 
@@ -37,6 +37,7 @@ def _share(i: int, seconds: Floats) -> Floats:
     return np.asarray(np.cos(np.pi / 2 * np.clip(np.abs(place - i), 0, 1)).round(12))
 
 
+@lru_cache(maxsize=16)
 def impulse(i: int, rate: int) -> Floats:
     """The i-th impulse, shape (frames, 2), of energy 1 on each side; high sounds fall twice as fast."""
     frames = round(DECAYS[i] * rate)
