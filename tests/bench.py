@@ -45,8 +45,13 @@ from velmot.core.staircases import in_steps  # noqa: E402
 from velmot.core.starter_phrases import STARTERS  # noqa: E402
 from velmot.core.thinning import thinned_within  # noqa: E402
 from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
+from velmot.core.time import ticks_of  # noqa: E402
 from velmot.formats.phrases_file import Kept  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
+from velmot.sound.library import Library  # noqa: E402
+from velmot.sound.meters import readings  # noqa: E402
+from velmot.sound.path import score_of  # noqa: E402
+from velmot.sound.render import rendered  # noqa: E402
 from velmot.storage import book, history, sessions, upkeep  # noqa: E402
 
 HEADERS = ("what", "median", "p95", "worst", "× copy")
@@ -408,6 +413,54 @@ def bench_kept(client: Client) -> None:
     print(f"{'  all of them once the session is removed, in kB':<52}{(_size(file) - size) / 1000:9.1f}")
 
 
+def bench_sound(client: Client, demo: int) -> None:
+    """The demo as sound: its score, all of it rendered, and what it measures."""
+    session = sessions.load(demo)
+    row("the score of the whole demo", timed(lambda: score_of(session, 0, session.length)))
+    body = json.dumps({"start": 0, "end": 24, "request": None})
+    ask = lambda: client.post(f"/api/sessions/{demo}/score", body, content_type="application/json")  # noqa: E731
+    row("its first 24 s as the page asks for them", timed(ask))
+    row(
+        "render the demo: 168 s, 10 tracks", timed(lambda: rendered(score_of(session, 0, session.length), Library()), 3)
+    )
+    score = score_of(session, ticks_of(36), ticks_of(52))
+    row("readings of 10 s, every track", timed(lambda: readings(score, Library()), 5))
+
+
+def measure_listening(browser, url: str, demo: int) -> None:
+    """Space to sound, the other of the two, and frames while it plays."""
+    page = browser.new_page(viewport={"width": 1920, "height": 1080})
+    page.goto(f"{url}/sessions/{demo}")
+    wait_until_drawn(page)
+    page.wait_for_timeout(6000)  # what would be heard first is there by then
+    begins = []
+    for _ in range(6):
+        begins.append(page.evaluate(BEGINS))
+        page.wait_for_timeout(1200)
+        page.keyboard.press("Space")
+        page.wait_for_timeout(600)
+    row("Space to sound", begins)
+    page.keyboard.press("Space")
+    page.wait_for_timeout(1500)
+    row("a frame while the demo plays", page.evaluate(WAITING_FRAMES, 240))
+    page.close()
+
+
+BEGINS = """() => new Promise(done => {
+  const where = document.querySelector('.where b'), before = where.textContent, start = performance.now()
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key: ' ', bubbles: true }))
+  const look = () => (where.textContent !== before ? done(performance.now() - start) : requestAnimationFrame(look))
+  look()
+})"""
+
+WAITING_FRAMES = """steps => new Promise(done => {
+  const times = []
+  let last = performance.now(), n = 0
+  const frame = now => { times.push(now - last); last = now; n++ < steps ? requestAnimationFrame(frame) : done(times.slice(3)) }
+  requestAnimationFrame(frame)
+})"""
+
+
 def _size(file: Path) -> int:
     return sum(part.stat().st_size for part in file.parent.glob(file.name + "*"))
 
@@ -470,6 +523,7 @@ def _measure_screen(sync_playwright, url, demo: int, big: int, pan_id: int, path
         measure_find_and_drag(browser, url)
         measure_rails(browser, url)
         measure_book(browser, url)
+        measure_listening(browser, url, demo)
         browser.close()
 
 
@@ -675,6 +729,7 @@ def main() -> None:
     bench_riding(client)
     bench_thinning()
     demo, big = bench_opening(client)
+    bench_sound(client, demo)
     bench_kept(client)
     bench_screen(demo, big, sessions.create(panning()))
     shutil.rmtree(_DATA, ignore_errors=True)

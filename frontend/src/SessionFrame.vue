@@ -380,6 +380,8 @@ button.out:disabled {
   }
   .rev,
   .play,
+  .bar :deep(.even),
+  .bar :deep(.master),
   .where .soft {
     display: none;
   }
@@ -400,7 +402,8 @@ button.out:disabled {
   .title {
     max-width: 9ch;
   }
-  .where {
+  .where,
+  .bar > .listen {
     display: none;
   }
   nav {

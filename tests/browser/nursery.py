@@ -48,6 +48,7 @@ def _serve(data: Path, port: int) -> None:
     from velmot.site import __main__ as site
 
     site.DATA = settings.DATA = data
+    settings.AUDIO = data / "audio"
     settings.DATABASES["default"]["NAME"] = data / settings.DATABASE
     sys.argv = ["velmot.site", "--demo", "--port", str(port if _is_free(port) else 0)]
     print(os.getpid(), flush=True)
@@ -61,6 +62,9 @@ def _look_at_the_demo() -> None:
     from django.db import connections
     from django.test import Client
 
+    from velmot.sound import scientific
+
+    scientific.load()
     client = Client(HTTP_HOST="127.0.0.1")
     opened = client.get("/api/sessions/1?first=true").json()
     pins = "\n".join(opened["first"]["parameters"])

@@ -3,14 +3,18 @@
 import base64
 import io
 import json
+from dataclasses import replace
 from pathlib import Path
+from random import Random
 
 import numpy as np
 import pytest
 import soundfile
 from playwright.sync_api import expect
 
+from tests import strategies
 from velmot.core.operations import plan
+from velmot.core.sounds import Sound
 from velmot.core.time import ticks_of
 from velmot.formats import session_file
 from velmot.formats.requests import from_row
@@ -228,3 +232,66 @@ def test_what_is_rendered_is_taken_out_as_a_file(desk, server, page):
     samples, rate = soundfile.read(taken.value.path())
     assert taken.value.suggested_filename == "Skerry Light.wav"
     assert (rate, len(samples)) == (48_000, round(2.5 * 48_000)) and abs(samples).max() > 0.01
+
+
+@pytest.mark.parametrize("seed", [3, 11, 19])
+def test_random_sessions_sound_as_the_core_renders(page, server, seed):
+    """Groups, regions, near-jumps, steep bends, silence, mutes and pans under tones of different pitch."""
+    drawn = strategies._linked(Random(seed), "fold")
+    tones = [
+        replace(
+            t,
+            sound=Sound("tone", hz=110.0 * (n + 2), amplitude=0.5),
+            regions=tuple(replace(r, sound=()) for r in t.regions),
+        )
+        for n, t in enumerate(drawn.tracks)
+    ]
+    data = session_file.write(drawn.with_tracks(tones))
+    page.goto(server.url)
+    file = {"name": "drawn.velmot.json", "mimeType": "application/json", "buffer": data}
+    page.get_by_label("File to import").set_input_files(file)
+    expect(page.get_by_role("region", name="Import report")).to_contain_text("drawn.velmot.json")
+    id = max(x["id"] for x in server.json("sessions"))
+    session = server.session(id)
+    end = float(session.tempo.seconds(session.length))
+    span = (end * 0.2, min(end * 0.2 + 14, end))
+    made = page_sound(page, id, asked(page, id, {"start": span[0], "end": span[1]})["now"])
+    a, b = (session.tempo.tick_at(x) for x in span)
+    expected = rendered(score_of(session, a, b), Library())
+    frames = min(len(made), len(expected))
+    one, other = levels(made[:frames]), levels(expected[:frames])
+    loud = (one > -70) | (other > -70)
+    assert loud.any() and (abs(one - other)[loud] < 0.1).mean() > 0.995
+
+
+def test_a_file_dropped_on_a_strip_is_laid_there(desk, server, page):
+    data = io.BytesIO()
+    soundfile.write(data, np.full(48_000, 0.25), 48_000, format="FLAC")
+    desk.open()
+    x, box = desk.x_of("keeper.level", 8), desk.canvas_of("keeper.level").bounding_box()
+    page.evaluate(
+        """([bytes, x, y]) => {
+          const file = new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], 'air.flac')
+          const dataTransfer = new DataTransfer()
+          dataTransfer.items.add(file)
+          const at = document.elementFromPoint(x, y)
+          const told = { bubbles: true, cancelable: true, clientX: x, clientY: y, dataTransfer }
+          at.dispatchEvent(new DragEvent('dragover', told))
+          at.dispatchEvent(new DragEvent('drop', told))
+        }""",
+        [base64.b64encode(data.getvalue()).decode(), x, box["y"] + 40],
+    )
+    expect(page.get_by_text("air.flac, 1.0 s")).to_be_visible()
+    desk.apply()
+    desk.at_revision(1)
+    sound = server.session().track("keeper").sound
+    assert (sound.audio.name, sound.start) == ("air.flac", ticks_of(8))
+    expect(page.locator("[data-strip='keeper.level']")).to_be_visible()
+
+
+def test_what_has_no_stand_in_says_so_on_its_strip_and_card(desk, page):
+    desk.open()
+    page.get_by_label("Find a lane or a track").fill("shimmer")
+    page.locator("[data-lane]").first.click()
+    expect(page.locator("[data-strip='rain.shimmer.shimmer']")).to_contain_text("no sound for it")
+    expect(page.locator("[data-strip='bell.level']")).not_to_contain_text("no sound for it")

@@ -5,10 +5,12 @@ import re
 import shlex
 import subprocess
 import sys
+from hashlib import sha256
 from pathlib import Path
 
 import numpy as np
 import pytest
+import soundfile
 
 from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from velmot import written
@@ -259,3 +261,57 @@ def test_stopped_by_its_user_it_says_so_in_a_sentence_and_goes_on_when_asked_aga
     assert len([*Path("done").iterdir()]) == 2
     assert main(["apply", "[0-9].mid", "r.json", "--folder", "done"]) == 0
     assert capsys.readouterr().out.splitlines()[-1] == "5 files: 2 there already, 3 written"
+
+
+def test_a_session_is_rendered_as_a_mix_and_as_a_file_for_each_track(folder, capsys):
+    """A sine of half in the middle, 6 dB down: 0.5 · 10^(−6/20) / √2 on each side; two tracks together are the mix."""
+    tone = {"kind": "tone", "hz": 500, "amplitude": 0.5}
+    fader = {"id": "a.l", "name": "Level", "family": "level", "axis": "level", "unit": "dB", "low": -96, "high": 12,
+             "default": 0, "value": -6}  # fmt: skip
+    tracks = [
+        {"id": "a", "name": "A/B", "parameters": [fader], "sound": tone},
+        {"id": "b", "name": "A_B", "parameters": [fader | {"id": "b.l"}], "sound": tone | {"hz": 250}},
+    ]
+    row = {"format": "velmot-session", "version": 3, "name": "s", "length": 16, "tracks": tracks, "lanes": [],
+           "markers": [{"id": "m", "name": "go", "at": 4}]}  # fmt: skip
+    Path("s.velmot.json").write_text(json.dumps(row))
+    assert main(["render", "s.velmot.json", "-o", "mix.wav", "--range", "go-3.1.00", "--bits", "32f"]) == 0
+    assert "wrote mix.wav" in capsys.readouterr().out
+    mix, rate = soundfile.read("mix.wav")
+    assert (rate, mix.shape) == (48_000, (96_000, 2)), "from beat 4 to beat 8 at 120 bpm"
+    assert main(["render", "s.velmot.json", "--each", "each", "--range", "2.1.00-3.1.00", "--bits", "32f"]) == 0
+    each = {path.name: soundfile.read(path)[0] for path in Path("each").iterdir()}
+    assert sorted(each) == ["A_B 2.wav", "A_B.wav"] and sum(each.values()) == pytest.approx(mix, abs=1e-6)
+    assert abs(each["A_B.wav"]).max() == pytest.approx(0.5 * 10 ** (-6 / 20) / 2**0.5, abs=1e-4)
+    assert main(["render", "s.velmot.json", "-o", "b.flac", "--tracks", "b", "--rate", "44100", "--bits", "16"]) == 0
+    alone, rate = soundfile.read("b.flac")
+    assert rate == 44_100 and abs(np.fft.rfft(alone[:44_100, 0])).argmax() == 250
+    for wrong, said in (
+        (["-o", "mix.wav"], "is there already"),
+        (["-o", "s.velmot.json"], "an ending that names no sound"),
+        (["-o", "x.wav", "--each", "y"], "a mix is one file"),
+        (["-o", "x.wav", "--range", "1.1.00"], "is no range"),
+        (["-o", "x.wav", "--range", "3.1.00-2.1.00"], "nothing to render"),
+        (["-o", "x.wav", "--tracks", "nobody"], "there is no track “nobody”"),
+        (["-o", "x.wav", "--rate", "8000"], "8,000 samples a second are not offered"),
+        (["-o", "x.flac", "--bits", "32f"], "FLAC has no floating samples"),
+    ):
+        assert main(["render", "s.velmot.json", *wrong]) == 2, wrong
+        assert said in capsys.readouterr().err, wrong
+    assert not [path for path in folder.iterdir() if path.name.startswith(".velmot")]
+
+
+def test_own_files_are_found_beside_a_session_by_name_and_digest_and_missed_in_words(folder, capsys):
+    soundfile.write("knock.wav", np.full(48_000, 0.25), 48_000, "FLOAT")
+    digest = sha256(Path("knock.wav").read_bytes()).hexdigest()
+    sound = {"kind": "file", "audio": {"name": "knock.wav", "digest": digest}, "start": 2}
+    row = {"format": "velmot-session", "version": 3, "name": "s", "length": 8, "lanes": [],
+           "tracks": [{"id": "a", "name": "Bell", "sound": sound}]}  # fmt: skip
+    Path("s.velmot.json").write_text(json.dumps(row))
+    assert main(["render", "s.velmot.json", "-o", "x.wav", "--bits", "32f"]) == 0
+    made, _ = soundfile.read("x.wav")
+    assert not made[:48_000].any() and made[48_000:96_000] == pytest.approx(0.25 / 2**0.5) and not made[96_000:].any()
+    Path("knock.wav").write_bytes(Path("knock.wav").read_bytes() + b"x")
+    capsys.readouterr()
+    assert main(["render", "s.velmot.json", "-o", "y.wav"]) == 0
+    assert "“knock.wav” is not there: a stand-in sounds for it" in capsys.readouterr().out

@@ -3932,6 +3932,11 @@ export interface components {
             device: string | null;
             /** Target */
             target: string | null;
+            /**
+             * Soundless
+             * @description Whether nothing stands for it: what it does is not heard here.
+             */
+            soundless: boolean;
         };
         /**
          * PhraseOut

@@ -5,7 +5,9 @@ import { useFocusOnBench } from '../focus'
 import { useKeys } from '../keys'
 import { later, stripsStand } from '../later'
 import LedgerEdge from '../ledger/LedgerEdge.vue'
+import { useDropping } from '../listening/dropping'
 import { GRIDS, useBench } from '../state/bench'
+import { useNotices } from '../state/notices'
 import { usePreview } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
@@ -33,6 +35,8 @@ const bench = useBench()
 const selection = useSelection()
 const sets = useSets()
 const worksheet = useWorksheet()
+const dropping = useDropping()
+const notices = useNotices()
 const walk = useWalking()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
@@ -52,6 +56,22 @@ usePaper(paper, scroller)
 useFocusOnBench()
 usePlaces()
 useAnnounced(() => curves.value)
+
+/** A file of sound is let fall on a strip: on its track, at that beat. */
+function overStrips(event: DragEvent): void {
+  if (event.dataTransfer?.types.includes('Files')) event.preventDefault()
+}
+function dropped(event: DragEvent): void {
+  const file = event.dataTransfer?.files[0]
+  const strip = (event.target as Element).closest<HTMLElement>('[data-strip]')
+  if (!file) return
+  event.preventDefault()
+  const plot = strip?.querySelector('.plot')
+  if (!strip || !plot) return notices.refuse('Drop a sound on a strip: it becomes the sound of that track')
+  const beat = beatAt(event.clientX - plot.getBoundingClientRect().left, bench.view, bench.plotWidth)
+  const at = snapped(beat, bench.grid, session.data?.bars ?? [], session.data?.length ?? 0)
+  void dropping.drop(file, strip.dataset['strip']!, at)
+}
 
 function measure(): void {
   const inner = scroller.value?.clientWidth ?? 0
@@ -181,7 +201,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 <template>
   <div class="page" :style="{ gridTemplateColumns: `min(${bench.ledger}px, 34vw) minmax(0, 1fr)` }">
     <Ledger class="ledger" :class="{ away: !bench.ledger }" />
-    <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel">
+    <main ref="stage" class="stage" aria-label="Bench" @wheel="wheel" @dragover="overStrips" @drop="dropped">
       <h1 class="out-of-sight">Bench of {{ session.data?.name }}</h1>
       <LedgerEdge class="edge" />
       <CloserBar v-if="bench.closer" />
@@ -213,6 +233,9 @@ const empty = computed(() => session.data && !session.data.lanes.length)
           />
           <div :style="{ height: `${below}px` }" />
         </div>
+        <p v-if="dropping.part !== null" class="coming" role="status">
+          The sound is coming in: {{ Math.round(dropping.part * 100) }} %
+        </p>
         <div v-if="session.data && !session.data.tracks.length" class="hint">
           <h2>This session has no tracks</h2>
           <p>There is nothing here to carry or to carry to. <RouterLink to="/">Open or import another one</RouterLink>.</p>
@@ -242,6 +265,12 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 </template>
 
 <style scoped>
+.coming {
+  position: sticky;
+  bottom: 0;
+  padding: 4px 14px;
+  background: var(--sand);
+}
 .page {
   overflow: clip;
   display: grid;

@@ -194,6 +194,9 @@ function resizeByKey(event: KeyboardEvent): void {
           with {{ p.name }}
         </button>
         <span class="soft">{{ home }}</span>
+        <span v-if="parameter.soundless" class="soft" :title="`${parameter.name} is not heard: no stand-in`"
+          >no sound for it</span
+        >
         <button
           :tabindex="stop"
           v-if="!track.reads"

@@ -7,6 +7,7 @@ import { inkOf } from '../bench/strip/content'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 
 const props = defineProps<{ trackId: string; beside: number }>()
@@ -67,6 +68,12 @@ async function use(p: ParameterOut): Promise<void> {
   bench.goTo(p.id)
   if (found) selection.lanes = [found.id]
 }
+/** Go where its sound is set. */
+function changeSound(): void {
+  setUp<string[]>('sound.tracks', []).value = [props.trackId]
+  selection.regions = []
+  worksheet.verb = 'sound'
+}
 </script>
 
 <template>
@@ -90,6 +97,10 @@ async function use(p: ParameterOut): Promise<void> {
       </button>
       <button class="link soft" @click="emit('close')">close</button>
     </header>
+    <p v-if="track.sound" class="soft sounds">
+      sounds as {{ track.sound }}
+      <button class="link soft" type="button" @click="changeSound">change it</button>
+    </p>
     <div class="scroll">
       <template v-if="members.length">
         <h3>Members: own, with all groups</h3>
@@ -118,7 +129,10 @@ async function use(p: ParameterOut): Promise<void> {
           <small v-for="s in values.get(p.id)?.shares" :key="s.group" class="soft"
             >{{ s.name }} adds {{ s.text }}: net {{ values.get(p.id)?.text }}</small
           >
-          <small class="soft">{{ laneOf(p) ? `lane, rests at ${p.value_text}` : 'no lane' }}</small>
+          <small class="soft"
+            >{{ laneOf(p) ? `lane, rests at ${p.value_text}` : 'no lane'
+            }}{{ p.soundless ? ', not heard: no stand-in' : '' }}</small
+          >
         </button>
       </template>
     </div>
@@ -126,6 +140,10 @@ async function use(p: ParameterOut): Promise<void> {
 </template>
 
 <style scoped>
+.sounds {
+  padding: 0 12px 4px;
+  font-size: 12px;
+}
 .card {
   position: absolute;
   z-index: 4;

@@ -10,6 +10,7 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import Chooser from '../Chooser.vue'
+import { useDropping } from '../listening/dropping'
 import { keepAudio } from '../listening/ownAudio'
 import NumberField from './place/NumberField.vue'
 import PickList from './PickList.vue'
@@ -31,6 +32,7 @@ const session = useSession()
 const selection = useSelection()
 const bench = useBench()
 const notices = useNotices()
+const dropping = useDropping()
 const tracks = setUp<string[]>('sound.tracks', [])
 const kind = setUp<Kind | 'usual'>('sound.kind', 'usual')
 const hz = setUp('sound.hz', 220)
@@ -52,6 +54,20 @@ watch(
   chosen,
   (now) => {
     if (now.length && !tracks.value.length) tracks.value = now.filter((id) => session.tracks.get(id)?.kind !== 'group')
+  },
+  { immediate: true },
+)
+// What was dropped on a strip is taken up.
+watch(
+  () => dropping.dropped,
+  (now) => {
+    if (!now) return
+    kind.value = 'file'
+    file.value = now.file
+    at.value = now.at
+    tracks.value = [now.track]
+    offset.value = 0
+    dropping.dropped = null
   },
   { immediate: true },
 )

@@ -13,13 +13,15 @@ from pydantic import BaseModel, Field
 from velmot.core.axes import SILENCE_TEXT, Axis, Nudges
 from velmot.core.findings import Finding
 from velmot.core.heard import speaking
-from velmot.core.parameters import Label, Parameter
+from velmot.core.parameters import Family, Label, Parameter
 from velmot.core.session import Lane, Region, Session, Track
 from velmot.core.sounds import NOTES, NOTHING, Sound
 from velmot.core.summary import outline_of, picture_of
 from velmot.core.takes import sound_of
 from velmot.core.time import beats_of
 from velmot.formats.sound_rows import sound_row
+from velmot.sound.path import EXPRESSION
+from velmot.sound.stand_ins import soundless
 
 SPARK_COLUMNS = 48
 
@@ -79,6 +81,7 @@ class ParameterOut(BaseModel):
     value_text: str
     device: str | None
     target: str | None
+    soundless: bool = Field(description="Whether nothing stands for it: what it does is not heard here.")
 
 
 class RegionFields(BaseModel):
@@ -202,7 +205,10 @@ def region_fields(r: Region) -> dict[str, Any]:
 def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
     """A parameter with its axis."""
     device = track.device_of(p)
-    told = {"device": device.name if device else None, "target": session.track(p.target).name if p.target else None}
+    own = tuple(x for x in track.parameters if device and x.device == device.id)
+    silent = p.id in soundless(device, own) if device else p.family is Family.DEVICE and p.controller != EXPRESSION
+    told: dict[str, Any] = {"soundless": silent}
+    told |= {"device": device.name if device else None, "target": session.track(p.target).name if p.target else None}
     return phrase_parameter_out(p).model_copy(update=told)
 
 
@@ -221,6 +227,7 @@ def phrase_parameter_out(p: Parameter) -> ParameterOut:
         value_text=p.format(p.value),
         device=None,
         target=None,
+        soundless=False,
     )
 
 

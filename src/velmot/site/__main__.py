@@ -7,6 +7,7 @@ import errno
 import os
 import sqlite3
 import sys
+import threading
 
 import django
 
@@ -91,12 +92,17 @@ def load_demo_once() -> None:
                 outline_out(id, sessions.load(id), track)
 
 
+SOON = 3.0
+"""Seconds after which what a first listening needs is loaded."""
+
+
 def serve(port: int) -> None:
     """Waitress on the loopback address; port 0 takes a free one."""
     from django.conf import settings
     from waitress import create_server
 
     from velmot.site.wsgi import application
+    from velmot.sound import scientific
 
     try:
         server = create_server(
@@ -105,7 +111,7 @@ def serve(port: int) -> None:
             port=port,
             threads=6,
             ident=None,
-            max_request_body_size=settings.LARGEST_UPLOAD,
+            max_request_body_size=max(settings.LARGEST_UPLOAD, settings.LARGEST_AUDIO),
         )
     except OSError as error:
         if error.errno not in (errno.EADDRINUSE, errno.EACCES):
@@ -115,6 +121,9 @@ def serve(port: int) -> None:
             f"port {port} {why} on this machine: stop what uses it, or take another with --port"
         ) from None
     print(f"Velmot is at http://127.0.0.1:{settings.DEVELOPING or server.effective_port}/", flush=True)
+    soon = threading.Timer(SOON, scientific.load)  # before anyone wants to listen, and after the first page
+    soon.daemon = True
+    soon.start()
     server.run()
 
 

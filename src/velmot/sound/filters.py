@@ -8,9 +8,9 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
-from scipy.signal import lfilter
 
 from velmot.core.time import Floats
+from velmot.sound.scientific import filtered
 
 STEADY = 64
 """Frames for which a filter that moves fast stays as it is in their middle: about 1 ms."""
@@ -67,7 +67,7 @@ class Filter:
             corner = hz if isinstance(hz, float) else float(hz[middle])
             gain = decibels if isinstance(decibels, float) else float(decibels[middle])
             numbers = coefficients(self.word, self.rate, corner, q, gain)
-            out[a:b], self.state = lfilter(*numbers, samples[a:b], axis=0, zi=self.state)
+            out[a:b], self.state = filtered(*numbers, samples[a:b], 0, self.state)
         return out
 
     @property

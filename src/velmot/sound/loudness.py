@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy.signal import lfilter
 
 from velmot.core.time import Floats
+from velmot.sound.scientific import filtered
 
 SILENT = -np.inf
 _BLOCK, _STEP = 0.4, 0.1
@@ -19,7 +19,7 @@ def k_weighted(samples: Floats, rate: int) -> Floats:
     Analogue prototypes of the standard's 48 kHz coefficients: B. De Man, Evaluation of implementations of the EBU R128
     loudness measurement (AES 145, 2018).
     """
-    return np.asarray(lfilter(*_high_pass(rate), lfilter(*_shelf(rate), samples, axis=0), axis=0))
+    return np.asarray(filtered(*_high_pass(rate), filtered(*_shelf(rate), samples, 0), 0))
 
 
 def _shelf(rate: int) -> tuple[Floats, Floats]:
@@ -58,7 +58,7 @@ class Power:
         if not self.states:
             self.states = [np.zeros((2, samples.shape[1])) for _ in self.filters]
         for n, numbers in enumerate(self.filters):
-            samples, self.states[n] = lfilter(*numbers, samples, axis=0, zi=self.states[n])
+            samples, self.states[n] = filtered(*numbers, samples, 0, self.states[n])
         self.steps.take((samples**2).sum(axis=1, keepdims=True))
 
     def blocks(self) -> Floats:

@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
-from scipy.fft import irfft, next_fast_len, rfft
 
 from velmot.core.progress import come
 from velmot.core.time import Floats
@@ -17,6 +16,7 @@ from velmot.sound.library import Library
 from velmot.sound.nodes import DELAY, DRIVE, FILTER, GAIN, HALL, Node
 from velmot.sound.path import FADE, Channel, Piece, Score
 from velmot.sound.ramps import Ramps
+from velmot.sound.scientific import fast_size, samples_of, spectrum
 from velmot.sound.stand_ins.delay import LONGEST
 from velmot.sound.stand_ins.hall import impulse
 
@@ -255,9 +255,9 @@ class Passing:
 
     def _ring(self, i: int, sides: Floats) -> None:
         """Lay what comes through an impulse over what still rings of it."""
-        spectrum, long = _room(i, self.rate, len(sides))
+        through, long = _room(i, self.rate, len(sides))
         frames = len(sides) + long - 1
-        made = irfft(rfft(sides.astype(np.float32), spectrum.shape[0] * 2 - 2, axis=0) * spectrum, axis=0)[:frames]
+        made = samples_of(spectrum(sides.astype(np.float32), 2 * len(through) - 2) * through)[:frames]
         tail = self.tails.get(i)
         longer, shorter = (made, tail) if tail is None or len(tail) <= len(made) else (tail, made)
         if shorter is not None:
@@ -269,5 +269,4 @@ class Passing:
 def _room(i: int, rate: int, frames: int) -> tuple[np.ndarray, int]:
     """The spectrum of an impulse for blocks of so many frames, and its own length."""
     room = impulse(i, rate).astype(np.float32)
-    size = next_fast_len((frames + len(room)) // 2, real=True) * 2  # an even one
-    return rfft(room, size, axis=0), len(room)
+    return spectrum(room, fast_size(frames + len(room) - 1)), len(room)

@@ -8,11 +8,11 @@ from functools import lru_cache, partial
 from threading import Lock
 
 import numpy as np
-from scipy.signal import lfilter
 
 from velmot.core.sounds import Sound
 from velmot.core.time import Floats
 from velmot.sound.chance import chance, white
+from velmot.sound.scientific import filtered
 
 SPAN = 4.0
 """Seconds of a take whose events are drawn at once."""
@@ -90,7 +90,7 @@ def coloured(
     """White noise through a filter that has run long enough before the first frame."""
     warm = min(round(WARM * rate), start)
     noise = white(rate, start - warm, frames + warm, *words)
-    return np.asarray(lfilter([*b], [*a], noise)[warm:])
+    return np.asarray(filtered(b, a, noise)[warm:])
 
 
 def low_pass(hz: float, rate: int) -> tuple[tuple[float], tuple[float, float]]:
