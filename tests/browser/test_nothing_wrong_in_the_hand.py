@@ -445,6 +445,7 @@ def test_a_control_pressed_before_it_is_known_where_it_stands_is_ridden_from_the
     column = page.locator("[data-control='keeper.level']")
     rule = column.get_by_role("slider").bounding_box()
     page.keyboard.press(" ")
+    expect(page.locator(".where b")).not_to_have_text("10.1.00")  # time runs
     page.mouse.move(rule["x"] + 40, rule["y"] + 40)
     page.mouse.down()
     page.mouse.move(rule["x"] + 40, rule["y"] + 46, steps=4)

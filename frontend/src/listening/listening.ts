@@ -16,7 +16,8 @@ import { Player, type Side } from './player'
 type Scores = Schemas['ScoresOut']
 const WINDOW = 24 // seconds of a score that are asked for at once
 const MANY = 60 // tracks from which on only those on view are asked for
-const PATIENCE = 1200 // ms until time runs without its sound
+const PATIENCE = 500 // ms until time runs without its sound
+const JOINS = 0.04 // seconds after which a sound joins that comes when time runs already
 const IDLE = 4000 // ms after which what would be heard is asked for before it is
 const METERS = 60 // ms between two looks at the meters
 const MEAN_OVER = 5 // looks
@@ -169,7 +170,7 @@ export const useListening = defineStore('listening', () => {
       deaf.value = false
       player.start(
         scores,
-        transport.beat === null ? from : seconds(transport.beat),
+        transport.beat === null ? from : Math.min(seconds(transport.beat) + JOINS, scores.now.end - JOINS),
         wanted.end === scores.now.end ? seconds(now.length) : scores.now.end,
         round.value,
       )

@@ -13,7 +13,9 @@ const EVERY = 50 // ms
 const SWAP = 0.01 // seconds in which one goes over to the other
 const SOON = 0.03
 /** Seconds from which on two clocks are too far apart to be brought together slowly. */
-const APART = 0.02
+const APART = 0.3
+/** Seconds in which they come together: what hands do in between is not bent by a machine that was busy for a moment. */
+const TOGETHER = 4
 
 export class Player {
   readonly ctx: AudioContext
@@ -25,6 +27,7 @@ export class Player {
   private round: { from: number; to: number } | null = null
   private timer = 0
   private ahead = 0
+  private looked = 0
   private side: Side = 'now'
   private lower: Record<Side, number> = { now: 1, applied: 1 }
   private audible: (channel: string) => boolean = () => true
@@ -56,6 +59,8 @@ export class Player {
     const at = Math.ceil((ctx.currentTime + SOON) * RATE) / RATE
     this.volume.gain.cancelScheduledValues(0)
     this.volume.gain.setValueAtTime(1, ctx.currentTime)
+    this.ahead = ctx.currentTime - performance.now() / 1000
+    this.looked = performance.now() / 1000
     this.legs = [{ from, to: round?.to ?? to, at }]
     for (const graph of this.all) graph.begin(this.legs[0]!)
     this.level(0)
@@ -75,7 +80,8 @@ export class Player {
   private clock(): number {
     const page = performance.now() / 1000
     const off = this.ctx.currentTime - page - this.ahead
-    this.ahead += Math.abs(off) > APART ? off : off * 0.02
+    this.ahead += Math.abs(off) > APART ? off : off * Math.min((page - this.looked) / TOGETHER, 1)
+    this.looked = page
     return page + this.ahead
   }
 
