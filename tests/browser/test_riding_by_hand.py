@@ -163,6 +163,15 @@ def test_a_mute_pass_holds_and_what_would_not_be_heard_is_said_before(desk, serv
     assert at(server.session(), "foghorn.mute", 32, 32.9, 33.2, 33.9) == [0, 1, 1, 0]
 
 
+def until_it_runs(page):
+    """Time begins with its sound, or half a second later."""
+    page.evaluate("""() => new Promise(done => {
+      const where = document.querySelector('.where b'), before = where.textContent
+      const look = () => (where.textContent !== before ? done() : requestAnimationFrame(look))
+      look()
+    })""")
+
+
 BUSY = "void setTimeout(() => { for (const from = performance.now(); performance.now() - from < 700; ); })"
 
 
@@ -175,6 +184,7 @@ def test_a_member_is_ridden_by_hand_while_its_group_moves_without_a_step(desk, s
     rule = column(page, "bell.level").get_by_role("slider").bounding_box()
     page.mouse.move(rule["x"] + 40, rule["y"] + 50)
     page.keyboard.press(" ")
+    until_it_runs(page)
     page.wait_for_timeout(200)
     page.evaluate(BUSY)  # the lane moves on meanwhile, by some 4 dB a beat
     page.wait_for_timeout(350)
@@ -211,6 +221,7 @@ def test_two_controls_are_ridden_at_once_by_keys_and_spread_while_time_runs(desk
     page.keyboard.press("1")
     page.keyboard.press("2")
     page.keyboard.press(" ")
+    until_it_runs(page)
     page.wait_for_timeout(300)
     for _ in range(4):
         page.keyboard.press("Shift+ArrowDown")
@@ -402,6 +413,7 @@ def test_a_controller_is_learnt_and_takes_over_where_it_meets_the_value(desk, se
     turn(3)
     expect(mine.get_by_role("status")).to_have_text(stands)
     transport(page).get_by_role("button", name="Play").click()
+    until_it_runs(page)
     page.wait_for_timeout(500)
     page.evaluate(TURN, [[3, 320], [127, 240], [120, 160], [110, 80]])  # heard of all at once, by a page that was busy
     expect(mine.get_by_role("status")).to_have_text("−2.5 dB")
