@@ -118,6 +118,9 @@ async function take(): Promise<void> {
 </template>
 
 <style scoped>
+h2 {
+  font-size: 15px;
+}
 .line {
   display: flex;
   flex-wrap: wrap;
