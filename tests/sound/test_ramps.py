@@ -78,14 +78,14 @@ def test_levels_sound_as_they_are_heard_everywhere(data):
         assert (np.diff(ramps.times) >= 0).all()
         ticks = np.unique(np.linspace(0, session.length, 301).astype(np.int64))
         times, before = session.tempo.seconds(ticks), curve.at(ticks, "left")
-        now, then = curve.at(ticks), curve.at(np.maximum(ticks - int(ticks_of(0.05)), 0))
+        now = curve.at(ticks)
         sounding = 20 * np.log10(np.maximum(ramps.at(times), 1e-9))
         close = np.minimum(abs(sounding - np.maximum(now, SILENCE)), abs(sounding - np.maximum(before, SILENCE)))
-        near = np.searchsorted(times, times + SLOPE + 1e-9) > np.arange(len(times)) + 1
         silent = (now <= SILENCE) & (sounding < SILENCE + 0.1)
         steps = session.tempo.seconds(curve.ticks)
         soon = np.searchsorted(steps, times, side="right") - np.searchsorted(steps, times - SLOPE - 1e-6) > 0
-        assert ((close < 0.02) | silent | soon | near).all(), (p.id, close.max(), then[:3])
+        assert ((close < 0.02) | silent | soon).all(), (p.id, close.max())
+        assert soon.mean() < 0.9, "most places are no steps"
 
 
 def test_a_score_is_of_its_span_alone(demo_session):

@@ -82,7 +82,10 @@ def test_cut_where_it_may_be_it_goes_on_and_joined_again_it_is_what_it_was(one, 
     if other != one:
         inside = next(r.id for r in cut.track("a").regions if r.start < beat(4 + other) < r.end)
         cut = done(cut, "cut regions", CutRegions((inside,), beat(4 + other)))
-    assert sounds(cut, start=4, end=12) == pytest.approx(sounds(on, start=4, end=12), abs=1), "but for its fades"
+    was, now = sounds(on, start=4, end=12), sounds(cut, start=4, end=12)
+    places = np.arange(len(was)) / (RATE / 2)  # in beats
+    faded = np.min([abs(places - seam) for seam in (0, one, other, 8)], axis=0) <= 0.011  # 5 ms and a frame
+    assert now[~faded] == pytest.approx(was[~faded]) and abs(was[~faded]).max() > 0.1
     late = max(r.start for r in cut.track("a").regions if r.start < beat(12))
     (clip,) = clips_of(cut, cut.track("a"), next(r for r in cut.track("a").regions if r.start == late))
     assert (clip.take, clip.offset) == ("r1", pytest.approx((late - beat(4)) / beat(2)))

@@ -5541,15 +5541,13 @@ export interface components {
         };
         /**
          * OutlineOut
-         * @description How far a track's sound reaches, `per_second` columns, as bytes in base64: 255 is `full`.
+         * @description How far a track's sound reaches, `per_second` columns, as bytes in base64: 255 is full scale.
          */
         OutlineOut: {
             /** Per Second */
             per_second: number;
             /** Columns */
             columns: string;
-            /** Full */
-            full: number;
         };
         /**
          * ReadingOut

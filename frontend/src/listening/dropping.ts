@@ -1,7 +1,7 @@
 // A file of sound that is dropped on a strip: the sound of the region it falls on, or of the track, from that beat on.
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
-import { csrfToken, sentence, type Schemas } from '../api/client'
+import { sentence, type Schemas } from '../api/client'
 import { useNotices } from '../state/notices'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
@@ -36,7 +36,7 @@ export const useDropping = defineStore('dropping', () => {
       return
     }
     part.value = 0
-    const kept = await keepAudio(file, csrfToken(), (so) => (part.value = so))
+    const kept = await keepAudio(file, (so) => (part.value = so))
     part.value = null
     if (!('digest' in kept)) {
       notices.refuse(sentence(kept))

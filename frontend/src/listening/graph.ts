@@ -2,7 +2,7 @@
 import type { Schemas } from '../api/client'
 import { clockAt, Line, type Leg } from './lines'
 import { made, rampsOf, type Passed } from './nodes'
-import { CHUNK, RATE, FRAMES_OF_CHUNK, type Takes } from './takes'
+import { RATE, FRAMES_OF_CHUNK, type Takes } from './takes'
 
 type ScoreOut = Schemas['ScoreOut']
 type ChannelOut = Schemas['ChannelOut']
@@ -118,15 +118,6 @@ class Strip {
     if (JSON.stringify(channel.pieces) !== JSON.stringify(this.channel.pieces)) this.silence(clockAt(leg, moment))
     this.channel = channel
   }
-  /** Take the channel that goes on where the one before ends. */
-  extend(channel: ChannelOut): void {
-    for (const { line, of } of this.lines) {
-      const ramps = of(channel)
-      if (ramps) line.extend(ramps)
-    }
-    this.channel = { ...this.channel, pieces: channel.pieces }
-  }
-
   /** Put what of a piece begins before a moment onto the clock, chunk by chunk; what is not here yet joins when it comes. */
   private sound(piece: PieceOut, leg: Leg, from: number, moment: number): void {
     const a = Math.max(piece.start, leg.from)
@@ -243,7 +234,7 @@ export class Graph {
     readonly ctx: BaseAudioContext,
     public score: ScoreOut,
     takes: Takes,
-    private readonly base?: Graph,
+    base?: Graph,
   ) {
     this.form = formOf(score)
     this.master = ctx.createGain()
@@ -292,19 +283,6 @@ export class Graph {
     this.score = score
     this.done = moment
   }
-  /** Take a score that goes on where the one before ends. */
-  extend(score: ScoreOut): void {
-    const channels = new Map(score.channels.map((c) => [c.id, c]))
-    for (const [id, strip] of this.strips) {
-      const channel = channels.get(id)
-      if (channel) strip.extend(channel)
-    }
-    for (const { strip, i, line } of this.lent) {
-      const more = this.base?.score.channels.find((c) => c.id === strip.channel.id)
-      if (more) line.extend(more.sends[i]!.gain)
-    }
-    this.score = { ...this.score, end: score.end }
-  }
   silence(when: number): void {
     for (const strip of this.strips.values()) strip.silence(when)
   }
@@ -318,5 +296,3 @@ export class Graph {
     this.master.disconnect()
   }
 }
-
-export const SECONDS_OF_CHUNK = CHUNK

@@ -65,13 +65,5 @@ describe('a line on its clock', () => {
     line.until(4)
     expect(notes).toEqual(['hold 10.2', 'line 0.25 at 10.208'])
   })
-  it('takes ramps that go on where those before end', () => {
-    const { param, notes } = noted()
-    const line = new Line(param, { times: [0, 1], values: [1, 2], ways: [0, 1] })
-    line.extend({ times: [1, 2], values: [2, 3], ways: [0, 1] })
-    line.begin({ from: 0, to: 5, at: 0 })
-    line.until(5)
-    expect(notes).toEqual(['set 1 at 0', 'line 2 at 1', 'line 3 at 2'])
-  })
   it('knows the time of its clock', () => expect(clockAt(leg, 2)).toBe(11.5))
 })

@@ -89,19 +89,6 @@ export class Line {
     this.next = countUpTo(ramps.times, soon)
   }
 
-  /** Take ramps that go on where the ones before end. */
-  extend(ramps: Ramps): void {
-    const known = this.ramps
-    const end = known.times.at(-1)!
-    const from = countUpTo(ramps.times, end)
-    this.ramps = {
-      times: [...known.times, ...ramps.times.slice(from)],
-      values: [...known.values, ...ramps.values.slice(from)],
-      ways: [...known.ways, ...ramps.ways.slice(from)],
-    }
-    this.next = Math.min(this.next, known.times.length)
-  }
-
   /** Follow a hand at once, until it lets go. */
   hold(value: number, when: number): void {
     this.param.cancelAndHoldAtTime(when)

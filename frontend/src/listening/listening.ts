@@ -15,6 +15,8 @@ import { Player, type Side } from './player'
 
 type Scores = Schemas['ScoresOut']
 const WINDOW = 24 // seconds of a score that are asked for at once
+const LONGEST_ROUND = 600 // seconds of a round whose score is asked for whole
+const LEAST = 0.01 // seconds
 const MANY = 60 // tracks from which on only those on view are asked for
 const PATIENCE = 500 // ms until time runs without its sound
 const JOINS = 0.04 // seconds after which a sound joins that comes when time runs already
@@ -72,13 +74,12 @@ export const useListening = defineStore('listening', () => {
   function question(from: number): Question | null {
     const now = session.data
     if (!now) return null
-    const last = Math.max(seconds(now.length), 0.01)
-    const [start, end] =
-      round.value && from <= round.value.to ? [Math.min(from, round.value.from), round.value.to] : [from, from + WINDOW]
+    const last = Math.max(seconds(now.length), LEAST)
+    const around = round.value && round.value.to - round.value.from <= LONGEST_ROUND ? round.value : null
+    const [start, end] = around ? [Math.min(from, around.from), around.to] : [from, Math.min(from + WINDOW, last)]
     const request = coming.value ? preview.request : null
     const tracks = now.tracks.length > MANY ? [...onView.value] : null
-    const most = Math.min(end, start + Math.max(WINDOW, end - start > 180 ? 180 : end - start), last)
-    return { id: now.id, revision: now.revision, start, end: Math.max(most, start + 0.01), request, links: preview.links, tracks }
+    return { id: now.id, revision: now.revision, start, end: Math.max(end, start + LEAST), request, links: preview.links, tracks }
   }
   const onView = computed(() => {
     const tracks = bench.strips.map((p) => session.parameters.get(p)?.track.id)
@@ -117,12 +118,19 @@ export const useListening = defineStore('listening', () => {
     },
     { immediate: true },
   )
+  const told = new Set<string>()
+  function sayOnce(text: string): void {
+    if (told.has(text)) return
+    told.add(text)
+    notices.note(text)
+  }
   function learn(scores: Scores): void {
     unheard.value = new Set(scores.now.channels.flatMap((c) => c.unheard))
-    if (scores.now.missing.length) {
-      const names = scores.now.missing.map((name) => `“${name}”`).join(', ')
-      notices.note(`${names} is not here: a stand-in sounds for it.`)
-    }
+    const { missing, circles } = scores.now
+    if (missing.length) sayOnce(`${missing.map((name) => `“${name}”`).join(', ')} is not here: a stand-in sounds for it.`)
+    if (circles.length) sayOnce(`${circles.join(', ')} would feed a bus back into itself, and is not heard.`)
+    if ((session.data?.tracks.length ?? 0) > MANY)
+      sayOnce(`Of ${session.data!.tracks.length} tracks those on view are heard, and those that are alone.`)
   }
 
   // ── playing ────────────────────────────────────────────────────────────────────────────────
@@ -154,11 +162,10 @@ export const useListening = defineStore('listening', () => {
     if (!now) return
     used = true
     const from = seconds(beat)
-    startedFrom = from
-    if (!transport.running) startedFrom = null // time does not run yet
+    startedFrom = transport.running ? from : null // while it does not run yet, time waits
     const late = window.setTimeout(() => mine === starting && (startedFrom = null), PATIENCE)
     try {
-      player ??= new Player(now.id, (at) => void more(at))
+      player ??= new Player(now.id, () => !following && void follow())
       const awake = player.ctx.resume()
       const wanted = question(from)
       if (!wanted) return
@@ -171,7 +178,7 @@ export const useListening = defineStore('listening', () => {
       player.start(
         scores,
         transport.beat === null ? from : Math.min(seconds(transport.beat) + JOINS, scores.now.end - JOINS),
-        wanted.end === scores.now.end ? seconds(now.length) : scores.now.end,
+        seconds(now.length),
         round.value,
       )
       player.swap(heard.value)
@@ -201,19 +208,6 @@ export const useListening = defineStore('listening', () => {
     () => transport.jumped,
     () => void begin(transport.beat ?? bench.cursor),
   )
-  /** More of the score, before what there is has been played. */
-  let asking: number | null = null
-  async function more(from: number): Promise<void> {
-    if (asking === from || !player) return
-    asking = from
-    const wanted = question(from)
-    const scores = wanted && (await scoresFor({ ...wanted, start: from, end: from + WINDOW }).catch(() => null))
-    if (scores && player.playing) {
-      player.extend('now', scores.now)
-      if (scores.applied) player.extend('applied', scores.applied)
-    }
-    window.setTimeout(() => (asking = null), 500)
-  }
   /** What is there, or would come, has changed while it is heard: the newest answer is followed. */
   let following = false
   let again = false
@@ -225,7 +219,7 @@ export const useListening = defineStore('listening', () => {
     }
     following = true
     const place = player.position() ?? 0
-    const wanted = question(round.value ? round.value.from : place)
+    const wanted = question(place)
     const revision = session.data?.revision
     const scores = wanted && (await scoresFor(wanted).catch(() => null))
     following = false

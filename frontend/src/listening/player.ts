@@ -12,6 +12,8 @@ const LOOK_HIDDEN = 2.5 // as timers come seldom in a window that nobody sees
 const EVERY = 50 // ms
 const SWAP = 0.01 // seconds in which one goes over to the other
 const SOON = 0.03
+const EARLY = 8 // seconds before the end of a score at which the next one is asked for
+const END = 0.001 // seconds that two ends may differ by, as one is a whole tick
 /** Seconds from which on two clocks are too far apart to be brought together slowly. */
 const APART = 0.3
 /** Seconds in which they come together: what hands do in between is not bent by a machine that was busy for a moment. */
@@ -34,8 +36,8 @@ export class Player {
 
   constructor(
     session: number,
-    /** Told when more of the score is needed than there is. */
-    private readonly wantsMore: (from: number) => void,
+    /** Told when what is played next is not in the score. */
+    private readonly wantsMore: () => void,
   ) {
     this.ctx = new AudioContext({ sampleRate: RATE, latencyHint: 'interactive' })
     this.takes = new Takes(session)
@@ -105,9 +107,6 @@ export class Player {
   get score(): ScoreOut | null {
     return this.graphs.now?.score ?? null
   }
-  has(side: Side): boolean {
-    return !!this.graphs[side]
-  }
 
   /** Hear the other one: within 10 ms, without a click, at the same place. */
   swap(side: Side): void {
@@ -161,12 +160,6 @@ export class Player {
     this.level(SWAP)
     this.listen(this.audible)
   }
-  /** What comes after the score that there is. */
-  extend(side: Side, score: ScoreOut): void {
-    const graph = this.graphs[side]
-    if (graph && graph.form === formOf(score)) graph.extend(score)
-  }
-
   private get all(): Graph[] {
     return Object.values(this.graphs)
   }
@@ -192,9 +185,9 @@ export class Player {
     for (let turns = 0; turns < 64; turns++) {
       const leg = this.legs.at(-1)!
       const moment = leg.from + (horizon - leg.at)
-      const known = this.graphs.now!.score.end
+      const { start, end } = this.graphs.now!.score
       for (const graph of this.all) graph.until(Math.min(moment, leg.to))
-      if (moment > known - 8 && known < leg.to - 1e-6) this.wantsMore(known)
+      if ((moment > end - EARLY && end < leg.to - END) || moment < start - END) this.wantsMore()
       if (moment < leg.to || !this.round) return
       const next = { ...this.round, at: leg.at + (leg.to - leg.from) }
       this.legs = [...this.legs.slice(-3), next]

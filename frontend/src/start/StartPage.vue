@@ -5,7 +5,6 @@ import { useRouter } from 'vue-router'
 import {
   api,
   asked,
-  csrfToken,
   refusal,
   sentence,
   ServerProblem,
@@ -15,6 +14,7 @@ import {
   type SessionLine,
 } from '../api/client'
 import Spark from '../ledger/Spark.vue'
+import { upload, type Sent } from '../api/transfer'
 import { newTicket } from '../state/waiting'
 import { counted } from '../words'
 import ReportList from './ReportList.vue'
@@ -143,48 +143,32 @@ async function readSoFar(ticket: string): Promise<void> {
   before.value = found.before
   reading.value = Math.round(found.part * 100)
 }
-/** Upload with progress, which fetch does not tell. */
-function send(file: File, ticket = newTicket(), again = false): Promise<void> {
+async function send(file: File): Promise<void> {
   const large = tooLarge(file)
   if (large) {
     failed(large)
-    return Promise.resolve()
+    return
   }
-  const form = new FormData()
-  form.append('file', file)
-  const call = new XMLHttpRequest()
+  const ticket = newTicket()
   const asking = window.setInterval(() => void readSoFar(ticket), ASK_EVERY)
-  call.open('POST', `/api/sessions/import?ticket=${ticket}`)
-  call.setRequestHeader('X-CSRFToken', csrfToken())
-  call.upload.onprogress = (event) => (progress.value = event.lengthComputable ? (event.loaded / event.total) * 100 : 50)
   progress.value = 0
-  return new Promise((done) => {
-    call.onloadend = () => {
-      window.clearInterval(asking)
-      progress.value = reading.value = null
-      before.value = 0
-      // Perhaps only the answer was lost: asked once more under the same name it comes in once.
-      if (!call.status && !again) return done(later(() => send(file, ticket, true)))
-      finish(call, file.name)
-      done()
-    }
-    call.send(form)
-  })
+  const come = await upload(`/api/sessions/import?ticket=${ticket}`, file, (part) => (progress.value = part * 100))
+  window.clearInterval(asking)
+  progress.value = reading.value = null
+  before.value = 0
+  finish(come, file.name)
 }
-const later = (work: () => Promise<void>) => new Promise<void>((done) => window.setTimeout(() => done(work()), 800))
-function finish(call: XMLHttpRequest, name: string): void {
-  if (!call.status) {
+function finish({ status, answer: said }: Sent, name: string): void {
+  if (!status) {
     failed(`Velmot’s server does not answer. Whether “${name}” was imported is seen in the list, once it is back`)
     return
   }
-  let answer: { id: number; report: ReportOut } & Problem
-  try {
-    answer = JSON.parse(call.responseText)
-  } catch {
-    failed(`“${name}” could not be imported: the server answered ${call.status}`)
+  if (!said) {
+    failed(`“${name}” could not be imported: the server answered ${status}`)
     return
   }
-  if (call.status !== 200) {
+  const answer = said as { id: number; report: ReportOut } & Problem
+  if (status !== 200) {
     failed(`“${name}” was not imported: ${sentence(answer)}`)
     return
   }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The sound of the session as a file: the mix, or a file for each track; the range or all of it; with progress and a way to stop.
 import { computed, ref } from 'vue'
-import { csrfToken, sentence, type Problem } from '../api/client'
+import { download } from '../api/transfer'
 import Chooser from '../Chooser.vue'
 import { useListening } from '../listening/listening'
 import { useSelection } from '../state/selection'
@@ -43,24 +43,10 @@ async function take(): Promise<void> {
     bits: ending.value === '.flac' && bits.value === '32f' ? '24' : bits.value,
     ending: ending.value,
   }
-  const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }
-  const answer = await waiting.ticketed((ticket) =>
-    fetch(`/api/sessions/${data.value.id}/export/sound`, {
-      method: 'POST',
-      headers,
-      body: JSON.stringify({ ...wanted, ticket }),
-    }).catch(() => null),
-  )
-  if (!answer?.ok) {
-    failed.value = answer ? sentence((await answer.json()) as Problem) : 'Velmot’s server does not answer'
-    return
-  }
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(await answer.blob())
-  link.download = `${data.value.name}${wanted.each ? '.zip' : ending.value}`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
-  done.value = `${link.download} is taken out.`
+  const name = `${data.value.name}${wanted.each ? '.zip' : ending.value}`
+  const address = `/api/sessions/${data.value.id}/export/sound`
+  failed.value = await waiting.ticketed((ticket) => download(address, { ...wanted, ticket }, name))
+  if (!failed.value) done.value = `${name} is taken out.`
 }
 </script>
 

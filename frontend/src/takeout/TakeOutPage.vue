@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Taking the work out: the session file, or a MIDI file with a controller for each chosen parameter.
 import { computed, onMounted, ref } from 'vue'
-import { api, asked, csrfToken, sentence, type Problem, type Schemas } from '../api/client'
+import { api, asked, sentence, type Schemas } from '../api/client'
+import { download } from '../api/transfer'
 import ReportList from '../start/ReportList.vue'
 import SoundSection from './SoundSection.vue'
 import { useAsking } from '../state/asking'
@@ -48,21 +49,7 @@ const { answer: intoReport, problem: intoProblem } = useAsking(
 const trouble = computed(() => failed.value || (problem.value ? sentence(problem.value) : ''))
 
 async function takeMidi(): Promise<void> {
-  const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }
-  const sent = JSON.stringify(body.value)
-  const answer = await fetch(`/api/sessions/${id.value}/export/midi/file`, { method: 'POST', headers, body: sent }).catch(
-    () => null,
-  )
-  if (!answer?.ok) {
-    failed.value = answer ? sentence((await answer.json()) as Problem) : 'Velmot’s server does not answer'
-    return
-  }
-  failed.value = ''
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(await answer.blob())
-  link.download = `${session.data!.name}.mid`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  failed.value = await download(`/api/sessions/${id.value}/export/midi/file`, body.value, `${session.data!.name}.mid`)
 }
 </script>
 

@@ -239,7 +239,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
         </li>
         <li v-if="placed.length > 3" class="soft">and {{ placed.length - 3 }} more regions</li>
       </ul>
-      <template v-if="change.markers && !touched.length">
+      <template v-if="!touched.length && !placed.length && !change.empty">
         <p>
           <b>{{ isolated(change.title) }}</b>
         </p>

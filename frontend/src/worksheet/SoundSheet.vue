@@ -2,7 +2,7 @@
 // Sound: what tracks, or chosen regions of them, sound like: a stand-in with its pitch and its colour, the notes they came
 // with, a file of one's own, or as is usual.
 import { computed, ref, watch } from 'vue'
-import { csrfToken, sentence, type AnyRequest, type Schemas } from '../api/client'
+import { sentence, type AnyRequest, type Schemas } from '../api/client'
 import { useBench } from '../state/bench'
 import { useNotices } from '../state/notices'
 import { usePreviewOf } from '../state/preview'
@@ -100,7 +100,7 @@ async function taken(event: Event): Promise<void> {
   input.value = ''
   if (!one) return
   progress.value = 0
-  const answer = await keepAudio(one, csrfToken(), (part) => (progress.value = part))
+  const answer = await keepAudio(one, (part) => (progress.value = part))
   progress.value = null
   if ('digest' in answer) file.value = answer
   else notices.refuse(sentence(answer))

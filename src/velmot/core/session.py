@@ -221,6 +221,14 @@ class Session:
                 inside.setdefault(lane.home, []).append(lane)
         return inside
 
+    @cached_property
+    def _track_order(self) -> dict[str, int]:
+        return {track.id: n for n, track in enumerate(self.tracks)}
+
+    def track_order(self, id: str) -> int:
+        """Where a track stands in the list of all."""
+        return self._track_order[id]
+
     def track(self, id: str) -> Track:
         return _found(self._tracks, id, "track")
 

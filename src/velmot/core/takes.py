@@ -20,7 +20,7 @@ def sound_of(session: Session, track: Track) -> Sound:
         return Sound(NOTHING)
     if any(key == FROM_MIDI for key, _ in track.extra):
         return Sound(NOTES)
-    return usual(track.name, session.tracks.index(track))
+    return usual(track.name, session.track_order(track.id))
 
 
 def clips_of(session: Session, track: Track, region: Region) -> Clips:
@@ -64,10 +64,15 @@ def joined_over(session: Session, track: Track, parts: Sequence[Region]) -> Clip
     whole = replace(first, length=parts[-1].end - first.start)
     for one in parts:
         out = joined(out, moved(clips_of(session, track, one), one.start - first.start), elapsed_in(session, whole))
-    (own,) = clips_of(session, track, replace(whole, sound=())) or (None,)
-    alone = out[0] if len(out) == 1 else None
-    same = alone is not None and own is not None and replace(alone, offset=own.offset) == own
-    return () if same and alone and own and abs(alone.offset - own.offset) <= SAME else _said(out, first, whole.length)
+    return () if _alike(out, clips_of(session, track, replace(whole, sound=()))) else _said(out, first, whole.length)
+
+
+def _alike(one: Clips, other: Clips) -> bool:
+    """Whether two runs of clips are the same, but for rounding."""
+    far = [abs(a.offset - b.offset) for a, b in zip(one, other, strict=False)]
+    return [replace(c, offset=0.0) for c in one] == [replace(c, offset=0.0) for c in other] and max(
+        far, default=0
+    ) <= SAME
 
 
 def cut(session: Session, track: Track, region: Region, start: int, end: int) -> Clips:

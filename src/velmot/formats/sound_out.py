@@ -88,11 +88,9 @@ def write_mix(score: Score, library: Library, wanted: Wanted, target: Path, name
     return report
 
 
-def write_each(
-    score: Score, library: Library, wanted: Wanted, targets: dict[str, Path], said: Report | None = None
-) -> Report:
+def write_each(score: Score, library: Library, wanted: Wanted, targets: dict[str, Path]) -> Report:
     """A file for each of some channels: what each sends to the master, so that all of them together are the mix."""
-    report = said or _report(score)
+    report = _report(score)
     with ExitStack() as open_files:
         writers = {}
         for id, target in targets.items():

@@ -132,11 +132,10 @@ class ReadingsOut(BaseModel):
 
 
 class OutlineOut(BaseModel):
-    """How far a track's sound reaches, `per_second` columns, as bytes in base64: 255 is `full`."""
+    """How far a track's sound reaches, `per_second` columns, as bytes in base64: 255 is full scale."""
 
     per_second: int
     columns: str
-    full: float
 
 
 # ── scores ────────────────────────────────────────────────────────────────────────────────────
@@ -280,7 +279,7 @@ def outline_out(session_id: int, session: Session, track: Track) -> OutlineOut:
         return _as_bytes(outline(pieces, library_for(session_id, session, notes), 0.0, end))
 
     kept = outlines.kept(json.dumps([said, round(end, 3), session_id if notes else 0]), make)
-    return OutlineOut(per_second=PER_SECOND, columns=base64.b64encode(kept).decode(), full=1.0)
+    return OutlineOut(per_second=PER_SECOND, columns=base64.b64encode(kept).decode())
 
 
 def _as_bytes(columns: Floats) -> bytes:

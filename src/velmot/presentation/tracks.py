@@ -164,6 +164,7 @@ class Speaks(BaseModel):
 
 def track_out(session: Session, track: Track) -> TrackOut:
     """A track with all that is on it but its lanes."""
+    silent = _soundless(track)
     return TrackOut(
         id=track.id,
         name=track.name,
@@ -174,7 +175,7 @@ def track_out(session: Session, track: Track) -> TrackOut:
         member_ids=[*track.members],
         regions=[RegionOut(**region_fields(r), lanes=len(session.lanes_in(r.id))) for r in track.regions],
         devices=[DeviceOut(id=d.id, name=d.name) for d in track.devices],
-        parameters=[parameter_out(session, track, p) for p in track.parameters],
+        parameters=[parameter_out(session, track, p, silent) for p in track.parameters],
         sound=sound_text(sound_of(session, track)),
         sound_said=sound_row(track.sound) if track.sound else None,
         sounds=_sounds(session, track),
@@ -202,12 +203,23 @@ def region_fields(r: Region) -> dict[str, Any]:
     return {"id": r.id, "name": r.name, **span, "muted": r.muted, "container": r.container}
 
 
-def parameter_out(session: Session, track: Track, p: Parameter) -> ParameterOut:
-    """A parameter with its axis."""
+def _soundless(track: Track) -> frozenset[str]:
+    """The parameters of a track's devices that nothing stands for."""
+    of: dict[str | None, list[Parameter]] = {}
+    for p in track.parameters:
+        of.setdefault(p.device, []).append(p)
+    known = {device.id: device for device in track.devices}
+    found = {id for key, own in of.items() if key in known for id in soundless(known[key], tuple(own))}
+    loose = (p for p in track.parameters if p.family is Family.DEVICE and p.device not in known)
+    return frozenset(found | {p.id for p in loose if p.controller != EXPRESSION})
+
+
+def parameter_out(
+    session: Session, track: Track, p: Parameter, soundless: frozenset[str] = frozenset()
+) -> ParameterOut:
+    """A parameter with its axis; `soundless` are those of its track that nothing stands for."""
     device = track.device_of(p)
-    own = tuple(x for x in track.parameters if device and x.device == device.id)
-    silent = p.id in soundless(device, own) if device else p.family is Family.DEVICE and p.controller != EXPRESSION
-    told: dict[str, Any] = {"soundless": silent}
+    told: dict[str, Any] = {"soundless": p.id in soundless}
     told |= {"device": device.name if device else None, "target": session.track(p.target).name if p.target else None}
     return phrase_parameter_out(p).model_copy(update=told)
 

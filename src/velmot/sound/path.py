@@ -132,8 +132,8 @@ def sounding(session: Session) -> list[Track]:
 def _sends(session: Session, track: Track) -> Iterator[tuple[Parameter, Track]]:
     for p in track.parameters:
         if p.family is Family.SEND and p.target is not None and p.target != track.id:
-            target = next((t for t in sounding(session) if t.id == p.target), None)
-            if target is not None:
+            target = session.track(p.target)
+            if target.kind is not TrackKind.GROUP:
                 yield p, target
 
 
@@ -222,7 +222,7 @@ class _Maker:
         if sound.audio is None or self.is_there(sound.audio):
             return sound
         self.missing.append(sound.audio.name)
-        return usual(track.name, self.session.tracks.index(track))
+        return usual(track.name, self.session.track_order(track.id))
 
     def _laid(self, track: Track, sound: Sound) -> Iterator[Piece]:
         if sound.start < self.session.length:

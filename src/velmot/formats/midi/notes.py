@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from velmot.core.session import Session
 from velmot.core.time import TICKS_PER_BEAT, TempoMap
-from velmot.formats.midi.events import META, chunks_of, events_of, unwrapped
+from velmot.formats.midi.events import chunks_of, events_of, unwrapped
 from velmot.formats.midi.read import read_placed
 from velmot.sound.sources.notes import Note
 
@@ -56,7 +56,7 @@ def _rows(data: bytes) -> tuple[dict[str, list[_Row]], int]:
         for tick, status, first, second in events_of(data, chunk):
             last = max(last, tick)
             kind, channel = status & 0xF0, status & 0x0F
-            if status >= 0xF0 or status == META or not isinstance(second, int):
+            if status >= 0xF0 or not isinstance(second, int):
                 continue
             if kind == 0xC0:
                 programs[channel] = first

@@ -30,11 +30,9 @@ class Values:
 
     def ramps(self, p: Parameter, to: Callable[[Floats], Floats], tolerance: float, way: int = LINE) -> Ramps:
         straight = p.axis.logarithmic == (way == CURVE)
+        span = (self.start, self.end)
         glides = p.kind is Kind.CONTINUOUS
-        return of_envelope(
-            self.of(p.id), self.tempo, self.start, self.end, to, way, (straight and way == LINE) or straight, tolerance,
-            jumps=glides,
-        )  # fmt: skip
+        return of_envelope(self.of(p.id), self.tempo, *span, to, way, straight, tolerance, jumps=glides)
 
     def hertz(self, p: Parameter) -> Ramps:
         """A frequency: equal ratios between points."""
@@ -73,4 +71,3 @@ def first(
 
 
 HERTZ, DECIBELS, TIMES = ("hz",), ("db",), ("s", "ms")
-Made = tuple[list["object"], set[str]]

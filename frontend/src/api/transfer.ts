@@ -1,0 +1,53 @@
+// Files on their way: up with how far they have come, which fetch does not tell, and down under a name of their own.
+import { csrfToken, sentence, type Problem } from './client'
+
+export interface Sent {
+  /** 0 where no answer came. */
+  status: number
+  /** What the answer says; nothing where it cannot be read. */
+  answer: unknown
+}
+
+const SOON = 800 // ms
+/**
+ * Send a file; `progress` hears how much of it has gone, 0 to 1. Perhaps only the answer was lost: sent once more it comes in
+ * once, as the address names it, or its own bytes do.
+ */
+export async function upload(address: string, file: File, progress: (part: number) => void): Promise<Sent> {
+  const first = await sent(address, file, progress)
+  if (first.status) return first
+  await new Promise((done) => window.setTimeout(done, SOON))
+  return sent(address, file, progress)
+}
+function sent(address: string, file: File, progress: (part: number) => void): Promise<Sent> {
+  const form = new FormData()
+  form.append('file', file)
+  const call = new XMLHttpRequest()
+  call.open('POST', address)
+  call.setRequestHeader('X-CSRFToken', csrfToken())
+  call.upload.onprogress = (event) => progress(event.lengthComputable ? event.loaded / event.total : 0.5)
+  return new Promise((done) => {
+    call.onloadend = () => done({ status: call.status, answer: parsed(call.responseText) })
+    call.send(form)
+  })
+}
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return null
+  }
+}
+
+/** Ask for a file that is made of a body, and save it under a name; why it could not be made, or nothing. */
+export async function download(address: string, body: unknown, name: string): Promise<string> {
+  const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }
+  const answer = await fetch(address, { method: 'POST', headers, body: JSON.stringify(body) }).catch(() => null)
+  if (!answer?.ok) return answer ? sentence((await answer.json()) as Problem) : 'Velmot’s server does not answer'
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(await answer.blob())
+  link.download = name
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  return ''
+}
