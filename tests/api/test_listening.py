@@ -12,8 +12,9 @@ from tests.api.test_api import client, demo, post  # noqa: F401
 from tests.formats.test_midi import file_of
 from velmot.core.heard import heard
 from velmot.core.session import Session, Track
-from velmot.core.sounds import Sound
+from velmot.core.sounds import Audio, Sound
 from velmot.core.time import ticks_of
+from velmot.presentation.listening import key_of
 from velmot.storage import sessions as stored
 
 
@@ -127,6 +128,11 @@ def test_own_audio_is_kept_once_by_its_digest_and_sounds_at_any_rate(client, dem
     inside = (t > 0.05) & (t < 1.95)
     assert answer["X-Sides"] == "2" and samples[inside, 0] == pytest.approx(expected[inside], abs=2e-3)
     assert not samples[t > 2.01].any()
+    long = sent(client, wav(9.0, hz=1000.3), "long.wav").json()
+    key = key_of(Sound("file", audio=Audio(long["name"], long["digest"])), "any")
+    second = np.frombuffer(client.get(f"/api/sessions/{demo}/sound", {"key": key, "n": 1}).content, "<f4")
+    sine = 0.5 * np.sin(2 * np.pi * 1000.3 * (4 + np.arange(len(second)) / 48_000))
+    assert second == pytest.approx(sine, abs=2e-3), "a later piece goes on where the first one ends"
     (audio / f"{one['digest']}.wav").unlink()
     gone = post(client, f"{demo}/score", {"start": 0, "end": 10, "tracks": ["bell"]}).json()["now"]
     assert gone["missing"] == ["My take.wav"]

@@ -42,9 +42,7 @@ def keep(pieces: Iterable[bytes], name: str) -> StoredAudio:
             file.flush()
             os.fsync(file.fileno())
         said = audio_file.checked_through(Path(beside))
-        known = StoredAudio.objects.filter(digest=digest.hexdigest()).first()
-        if known is None or not _path(known).exists():
-            Path(beside).replace(folder() / f"{digest.hexdigest()}{ending}")
+        Path(beside).replace(folder() / f"{digest.hexdigest()}{ending}")
     finally:
         Path(beside).unlink(missing_ok=True)
     about = {"seconds": said.seconds, "rate": said.rate, "channels": said.channels, "size": size, "ending": ending}

@@ -11,7 +11,7 @@ from velmot.sound.stand_ins.values import HERTZ, Values, first
 
 WORDS = ("tremolo", "flutter")
 RATE, DEPTH = 5.0, 0.5
-FASTEST = 30.0
+SLOWEST, FASTEST = 0.01, 30.0
 PIECES = 40
 """Lines a turn is made of: none is more than 0.02 dB off."""
 
@@ -19,12 +19,10 @@ PIECES = 40
 def nodes(values: Values, parameters: tuple[Parameter, ...]) -> tuple[list[Node], set[str]]:
     speed, depth = first(parameters, HERTZ), first(parameters, ("%",), ("depth", "amount"))
     begins, ends = (float(values.tempo.seconds(tick)) for tick in (values.start, values.end))
-    hertz = values.hertz(speed).at if speed else Ramps.still(RATE).at
+    hertz = values.hertz(speed, SLOWEST, FASTEST).at if speed else Ramps.still(RATE).at
     deep = values.part(depth).at if depth else Ramps.still(DEPTH).at
     fine = np.arange(begins, ends + 0.002, 0.001)
-    turns = begins * float(hertz(fine[:1])[0]) + np.concatenate(
-        [[0.0], np.cumsum(np.minimum(hertz(fine), FASTEST))[:-1] * 0.001]
-    )
+    turns = begins * float(hertz(fine[:1])[0]) + np.concatenate([[0.0], np.cumsum(hertz(fine))[:-1] * 0.001])
     marks = np.arange(np.ceil(turns[0] * PIECES), np.floor(turns[-1] * PIECES) + 1) / PIECES
     times = np.concatenate([[begins], np.interp(marks, turns, fine)])
     gain = 1 - deep(times) * (0.5 - 0.5 * np.cos(2 * np.pi * np.concatenate([turns[:1], marks])))

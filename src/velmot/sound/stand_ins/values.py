@@ -34,9 +34,9 @@ class Values:
         glides = p.kind is Kind.CONTINUOUS
         return of_envelope(self.of(p.id), self.tempo, *span, to, way, straight, tolerance, jumps=glides)
 
-    def hertz(self, p: Parameter) -> Ramps:
+    def hertz(self, p: Parameter, lowest: float = LOWEST, highest: float = HIGHEST) -> Ramps:
         """A frequency: equal ratios between points."""
-        octaves = self.ramps(p, lambda v: np.log2(np.clip(v, LOWEST, HIGHEST)), CENT, CURVE)
+        octaves = self.ramps(p, lambda v: np.log2(np.clip(v, lowest, highest)), CENT, CURVE)
         return octaves.mapped(np.exp2)
 
     def decibels(self, p: Parameter) -> Ramps:
