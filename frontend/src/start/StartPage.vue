@@ -2,17 +2,7 @@
 // The start page: sessions with small pictures of their lanes, import by drop or picker, the demo.
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import {
-  api,
-  asked,
-  refusal,
-  sentence,
-  ServerProblem,
-  surely,
-  type Format,
-  type Problem,
-  type SessionLine,
-} from '../api/client'
+import { api, asked, refusal, sentence, ServerProblem, surely, type Format, type Problem, type SessionLine } from '../api/client'
 import Spark from '../ledger/Spark.vue'
 import { upload, type Sent } from '../api/transfer'
 import { newTicket } from '../state/waiting'
