@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import re
@@ -17,6 +18,7 @@ from functools import partial
 from pathlib import Path
 
 import numpy as np
+import soundfile
 
 _DATA = tempfile.mkdtemp(prefix="velmot-bench-")
 os.environ["VELMOT_DATA"] = _DATA
@@ -41,6 +43,7 @@ from velmot.core.operations.set_values import SetValues  # noqa: E402
 from velmot.core.operations.thin import Thin  # noqa: E402
 from velmot.core.parameters import level, pan  # noqa: E402
 from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
+from velmot.core.sounds import Audio, Sound  # noqa: E402
 from velmot.core.staircases import in_steps  # noqa: E402
 from velmot.core.starter_phrases import STARTERS  # noqa: E402
 from velmot.core.thinning import thinned_within  # noqa: E402
@@ -52,7 +55,7 @@ from velmot.sound.library import Library  # noqa: E402
 from velmot.sound.meters import readings  # noqa: E402
 from velmot.sound.path import score_of  # noqa: E402
 from velmot.sound.render import rendered  # noqa: E402
-from velmot.storage import book, history, sessions, upkeep  # noqa: E402
+from velmot.storage import book, history, own_audio, sessions, upkeep  # noqa: E402
 
 HEADERS = ("what", "median", "p95", "worst", "× copy")
 
@@ -440,10 +443,79 @@ def measure_listening(browser, url: str, demo: int) -> None:
         page.keyboard.press("Space")
         page.wait_for_timeout(600)
     row("Space to sound", begins)
+    page.locator('canvas[data-strip="keeper.level"]').focus()
+    page.keyboard.press("r")
+    page.get_by_label("By how many dB").fill("3")
+    page.keyboard.press("Tab")
     page.keyboard.press("Space")
     page.wait_for_timeout(1500)
+    row("the other one heard (its slope of 10 ms with it)", [page.evaluate(SWAPS) for _ in range(8)])
     row("a frame while the demo plays", page.evaluate(WAITING_FRAMES, 240))
     page.close()
+
+
+def ten_stems() -> int:
+    """A session of ten tracks, each ten minutes of noise from a file."""
+    chance = np.random.default_rng(5)
+    minutes, rate = 10, 48_000
+    some = (chance.standard_normal((rate * 30, 2)) * 3000).astype("<i2")
+    tracks = []
+    for n in range(10):
+        with tempfile.NamedTemporaryFile(suffix=".wav") as file:
+            with soundfile.SoundFile(file.name, "w", rate, 2, "PCM_16") as out:
+                for _ in range(minutes * 2):
+                    out.write(np.roll(some, n * 1000, axis=0))
+            file.seek(0)
+            kept = own_audio.keep(iter(lambda: file.read(1 << 20), b""), f"stem {n + 1}.wav")
+        sound = Sound("file", audio=Audio(kept.name, kept.digest))
+        tracks.append(Track(f"s{n}", f"Stem {n + 1}", parameters=(level(f"s{n}.level"),), sound=sound))
+    return sessions.create(Session("Ten stems", 1200 * BEAT, tuple(tracks)))
+
+
+def measure_stems(browser, url: str, server: int, id: int) -> None:
+    """How much memory the page and the server take while ten stems of ten minutes play."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800})
+    before = pages_of_browser()
+    page.goto(f"{url}/sessions/{id}")
+    wait_until_drawn(page)
+    page.keyboard.press("Space")
+    most = [0.0, 0.0]
+    for second in range(60):
+        page.wait_for_timeout(1000)
+        if second % 15 == 14:  # somewhere else, so that other pieces are wanted
+            box = page.locator(".ruler canvas").first.bounding_box()
+            page.mouse.click(box["x"] + box["width"] * (0.2 + second / 80), box["y"] + box["height"] - 6)
+        own = max((size for pid, size in pages_of_browser().items() if pid not in before), default=0.0)
+        most = [max(most[0], own), max(most[1], memory_of(server))]
+    heard = page.locator(".master [role=img]").get_attribute("aria-label")
+    print(f"{'the page while ten stems of ten minutes play, in MB':<52}{most[0]:9.0f}   ({heard})")
+    print(f"{'  the server then, in MB':<52}{most[1]:9.0f}", flush=True)
+    page.close()
+
+
+def memory_of(pid: int) -> float:
+    """Megabytes of the machine's memory that a process holds, shared ones by its share."""
+    said = Path(f"/proc/{pid}/smaps_rollup").read_text()
+    return int(re.search(r"^Pss: +([0-9]+)", said, re.M)[1]) / 1024
+
+
+def pages_of_browser() -> dict[int, float]:
+    """Process → its memory, of every page that is open."""
+    found = {}
+    for folder in Path("/proc").glob("[0-9]*"):
+        with contextlib.suppress(OSError):
+            if b"--type=renderer" in (folder / "cmdline").read_bytes():
+                found[int(folder.name)] = memory_of(int(folder.name))
+    return found
+
+
+SWAPS = """() => new Promise(done => {
+  const words = [...document.querySelectorAll('[aria-label="What is heard"] [role=radio]')]
+  const other = words.findIndex(w => w.ariaChecked !== 'true'), start = performance.now()
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'N', shiftKey: true, bubbles: true }))
+  const look = () => (words[other].ariaChecked === 'true' ? done(performance.now() - start + 10) : setTimeout(look))
+  look()
+})"""
 
 
 BEGINS = """() => new Promise(done => {
@@ -465,7 +537,7 @@ def _size(file: Path) -> int:
     return sum(part.stat().st_size for part in file.parent.glob(file.name + "*"))
 
 
-def bench_screen(demo: int, big: int, pan_id: int) -> None:
+def bench_screen(demo: int, big: int, pan_id: int, stems: int) -> None:
     from playwright.sync_api import sync_playwright
 
     from tests.browser.conftest import CHROMIUM, FLAGS
@@ -480,6 +552,8 @@ def bench_screen(demo: int, big: int, pan_id: int) -> None:
     url = f"http://127.0.0.1:{re.search(r':([0-9]+)/', server.stdout.readline())[1]}"
     try:
         _measure_screen(sync_playwright, url, demo, big, pan_id, CHROMIUM, FLAGS)
+        with sync_playwright() as p:
+            measure_stems(p.chromium.launch(executable_path=CHROMIUM, args=FLAGS), url, server.pid, stems)
     finally:
         server.kill()
 
@@ -731,7 +805,7 @@ def main() -> None:
     demo, big = bench_opening(client)
     bench_sound(client, demo)
     bench_kept(client)
-    bench_screen(demo, big, sessions.create(panning()))
+    bench_screen(demo, big, sessions.create(panning()), ten_stems())
     shutil.rmtree(_DATA, ignore_errors=True)
 
 

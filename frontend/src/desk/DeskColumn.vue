@@ -1,22 +1,27 @@
 <script setup lang="ts">
 // One control of the desk: a ruled column with a line where the control stands, its value to be read from afar, its mode.
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, ref } from 'vue'
 import { fromAxis, nearestMark, toAxis, valueText } from '../bench/geometry'
 import { inkOf } from '../bench/strip/content'
 import Chooser from '../Chooser.vue'
 import { follow } from '../dragging'
 import { useSession } from '../state/session'
+import MeterLines from '../listening/MeterLines.vue'
+import { useListening } from '../listening/listening'
 import { useController } from './controller'
 import { useRiding, WRITING, type Mode } from './riding'
 
 const props = defineProps<{ parameterId: string; number: number }>()
 const session = useSession()
 const riding = useRiding()
+const listening = useListening()
 const controller = useController()
 const rule = ref<HTMLElement | null>(null)
 
 const owner = computed(() => session.parameters.get(props.parameterId)!)
 const p = computed(() => owner.value.parameter)
+const channel = session.parameters.get(props.parameterId)!.track.id
+onBeforeUnmount(listening.watchMeter(channel))
 const trims = computed(() => riding.trims(props.parameterId))
 const value = computed(() => riding.valueOf(props.parameterId))
 const held = computed(() => riding.held(props.parameterId))
@@ -145,6 +150,12 @@ function valueAt(y: number): number {
       <b :class="`ink-${inkOf(p)}`">{{ p.name }}</b>
     </header>
     <output class="value number" :class="{ fresh: held && writes, long: said.length > 8 }">{{ said }}</output>
+    <MeterLines
+      class="sounds"
+      :levels="listening.levels?.of.get(channel) ?? null"
+      :width="58"
+      :over="listening.overText(channel)"
+    />
     <div
       ref="rule"
       class="rule"
@@ -213,7 +224,7 @@ function valueAt(y: number): number {
 <style scoped>
 .column {
   display: grid;
-  grid-template: auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
+  grid-template: auto auto auto minmax(0, 1fr) auto auto / minmax(0, 1fr);
   width: 102px;
   flex: none;
   padding: 4px 7px;

@@ -59,7 +59,7 @@ const figure = computed(() => {
       aria-label="Readings"
       @click="emit('readings')"
     >
-      <MeterLines :levels="listening.levels?.master ?? null" :width="64" shows-peak />
+      <MeterLines :levels="listening.levels?.master ?? null" :width="64" shows-peak :over="listening.overText()" />
     </button>
   </div>
 </template>

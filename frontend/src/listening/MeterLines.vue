@@ -5,7 +5,13 @@ import type { Levels } from './listening'
 
 const LOWEST = -60 // dB at the left end
 const HIGHEST = 6
-const props = defineProps<{ levels: Levels | null; width: number; showsPeak?: boolean }>()
+const props = defineProps<{
+  levels: Levels | null
+  width: number
+  showsPeak?: boolean
+  /** Where it went over full scale, as it is said. */
+  over?: string
+}>()
 const decibels = (size: number) => (size > 0 ? 20 * Math.log10(size) : -Infinity)
 const x = (size: number) => Math.min(Math.max((decibels(size) - LOWEST) / (HIGHEST - LOWEST), 0), 1) * props.width
 const sides = computed(() => {
@@ -17,10 +23,11 @@ const sides = computed(() => {
 })
 const peak = computed(() => decibels(Math.max(props.levels?.[0] ?? 0, props.levels?.[1] ?? 0)))
 const said = computed(() => (peak.value > LOWEST ? peak.value.toFixed(1).replace('-', '−') : '−∞'))
+const label = computed(() => `Peak ${said.value} dB${props.over ? `, over full scale at ${props.over}` : ''}`)
 </script>
 
 <template>
-  <span class="meter" role="img" :aria-label="`Peak ${said} dB`">
+  <span class="meter" role="img" :aria-label="label" :title="over ? label : undefined">
     <svg :width="width" height="9" aria-hidden="true">
       <g v-for="(side, i) in sides" :key="i" :class="{ over: side.over }">
         <rect class="rule" x="0" :y="i * 5 + 1" :width="width" height="3" />
@@ -28,6 +35,7 @@ const said = computed(() => (peak.value > LOWEST ? peak.value.toFixed(1).replace
         <rect v-if="side.peak > 1" class="peak" :x="side.peak - 1" :y="i * 5" width="2" height="5" />
       </g>
     </svg>
+    <i v-if="over" class="mark" aria-hidden="true">over</i>
     <b v-if="showsPeak" class="number" :class="{ over: sides.some((s) => s.over) }">{{ said }}</b>
   </span>
 </template>
@@ -48,6 +56,11 @@ const said = computed(() => (peak.value > LOWEST ? peak.value.toFixed(1).replace
 .over .mean,
 .over .peak {
   fill: var(--fresh);
+}
+.mark {
+  font-size: 11px;
+  font-style: normal;
+  color: var(--fresh);
 }
 b {
   min-width: 5ch;

@@ -17,7 +17,7 @@ const levels = computed(() => listening.levels?.of.get(props.track.id) ?? null)
 
 <template>
   <span v-if="track.kind !== 'group'" class="listen" :class="{ on: alone || silent }">
-    <MeterLines v-if="transport.running && levels" :levels="levels" :width="44" />
+    <MeterLines v-if="transport.running && levels" :levels="levels" :width="44" :over="listening.overText(track.id)" />
     <button
       type="button"
       class="link soft"

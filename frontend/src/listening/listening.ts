@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, asked, ServerProblem, type AnyRequest, type Links, type Schemas } from '../api/client'
 import { secondsAt } from '../desk/clock'
+import { positionText } from '../bench/geometry'
 import { useTransport } from '../desk/transport'
 import { useBench } from '../state/bench'
 import { useNotices } from '../state/notices'
@@ -24,6 +25,7 @@ const IDLE = 4000 // ms after which what would be heard is asked for before it i
 const METERS = 60 // ms between two looks at the meters
 const MEAN_OVER = 5 // looks
 
+const MASTER = ''
 /** Peak and mean of both sides, as factors. */
 export type Levels = [number, number, number, number]
 
@@ -45,6 +47,8 @@ export const useListening = defineStore('listening', () => {
   const even = ref(false)
   /** By how much what would come is louder over the range, in dB, as far as it was measured. */
   const louder = ref<number | null>(null)
+  /** Where a channel (or the master, without an id) first went over full scale since play began, as a beat. */
+  const overs = ref<Map<string, number>>(new Map())
   const levels = shallowRef<{ master: Levels; of: Map<string, Levels> } | null>(null)
   /** The parameters that no stand-in lets be heard, and files that are not there. */
   const unheard = ref<Set<string>>(new Set())
@@ -183,6 +187,7 @@ export const useListening = defineStore('listening', () => {
       )
       player.swap(heard.value)
       player.listen(audible)
+      overs.value.clear()
       look()
       void measure()
     } catch (error) {
@@ -341,18 +346,35 @@ export const useListening = defineStore('listening', () => {
   function look(): void {
     if (!player?.playing) return
     const of = new Map<string, Levels>()
-    for (const id of watched) {
-      const meters = player.metersOf(id)
-      if (meters) of.set(id, levelsOf(meters))
+    const clips = (id: string, [left, right]: Levels) => {
+      if (Math.max(left, right) > 1 && !overs.value.has(id) && transport.beat !== null) overs.value.set(id, transport.beat)
     }
-    levels.value = { master: levelsOf(player.meters), of }
+    for (const id of watched.keys()) {
+      const meters = player.metersOf(id)
+      if (!meters) continue
+      of.set(id, levelsOf(meters))
+      clips(id, of.get(id)!)
+    }
+    const master = levelsOf(player.meters)
+    clips(MASTER, master)
+    levels.value = { master, of }
     window.setTimeout(look, METERS)
   }
-  /** Whose meters are on view. */
-  const watched = new Set<string>()
+  /** Whose meters are on view, and in how many places. */
+  const watched = new Map<string, number>()
   function watchMeter(id: string): () => void {
-    watched.add(id)
-    return () => watched.delete(id)
+    const more = (by: number) => {
+      const places = (watched.get(id) ?? 0) + by
+      if (places) watched.set(id, places)
+      else watched.delete(id)
+    }
+    more(1)
+    return () => more(-1)
+  }
+  /** Where it first went over full scale, in words; nothing where it did not. */
+  function overText(id: string = MASTER): string | undefined {
+    const beat = overs.value.get(id)
+    return beat === undefined ? undefined : positionText(beat, session.data?.bars ?? [])
   }
   /** A control under a hand is heard at once; what is kept of it is the core's. */
   function hand(parameter: string, value: number, adds = 0): void {
@@ -364,6 +386,6 @@ export const useListening = defineStore('listening', () => {
 
   return {
     ...{ side, heard, coming, swap, alone, silent, onlyWork, toggleAlone, toggleSilent, workAlone, all, some, audible, working },
-    ...{ even, louder, levels, unheard, deaf, watchMeter, hand, letGo, measure },
+    ...{ even, louder, levels, unheard, deaf, watchMeter, overText, hand, letGo, measure },
   }
 })
