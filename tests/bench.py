@@ -32,23 +32,23 @@ django.setup()
 from django.conf import settings  # noqa: E402
 from django.test import Client  # noqa: E402
 
-from velmot.core import editing  # noqa: E402
-from velmot.core.axes import Axis  # noqa: E402
-from velmot.core.envelope import Envelope  # noqa: E402
-from velmot.core.operations import plan  # noqa: E402
-from velmot.core.operations.chosen_points import Picked  # noqa: E402
-from velmot.core.operations.keep_phrase import KeepPhrase  # noqa: E402
-from velmot.core.operations.place import Place, PlaceOn  # noqa: E402
-from velmot.core.operations.set_values import SetValues  # noqa: E402
-from velmot.core.operations.thin import Thin  # noqa: E402
-from velmot.core.parameters import level, pan  # noqa: E402
-from velmot.core.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
-from velmot.core.sounds import Audio, Sound  # noqa: E402
-from velmot.core.staircases import in_steps  # noqa: E402
-from velmot.core.starter_phrases import STARTERS  # noqa: E402
-from velmot.core.thinning import thinned_within  # noqa: E402
-from velmot.core.time import TICKS_PER_BEAT as BEAT  # noqa: E402
-from velmot.core.time import ticks_of  # noqa: E402
+from velmot.core.curves import editing  # noqa: E402
+from velmot.core.curves.axes import Axis  # noqa: E402
+from velmot.core.curves.envelope import Envelope  # noqa: E402
+from velmot.core.curves.staircases import in_steps  # noqa: E402
+from velmot.core.curves.within_bound import thinned_within  # noqa: E402
+from velmot.core.parameters.parameter import level, pan  # noqa: E402
+from velmot.core.session.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
+from velmot.core.session.sounds import Audio, Sound  # noqa: E402
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT  # noqa: E402
+from velmot.core.time.ticks import ticks_of  # noqa: E402
+from velmot.core.verbs import plan  # noqa: E402
+from velmot.core.verbs.points.set_values import SetValues  # noqa: E402
+from velmot.core.verbs.request import Picked  # noqa: E402
+from velmot.core.verbs.reuse.keep_phrase import KeepPhrase  # noqa: E402
+from velmot.core.verbs.reuse.place import Place, PlaceOn  # noqa: E402
+from velmot.core.verbs.reuse.starter_phrases import STARTERS  # noqa: E402
+from velmot.core.verbs.thin.thin import Thin  # noqa: E402
 from velmot.formats.phrases_file import Kept  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
 from velmot.sound.library import Library  # noqa: E402

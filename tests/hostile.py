@@ -157,7 +157,7 @@ class Attack:
     def __init__(self, seed: int) -> None:
         from django.test import Client
 
-        from velmot.core.starter_phrases import STARTERS
+        from velmot.core.verbs.reuse.starter_phrases import STARTERS
         from velmot.formats import container_file, midi, phrases_file, points_table, ride_file, session_file
         from velmot.formats.midi.write import usual_choices
         from velmot.site.demo import skerry_light

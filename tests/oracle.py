@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.parameters import Family, Parameter
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Precedence, Session, Track
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.session import Lane, Mode, Precedence, Session, Track
 
 SILENCE = -96.0
 

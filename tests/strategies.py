@@ -16,22 +16,22 @@ from typing import Any, Literal, TypeVar, Union, get_args, get_origin, get_type_
 import numpy as np
 from hypothesis import strategies as st
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.keep_phrase import KeepPhrase
-from velmot.core.operations.paste import Clip, ClipPoint
-from velmot.core.operations.place import Place, PlaceOn
-from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Marker, Mode, Precedence, Region, Session, Track, TrackKind
-from velmot.core.shapes import Kind, Shape
-from velmot.core.sounds import Audio, Sound
-from velmot.core.sounds import Clip as SoundClip
-from velmot.core.time import TICKS_PER_BEAT, Tick
+from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
+from velmot.core.session.session import Lane, Marker, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.session.sounds import Audio, Sound
+from velmot.core.session.sounds import Clip as SoundClip
+from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
+from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.paste.paste import Clip
+from velmot.core.verbs.request import ClipPoint, Picked
+from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
+from velmot.core.verbs.reuse.place import Place, PlaceOn
 
 LENGTH = 64 * TICKS_PER_BEAT
 RANGES = {Axis.LINEAR: (-100.0, 100.0), Axis.LOG: (20.0, 20000.0), Axis.LEVEL: (-96.0, 12.0)}

@@ -16,13 +16,13 @@ from typing import Any
 from pydantic import ValidationError
 
 from velmot import rendering, written
-from velmot.core import operations
-from velmot.core.change import Change
+from velmot.core import verbs as operations
 from velmot.core.errors import RequestError
-from velmot.core.operations.telling import in_words
-from velmot.core.session import Session
-from velmot.core.verbs import VERBS
-from velmot.core.wording import counted, heard_text, span_text
+from velmot.core.session.session import Session
+from velmot.core.session.wording import counted, heard_text, span_text
+from velmot.core.verbs.frame.change import Change
+from velmot.core.verbs.frame.telling import in_words
+from velmot.core.verbs.table import VERBS
 from velmot.formats import files, midi, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row

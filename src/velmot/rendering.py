@@ -9,9 +9,9 @@ from pathlib import Path
 
 from velmot import written
 from velmot.core.errors import RequestError
-from velmot.core.session import Session
-from velmot.core.sounds import Audio
-from velmot.core.typed_place import place_of
+from velmot.core.session.session import Session
+from velmot.core.session.sounds import Audio
+from velmot.core.session.typed_place import place_of
 from velmot.formats import files, sound_out
 from velmot.formats.audio_file import BITS, RATES, form_of
 from velmot.formats.report import Report

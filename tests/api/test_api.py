@@ -11,7 +11,7 @@ from django.test import Client
 from tests.bench import wavy
 from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from tests.formats.test_session_file import MARKUP, small
-from velmot.core.time import TICKS_PER_BEAT
+from velmot.core.time.ticks import TICKS_PER_BEAT
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
 from velmot.storage import sessions

@@ -13,7 +13,7 @@ from tests.api.test_api import SHAPE, client, demo, post, upload  # noqa: F401
 from tests.hostile import Attack
 from velmot.api.errors import TROUBLES, trouble
 from velmot.core.limits import MOST_GROUPS, MOST_LANES, MOST_REGIONS, MOST_SPOTS, MOST_TIMES
-from velmot.core.operations import OPERATIONS
+from velmot.core.verbs import OPERATIONS
 from velmot.formats import session_file
 from velmot.site.paths import ROOT
 from velmot.storage import history, sessions

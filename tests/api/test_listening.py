@@ -10,10 +10,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.api.test_api import client, demo, post  # noqa: F401
 from tests.formats.test_midi import file_of
-from velmot.core.heard import heard
-from velmot.core.session import Session, Track
-from velmot.core.sounds import Audio, Sound
-from velmot.core.time import ticks_of
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Session, Track
+from velmot.core.session.sounds import Audio, Sound
+from velmot.core.time.ticks import ticks_of
 from velmot.presentation.listening import key_of
 from velmot.storage import sessions as stored
 
@@ -75,7 +75,7 @@ def test_a_sound_in_pieces_is_the_same_as_in_one(client, demo):  # noqa: F811
 
 def test_readings_say_how_much_louder_it_would_be_and_what_evens_it(client, db):  # noqa: F811
     """A sine 6 dB quieter if applied: 6.02… LU, taken off what is there now."""
-    from velmot.core.parameters import level, pan
+    from velmot.core.parameters.parameter import level, pan
 
     track = Track("t", "T", parameters=(level("t.level"), pan("t.pan")), sound=Sound("tone", hz=997, amplitude=0.5))
     id = stored.create(Session("s", ticks_of(16), (track,)))

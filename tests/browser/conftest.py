@@ -18,7 +18,7 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, CDPSession, Page, expect
 
 from tests.browser.nursery import Nursery
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 from velmot.formats import session_file
 
 _THERE = [path for path in ("/usr/bin/chromium-headless-shell", "/usr/bin/chromium") if Path(path).exists()]

@@ -3,7 +3,7 @@
 import numpy as np
 from playwright.sync_api import expect
 
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 from velmot.formats import session_file
 
 

@@ -5,8 +5,8 @@ import re
 import numpy as np
 from playwright.sync_api import expect
 
-from velmot.core.heard import heard, reading
-from velmot.core.time import ticks_of
+from velmot.core.session.heard import heard, reading
+from velmot.core.time.ticks import ticks_of
 
 
 def heard_at(session, *beats):

@@ -13,9 +13,9 @@ import soundfile
 from playwright.sync_api import expect
 
 from tests import strategies
-from velmot.core.operations import plan
-from velmot.core.sounds import Sound
-from velmot.core.time import ticks_of
+from velmot.core.session.sounds import Sound
+from velmot.core.time.ticks import ticks_of
+from velmot.core.verbs import plan
 from velmot.formats import session_file
 from velmot.formats.requests import from_row
 from velmot.sound.library import Library

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from velmot.core.time import TICKS_PER_BEAT
+from velmot.core.time.ticks import TICKS_PER_BEAT
 
 
 @pytest.fixture

@@ -7,8 +7,8 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.test_phrases_by_hand import keep
-from velmot.core.heard import heard
-from velmot.core.time import ticks_of
+from velmot.core.session.heard import heard
+from velmot.core.time.ticks import ticks_of
 
 
 def at(session, parameter, *beats):

@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 from tests.api.test_let_in import laned, track
 from tests.api.test_let_in import session as session_bytes
 from tests.browser.test_files_in_and_out import bring
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 
 
 def apply_often(desk, page, times: int) -> None:

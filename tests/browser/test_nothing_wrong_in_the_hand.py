@@ -7,7 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Desk
 from tests.browser.test_points_by_hand import spot
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 
 
 class Late:

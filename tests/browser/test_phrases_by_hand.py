@@ -7,9 +7,9 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Desk
-from velmot.core.difference import largest_difference
-from velmot.core.phrases import lands_between
-from velmot.core.time import ticks_of
+from velmot.core.curves.difference import largest_difference
+from velmot.core.session.phrases import lands_between
+from velmot.core.time.ticks import ticks_of
 from velmot.formats import phrases_file
 
 

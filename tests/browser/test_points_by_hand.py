@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 
 from tests.bench import crowd
 from tests.browser.conftest import Desk
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 from velmot.formats import session_file
 
 

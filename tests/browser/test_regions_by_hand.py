@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.heard import heard
-from velmot.core.parameters import Family, Parameter, level
-from velmot.core.session import Device, Lane, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import ticks_of
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import Family, Parameter, level
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Device, Lane, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import ticks_of
 from velmot.formats import session_file
 
 

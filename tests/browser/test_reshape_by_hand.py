@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from velmot.core.time import TICKS_PER_BEAT, ticks_of
+from velmot.core.time.ticks import TICKS_PER_BEAT, ticks_of
 
 
 def beats(*some):

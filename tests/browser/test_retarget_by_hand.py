@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 
 
 def test_a_level_drives_a_filter_fitted_by_typing_and_dragging(desk, server, page):

@@ -3,7 +3,7 @@
 import numpy as np
 from playwright.sync_api import expect
 
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 
 AT = np.array([ticks_of(b) for b in (32, 35.5, 38.25, 41, 46, 47.99)])
 

@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from velmot.core.heard import heard, reading
-from velmot.core.time import ticks_of
+from velmot.core.session.heard import heard, reading
+from velmot.core.time.ticks import ticks_of
 
 
 def at(session, parameter, *beats, groups=False):

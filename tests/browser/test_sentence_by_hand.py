@@ -5,7 +5,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Desk
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 
 
 @pytest.fixture

@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 
 DEEP = 38.5  # a beat inside region horn A of the foghorn (33 to 44), away from points and middles
 

@@ -15,7 +15,7 @@ import soundfile
 from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from velmot import written
 from velmot.command import main
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
 from velmot.formats import midi, session_file
 from velmot.site.demo import skerry_light
 

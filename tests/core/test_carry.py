@@ -9,16 +9,16 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, carries, probes, sessions
-from velmot.core.envelope import Envelope
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
-from velmot.core.operations import plan
-from velmot.core.operations.carry import Carry, match_table, resting_pairs
-from velmot.core.operations.match_table import Match
-from velmot.core.parameters import Family, Parameter, level, mute, pan
-from velmot.core.session import Device, Lane, Mode, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Device, Lane, Mode, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.carry.carry import Carry, match_table, resting_pairs
+from velmot.core.verbs.carry.match_table import Match
 
 
 def small(**more) -> Session:

@@ -8,21 +8,23 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
-from velmot.core import comparison, editing, recipes
-from velmot.core.axes import Axis
-from velmot.core.difference import SAME, differing_span, largest_difference
-from velmot.core.envelope import Envelope
+from velmot.core.curves import editing
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.difference import SAME, differing_span, largest_difference
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.curves.time_spent import time_spent
 from velmot.core.errors import RequestError
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.match_table import Match
-from velmot.core.operations.retarget import Retarget, Target
-from velmot.core.parameters import level, pan
-from velmot.core.segments import HOLD
-from velmot.core.session import Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
-from velmot.core.time_spent import time_spent
-from velmot.core.useful_spans import useful_spans
+from velmot.core.parameters.parameter import level, pan
+from velmot.core.session import comparison
+from velmot.core.session.session import Session, Track
+from velmot.core.session.useful_spans import useful_spans
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import recipes
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.carry.match_table import Match
+from velmot.core.verbs.retarget.retarget import Retarget, Target
 from velmot.site.demo import skerry_light
 
 LINE = Envelope.of([(0, -20), (10 * BEAT, -10)], Axis.LEVEL)

@@ -6,14 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, ranges, values
-from velmot.core import editing
-from velmot.core.axes import Axis
-from velmot.core.difference import differing_span, largest_difference
-from velmot.core.editing import Fragment
-from velmot.core.envelope import Envelope
+from velmot.core.curves import editing
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.difference import differing_span, largest_difference
+from velmot.core.curves.editing import Fragment
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.outline import columns_between, outline
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.outline import columns_between, outline
-from velmot.core.segments import HOLD
 
 NEAR = 1e-9
 

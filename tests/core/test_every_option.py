@@ -5,28 +5,27 @@ from typing import get_args, get_type_hints
 
 import pytest
 
-from velmot.core.axes import Axis
-from velmot.core.editing import cut
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.editing import cut
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan
-from velmot.core.operations.add_points import Spot
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.given import GivenPhrase
-from velmot.core.operations.keep_phrase import KeepPhrase
-from velmot.core.operations.match_table import Match
-from velmot.core.operations.passes import Hand, Pass, Ridden
-from velmot.core.operations.paste import Clip, ClipPoint
-from velmot.core.operations.place import Place, PlaceOn
-from velmot.core.operations.reshape import Ends, Move
-from velmot.core.operations.retarget import Target
-from velmot.core.operations.set_sound import GivenSound
-from velmot.core.operations.thin import Within
-from velmot.core.parameters import Family, Kind
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Session
-from velmot.core.shapes import Shape
-from velmot.core.time import TICKS_PER_BEAT, Tick
+from velmot.core.parameters.parameter import Family, Kind
+from velmot.core.session.session import Lane, Session
+from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
+from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.carry.match_table import Match
+from velmot.core.verbs.paste.paste import Clip
+from velmot.core.verbs.points.add_points import Spot
+from velmot.core.verbs.request import ClipPoint, GivenPhrase, Picked
+from velmot.core.verbs.retarget.retarget import Target
+from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
+from velmot.core.verbs.reuse.place import Place, PlaceOn
+from velmot.core.verbs.ride.passes import Hand, Pass, Ridden
+from velmot.core.verbs.shape.reshape import Ends, Move
+from velmot.core.verbs.sound.set_sound import GivenSound
+from velmot.core.verbs.thin.thin import Within
 from velmot.site.demo import skerry_light
 
 DEMO = skerry_light.session()

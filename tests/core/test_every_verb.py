@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from tests.strategies import linked_sessions, requests
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan, verb_of
-from velmot.core.phrases import says
+from velmot.core.session.phrases import says
+from velmot.core.verbs import OPERATIONS, plan, verb_of
 from velmot.formats import session_file
 from velmot.formats.requests import from_row, to_row
 

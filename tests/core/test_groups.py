@@ -9,21 +9,21 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, grouped, probes, ranges, sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.heard import fader_of, heard
-from velmot.core.operations import plan
-from velmot.core.operations.change_group import ChangeGroup
-from velmot.core.operations.dissolve_group import DissolveGroup
-from velmot.core.operations.fold import Fold
-from velmot.core.operations.gather import Gather
-from velmot.core.operations.make_group import MakeGroup
-from velmot.core.parameters import level
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import level
+from velmot.core.session.heard import fader_of, heard
+from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.groups.change_group import ChangeGroup
+from velmot.core.verbs.groups.dissolve_group import DissolveGroup
+from velmot.core.verbs.groups.fold import Fold
+from velmot.core.verbs.groups.gather import Gather
+from velmot.core.verbs.groups.make_group import MakeGroup
 
 
 def line(*rows):

@@ -9,14 +9,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes
-from velmot.core import editing
-from velmot.core.axes import Axis
-from velmot.core.editing import Piece
-from velmot.core.envelope import Envelope
-from velmot.core.heard import heard, in_words
-from velmot.core.parameters import level
-from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
-from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.curves import editing
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.editing import Piece
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import level
+from velmot.core.session.heard import heard, in_words
+from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 
 
 def session(mode=Mode.READ, precedence=Precedence.REGION, own=True) -> Session:

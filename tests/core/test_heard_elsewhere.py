@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.oracle import heard_at
 from tests.strategies import LENGTH, requests, sessions
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan
+from velmot.core.verbs import OPERATIONS, plan
 
 WAYS = tuple(verb for verb in OPERATIONS if verb != "set precedence")  # which shows everything it changes
 

@@ -10,26 +10,26 @@ from hypothesis import strategies as st
 from tests.core.test_regions import b, done
 from tests.oracle import coordinate_at, landing_at
 from tests.strategies import LENGTH, sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
-from velmot.core.operations import plan
-from velmot.core.operations.add_points import AddPoints, Spot
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.carry_regions import CarryRegions
-from velmot.core.operations.change_regions import ChangeRegions
-from velmot.core.operations.clear import Clear
-from velmot.core.operations.cut_regions import CutRegions
-from velmot.core.operations.draw import Draw
-from velmot.core.operations.fill_gap import FillGap
-from velmot.core.operations.join_regions import JoinRegions
-from velmot.core.operations.match_table import Match
-from velmot.core.operations.set_precedence import SetPrecedence
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, pan
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, pan
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.carry.match_table import Match
+from velmot.core.verbs.clear.clear import Clear
+from velmot.core.verbs.draw.draw import Draw
+from velmot.core.verbs.points.add_points import AddPoints, Spot
+from velmot.core.verbs.regions.carry_regions import CarryRegions
+from velmot.core.verbs.regions.change_regions import ChangeRegions
+from velmot.core.verbs.regions.cut_regions import CutRegions
+from velmot.core.verbs.regions.fill_gap import FillGap
+from velmot.core.verbs.regions.join_regions import JoinRegions
+from velmot.core.verbs.regions.set_precedence import SetPrecedence
 
 
 def panned(*regions: tuple[float, float, float], own: float | None = None, muted=(), wins=Precedence.REGION) -> Session:

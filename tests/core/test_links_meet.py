@@ -6,36 +6,36 @@ import numpy as np
 import pytest
 
 from tests.core.test_phrases import at, b, do, session
-from velmot.core.axes import SILENCE, Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import SILENCE, Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan
-from velmot.core.operations.add_points import Spot
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.carry_regions import CarryRegions
-from velmot.core.operations.change_places import ChangePlaces
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.clear import Clear
-from velmot.core.operations.cut_regions import CutRegions
-from velmot.core.operations.draw import Draw
-from velmot.core.operations.embed import Embed
-from velmot.core.operations.fold import Fold
-from velmot.core.operations.join_regions import JoinRegions
-from velmot.core.operations.keep_phrase import KeepPhrase
-from velmot.core.operations.lift import Lift
-from velmot.core.operations.move_points import MovePoints
-from velmot.core.operations.passes import Hand, Pass, Ridden, Ride
-from velmot.core.operations.paste import Clip, ClipPoint, Paste
-from velmot.core.operations.place import Place, PlaceOn
-from velmot.core.operations.raise_span import RaiseSpan
-from velmot.core.operations.remove_regions import RemoveRegions
-from velmot.core.operations.retarget import Retarget, Target
-from velmot.core.operations.retime import Retime
-from velmot.core.operations.thin import Thin
-from velmot.core.parameters import Family, Kind, level
-from velmot.core.phrases import Phrase, says
-from velmot.core.session import Lane, Region, Track, TrackKind
-from velmot.core.shapes import Shape
+from velmot.core.parameters.parameter import Family, Kind, level
+from velmot.core.session.phrases import Phrase, says
+from velmot.core.session.session import Lane, Region, Track, TrackKind
+from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.clear.clear import Clear
+from velmot.core.verbs.draw.draw import Draw
+from velmot.core.verbs.groups.fold import Fold
+from velmot.core.verbs.paste.paste import Clip, Paste
+from velmot.core.verbs.points.add_points import Spot
+from velmot.core.verbs.points.move_points import MovePoints
+from velmot.core.verbs.regions.carry_regions import CarryRegions
+from velmot.core.verbs.regions.cut_regions import CutRegions
+from velmot.core.verbs.regions.embed import Embed
+from velmot.core.verbs.regions.join_regions import JoinRegions
+from velmot.core.verbs.regions.lift import Lift
+from velmot.core.verbs.regions.remove_regions import RemoveRegions
+from velmot.core.verbs.request import ClipPoint, Picked
+from velmot.core.verbs.retarget.retarget import Retarget, Target
+from velmot.core.verbs.retime.retime import Retime
+from velmot.core.verbs.reuse.change_places import ChangePlaces
+from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
+from velmot.core.verbs.reuse.place import Place, PlaceOn
+from velmot.core.verbs.ride.passes import Hand, Pass, Ridden, Ride
+from velmot.core.verbs.shape.raise_span import RaiseSpan
+from velmot.core.verbs.thin.thin import Thin
 
 LEVEL = Axis.LEVEL
 RISE = [(0, -40.0), (b(4), -20.0), (b(8), -40.0)]
@@ -261,7 +261,7 @@ def test_a_fade_from_silence_read_lower_is_not_limited_and_can_be_edited():
 
 
 def test_named_values_never_go_back_into_what_glides():
-    from velmot.core.parameters import mute
+    from velmot.core.parameters.parameter import mute
 
     state = session(1)
     track = replace(state.tracks[0], parameters=(*state.tracks[0].parameters, mute("t0.mute")))

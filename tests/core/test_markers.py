@@ -8,13 +8,14 @@ from hypothesis import strategies as st
 
 from tests.strategies import sessions
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan
-from velmot.core.operations.add_marker import AddMarker
-from velmot.core.operations.change_markers import ChangeMarkers
-from velmot.core.operations.remove_markers import RemoveMarkers
-from velmot.core.session import Marker, Session
-from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Meter, TempoMap, Tick
-from velmot.core.typed_place import place_of
+from velmot.core.session.session import Marker, Session
+from velmot.core.session.typed_place import place_of
+from velmot.core.time.tempo import Meter, TempoMap
+from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Tick
+from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.markers.add_marker import AddMarker
+from velmot.core.verbs.markers.change_markers import ChangeMarkers
+from velmot.core.verbs.markers.remove_markers import RemoveMarkers
 from velmot.formats import session_file
 
 

@@ -2,16 +2,16 @@
 
 import pytest
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.operations import plan
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.clear import Clear
-from velmot.core.operations.set_mode import SetMode
-from velmot.core.parameters import level, mute
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Session, Track, TrackKind
-from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import level, mute
+from velmot.core.session.session import Lane, Mode, Session, Track, TrackKind
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.verbs import plan
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.clear.clear import Clear
+from velmot.core.verbs.modes.set_mode import SetMode
 
 
 def session(mode=Mode.OFF) -> Session:

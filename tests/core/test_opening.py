@@ -3,10 +3,10 @@
 from dataclasses import replace
 
 from tests.core.test_regions import b
-from velmot.core.envelope import Envelope
-from velmot.core.opening import MOST_STRIPS, opening_of
-from velmot.core.parameters import pan
-from velmot.core.session import Lane, Session, Track
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import pan
+from velmot.core.session.opening import MOST_STRIPS, opening_of
+from velmot.core.session.session import Lane, Session, Track
 from velmot.site.demo import skerry_light
 
 

@@ -5,9 +5,9 @@ import pytest
 from hypothesis import given
 
 from tests.strategies import values
-from velmot.core.axes import Axis, Nudges
+from velmot.core.curves.axes import Axis, Nudges
 from velmot.core.errors import RequestError
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
 
 LEVEL, PAN, MUTE = level("l"), pan("p"), mute("m")
 CUT = Parameter("c", "Cut", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=80, value=80)

@@ -8,27 +8,27 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes
-from velmot.core import editing, warps
-from velmot.core.difference import differing_span
-from velmot.core.envelope import Envelope
+from velmot.core.curves import editing, warps
+from velmot.core.curves.difference import differing_span
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
-from velmot.core.honest_links import honest
-from velmot.core.operations import plan
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.change_phrase import ChangePhrase
-from velmot.core.operations.change_places import ChangePlaces
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.keep_phrase import KeepPhrase
-from velmot.core.operations.move_points import MovePoints
-from velmot.core.operations.place import Place, PlaceOn
-from velmot.core.operations.raise_span import RaiseSpan
-from velmot.core.operations.set_free import SetFree
-from velmot.core.parameters import level, pan
-from velmot.core.phrases import Phrase
-from velmot.core.session import Lane, Mode, Region, Session, Track
-from velmot.core.shapes import Shape
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import level, pan
+from velmot.core.session.honest_links import honest
+from velmot.core.session.phrases import Phrase
+from velmot.core.session.session import Lane, Mode, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.points.move_points import MovePoints
+from velmot.core.verbs.request import Picked
+from velmot.core.verbs.reuse.change_phrase import ChangePhrase
+from velmot.core.verbs.reuse.change_places import ChangePlaces
+from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
+from velmot.core.verbs.reuse.place import Place, PlaceOn
+from velmot.core.verbs.reuse.set_free import SetFree
+from velmot.core.verbs.shape.raise_span import RaiseSpan
 
 
 def b(beats):
@@ -244,7 +244,7 @@ def test_lanes_carried_linked_follow_each_other_also_by_another_map():
 
 
 def test_regions_take_their_places_along_and_copies_are_linked():
-    from velmot.core.operations.carry_regions import CarryRegions
+    from velmot.core.verbs.regions.carry_regions import CarryRegions
 
     state = session()
     region = Region("r", "r", b(8), b(8))

@@ -8,28 +8,28 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.curves.sums import TOLERANCE, sum_axis
 from velmot.core.errors import RequestError
-from velmot.core.mean import time_weighted_mean
-from velmot.core.operations import plan
-from velmot.core.operations.add_points import AddPoints, Spot
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.clear import Clear
-from velmot.core.operations.draw import Draw
-from velmot.core.operations.held_points import found_again
-from velmot.core.operations.move_points import MovePoints
-from velmot.core.operations.paste import Clip, ClipPoint, Paste
-from velmot.core.operations.raise_span import RaiseSpan
-from velmot.core.operations.remove_points import RemovePoints
-from velmot.core.operations.set_values import SetValues
-from velmot.core.operations.shape_segments import ShapeSegments
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Session, Track
-from velmot.core.sums import TOLERANCE, sum_axis
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.mean import time_weighted_mean
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute
+from velmot.core.session.session import Lane, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.clear.clear import Clear
+from velmot.core.verbs.draw.draw import Draw
+from velmot.core.verbs.frame.held_points import found_again
+from velmot.core.verbs.paste.paste import Clip, Paste
+from velmot.core.verbs.points.add_points import AddPoints, Spot
+from velmot.core.verbs.points.move_points import MovePoints
+from velmot.core.verbs.points.remove_points import RemovePoints
+from velmot.core.verbs.points.set_values import SetValues
+from velmot.core.verbs.points.shape_segments import ShapeSegments
+from velmot.core.verbs.request import ClipPoint, Picked
+from velmot.core.verbs.shape.raise_span import RaiseSpan
 from velmot.site.demo import skerry_light
 
 

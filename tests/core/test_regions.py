@@ -8,31 +8,32 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, sessions
-from velmot.core.axes import Axis
-from velmot.core.editing import Fragment
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.editing import Fragment
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
-from velmot.core.operations import plan, verb_of
-from velmot.core.operations.add_points import AddPoints, Spot
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.carry_regions import CarryRegions
-from velmot.core.operations.change_regions import ChangeRegions
-from velmot.core.operations.cut_regions import CutRegions
-from velmot.core.operations.draw import Draw
-from velmot.core.operations.embed import Embed
-from velmot.core.operations.fill_gap import FillGap
-from velmot.core.operations.join_regions import JoinRegions
-from velmot.core.operations.lift import Lift
-from velmot.core.operations.make_region import MakeRegion
-from velmot.core.operations.paste import Clip, ClipPoint
-from velmot.core.operations.place_container import PlaceContainer
-from velmot.core.operations.remove_regions import RemoveRegions
-from velmot.core.operations.set_precedence import SetPrecedence
-from velmot.core.parameters import Family, Kind, level, mute, pan
-from velmot.core.session import Lane, Mode, Precedence, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import Family, Kind, level, mute, pan
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan, verb_of
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.draw.draw import Draw
+from velmot.core.verbs.paste.paste import Clip
+from velmot.core.verbs.points.add_points import AddPoints, Spot
+from velmot.core.verbs.regions.carry_regions import CarryRegions
+from velmot.core.verbs.regions.change_regions import ChangeRegions
+from velmot.core.verbs.regions.cut_regions import CutRegions
+from velmot.core.verbs.regions.embed import Embed
+from velmot.core.verbs.regions.fill_gap import FillGap
+from velmot.core.verbs.regions.join_regions import JoinRegions
+from velmot.core.verbs.regions.lift import Lift
+from velmot.core.verbs.regions.make_region import MakeRegion
+from velmot.core.verbs.regions.place_container import PlaceContainer
+from velmot.core.verbs.regions.remove_regions import RemoveRegions
+from velmot.core.verbs.regions.set_precedence import SetPrecedence
+from velmot.core.verbs.request import ClipPoint
 
 
 def b(beats: float) -> Tick:

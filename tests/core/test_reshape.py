@@ -6,20 +6,20 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, ranges
-from velmot.core.axes import Axis
-from velmot.core.editing import cut
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.editing import cut
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.rails import Map, Rails, led, maps_between, moved, rails_of
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.reshape import Ends, Move, Reshape, railed
-from velmot.core.operations.same_values import SameValues
-from velmot.core.parameters import Family, Label, Parameter, level, mute, pan
-from velmot.core.rails import Map, Rails, led, maps_between, moved, rails_of
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
+from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.request import Picked
+from velmot.core.verbs.shape.reshape import Ends, Move, Reshape, railed
+from velmot.core.verbs.shape.same_values import SameValues
 
 CUTOFF = Parameter(
     "f", "Cutoff", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20.0, high=20000.0, default=200.0, value=200.0

@@ -8,16 +8,16 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.retarget import Retarget, Target
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Mode, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.session.session import Lane, Mode, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.retarget.retarget import Retarget, Target
 
 WORDS = tuple(Label(float(n), word) for n, word in enumerate(("low", "mid", "high")))
 

@@ -6,15 +6,16 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes, probes, ranges
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.retime import Retime
-from velmot.core.parameters import Family, Kind, Parameter, level
-from velmot.core.session import Lane, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import TempoEvent, TempoMap, Tick
+from velmot.core.parameters.parameter import Family, Kind, Parameter, level
+from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.time.tempo import TempoEvent, TempoMap
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.retime.retime import Retime
 
 
 def line(*rows, axis=Axis.LEVEL):

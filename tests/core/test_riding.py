@@ -8,17 +8,17 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, grouped, probes, ranges, sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard, reading
-from velmot.core.operations import plan
-from velmot.core.operations.passes import Hand, Pass, Ridden, Ride
-from velmot.core.operations.thin import Within
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute
-from velmot.core.session import Device, Lane, Mode, Precedence, Region, Session, Track, TrackKind
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute
+from velmot.core.session.heard import heard, reading
+from velmot.core.session.session import Device, Lane, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.ride.passes import Hand, Pass, Ridden, Ride
+from velmot.core.verbs.thin.thin import Within
 
 EXACT = (Within("dB", 0.0), Within("octaves", 0.0), Within("", 0.0), Within("%", 0.0))
 ON = Parameter(
@@ -439,9 +439,9 @@ def test_the_last_of_two_hands_lets_go():
 
 def test_the_mean_knows_no_silence():
     """Four beats silent, two at −10 and two at −20: −15; and so for picked points."""
-    from velmot.core.mean import time_weighted_mean
-    from velmot.core.operations.chosen_points import Picked
-    from velmot.core.operations.same_values import SameValues
+    from velmot.core.parameters.mean import time_weighted_mean
+    from velmot.core.verbs.request import Picked
+    from velmot.core.verbs.shape.same_values import SameValues
 
     held = float("inf")
     rows = [(0, -96.0, held), (4, -10.0, held), (6, -20.0, held), (8, -20.0)]

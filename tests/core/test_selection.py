@@ -5,8 +5,8 @@ import pytest
 from tests.core.test_points import beats, session
 from tests.core.test_regions import b, small
 from velmot.core.errors import RequestError
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.selection import numbers_of_points, numbers_of_range, picked_points
+from velmot.core.verbs.frame.selection import numbers_of_points, numbers_of_range, picked_points
+from velmot.core.verbs.request import Picked
 
 STEPS = ((0, -20), (4, -12), (8, -20), (12, -6), (16, -20))
 

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from velmot.core import shapes
+from velmot.core.curves import shapes
+from velmot.core.curves.shapes import Shape, cycle_lengths, drawn
 from velmot.core.errors import RequestError
-from velmot.core.shapes import Shape, cycle_lengths, drawn
-from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 
 
 def at(shape, beats, *places, side="right"):

@@ -8,25 +8,25 @@ from hypothesis import strategies as st
 from tests.core.test_retarget import at, landed, session
 from tests.oracle import heard_at
 from tests.strategies import LENGTH, envelopes, probes, ranges
-from velmot.core import editing
-from velmot.core.axes import Axis
-from velmot.core.editing import Fragment
-from velmot.core.envelope import Envelope
+from velmot.core.curves import editing
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.editing import Fragment
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.curves.sums import TOLERANCE, sum_axis
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
-from velmot.core.mapping import Mapping, affine, mapped
-from velmot.core.operations import plan
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.embed import Embed
-from velmot.core.operations.raise_span import RaiseSpan
-from velmot.core.operations.retarget import Target
-from velmot.core.operations.set_values import SetValues
-from velmot.core.parameters import Family, Parameter, level
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Region, Session, Track, TrackKind
-from velmot.core.sums import TOLERANCE, sum_axis
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.mapping import Mapping, affine, mapped
+from velmot.core.parameters.parameter import Family, Parameter, level
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Lane, Region, Session, Track, TrackKind
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.points.set_values import SetValues
+from velmot.core.verbs.regions.embed import Embed
+from velmot.core.verbs.request import Picked
+from velmot.core.verbs.retarget.retarget import Target
+from velmot.core.verbs.shape.raise_span import RaiseSpan
 
 FADE = Envelope.of([(0, -96), (8 * BEAT, 0)], Axis.LEVEL)
 CUT = Parameter("f", "Cutoff", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=1000, value=1000)

@@ -8,21 +8,21 @@ from hypothesis import strategies as st
 
 from tests.oracle import heard_at
 from tests.strategies import linked_sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.carry_regions import CarryRegions
-from velmot.core.operations.change_regions import ChangeRegions
-from velmot.core.operations.cut_regions import CutRegions
-from velmot.core.operations.join_regions import JoinRegions
-from velmot.core.operations.lift import Lift
-from velmot.core.operations.set_precedence import SetPrecedence
-from velmot.core.operations.set_switch import SetSwitch
-from velmot.core.parameters import level, mute
-from velmot.core.session import Lane, Mode, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import level, mute
+from velmot.core.session.session import Lane, Mode, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.modes.set_switch import SetSwitch
+from velmot.core.verbs.regions.carry_regions import CarryRegions
+from velmot.core.verbs.regions.change_regions import ChangeRegions
+from velmot.core.verbs.regions.cut_regions import CutRegions
+from velmot.core.verbs.regions.join_regions import JoinRegions
+from velmot.core.verbs.regions.lift import Lift
+from velmot.core.verbs.regions.set_precedence import SetPrecedence
 
 
 def flat(value: float) -> Envelope:

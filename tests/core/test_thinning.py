@@ -11,25 +11,25 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import LENGTH, envelopes
-from velmot.core.axes import Axis
-from velmot.core.difference import differing_span, largest_difference
-from velmot.core.editing import cut
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.difference import differing_span, largest_difference
+from velmot.core.curves.editing import cut
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.lossless import without_loss
+from velmot.core.curves.segments import HOLD
+from velmot.core.curves.staircases import in_steps, slopes_of_steps, step_of
+from velmot.core.curves.tube import Station, fewest_lines
+from velmot.core.curves.within_bound import no_fewer, thinned_within
 from velmot.core.errors import RequestError
-from velmot.core.lossless import without_loss
-from velmot.core.operations import plan
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.raise_span import RaiseSpan
-from velmot.core.operations.thin import Thin, Within
-from velmot.core.parameters import Family, Parameter, level
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Region, Session, Track
-from velmot.core.staircases import in_steps, slopes_of_steps, step_of
-from velmot.core.thinned import MOST, remembering, spent_of
-from velmot.core.thinning import no_fewer, thinned_within
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
-from velmot.core.tube import Station, fewest_lines
+from velmot.core.parameters.parameter import Family, Parameter, level
+from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.thinned_before import MOST, remembering, spent_of
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.request import Picked
+from velmot.core.verbs.shape.raise_span import RaiseSpan
+from velmot.core.verbs.thin.thin import Thin, Within
 from velmot.formats import session_file
 
 tolerances = st.sampled_from([0.01, 0.1, 0.5, 2.0, 20.0])

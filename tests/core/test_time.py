@@ -9,19 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from velmot.core.errors import RequestError
-from velmot.core.time import (
-    MOST_TICKS,
-    TICKS_PER_BEAT,
-    Meter,
-    TempoEvent,
-    TempoMap,
-    beats_array,
-    beats_of,
-    parse_length,
-    parse_position,
-    ticks_array,
-    ticks_of,
-)
+from velmot.core.time.tempo import Meter, TempoEvent, TempoMap
+from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, beats_array, beats_of, ticks_array, ticks_of
+from velmot.core.time.typed import parse_length, parse_position
 
 # 96 bpm for 32 beats, then a ramp from 96 down to 84 over 16 beats, then 84; one bar of 3/4 as bar 5.
 MAP = TempoMap(

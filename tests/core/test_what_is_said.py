@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from tests.core.test_heard_elsewhere import marks
 from tests.oracle import coordinate_at, heard_at
 from tests.strategies import linked_sessions, requests
-from velmot.core.change import HEARD, Change
 from velmot.core.errors import RequestError
-from velmot.core.operations import OPERATIONS, plan
-from velmot.core.session import Lane, Session
+from velmot.core.session.session import Lane, Session
+from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.frame.change import HEARD, Change
 
 FOLLOWING = ("points", "by hand", "drawing", "replacing", "linking")
 NEAR = 2.5e-3

@@ -10,14 +10,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import envelopes
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.heard import heard
-from velmot.core.parameters import Family, Parameter, level
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import TempoEvent, TempoMap
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import Family, Parameter, level
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Lane, Session, Track
+from velmot.core.time.tempo import TempoEvent, TempoMap
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.formats import midi
 from velmot.formats.midi.events import chunks_of, events_of
 from velmot.formats.midi.table import NAMED

@@ -10,19 +10,19 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.formats.test_midi import CONDUCTOR, PLAYER, chunk, file_of
-from velmot.core.envelope import Envelope
-from velmot.core.operations import plan
-from velmot.core.operations.add_marker import AddMarker
-from velmot.core.operations.add_points import Spot
-from velmot.core.operations.change_markers import ChangeMarkers
-from velmot.core.operations.clear import Clear
-from velmot.core.operations.draw import Draw
-from velmot.core.operations.make_group import MakeGroup
-from velmot.core.operations.remove_markers import RemoveMarkers
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.session.session import Lane
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.clear.clear import Clear
+from velmot.core.verbs.draw.draw import Draw
+from velmot.core.verbs.groups.make_group import MakeGroup
+from velmot.core.verbs.markers.add_marker import AddMarker
+from velmot.core.verbs.markers.change_markers import ChangeMarkers
+from velmot.core.verbs.markers.remove_markers import RemoveMarkers
+from velmot.core.verbs.points.add_points import Spot
 from velmot.formats import midi
 from velmot.formats.midi.events import chunks_of, events_of
 from velmot.formats.midi.into import write

@@ -10,16 +10,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.paste import Paste
-from velmot.core.parameters import Family, Kind, Label, Parameter, level
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level
 from velmot.core.progress import watched
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Region, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
+from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.verbs import plan
+from velmot.core.verbs.paste.paste import Paste
 from velmot.formats import clipboard, points_table, session_file
 from velmot.formats.files import read
 from velmot.formats.report import FormatError

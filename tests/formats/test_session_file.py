@@ -10,13 +10,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import sessions
-from velmot.core import editing
-from velmot.core.envelope import Envelope
-from velmot.core.operations import plan
-from velmot.core.operations.thin import Thin
-from velmot.core.parameters import Family, Parameter
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Session, Track
+from velmot.core.curves import editing
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.session import Lane, Session, Track
+from velmot.core.verbs import plan
+from velmot.core.verbs.thin.thin import Thin
 from velmot.formats import files, session_file
 from velmot.formats.report import FormatError
 from velmot.formats.session_shape import SessionShape

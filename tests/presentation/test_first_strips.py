@@ -5,8 +5,8 @@ from hypothesis import strategies as st
 from pytest import approx
 
 from tests.strategies import sessions
-from velmot.core.session import Session
-from velmot.core.time import beats_of
+from velmot.core.session.session import Session
+from velmot.core.time.ticks import beats_of
 from velmot.presentation.benches import Bench
 from velmot.presentation.curves import View, lane_curve
 from velmot.presentation.findings import findings_out

@@ -10,8 +10,8 @@ from hypothesis.extra.django import TestCase
 
 from tests.strategies import requests, sessions
 from velmot.core.errors import RequestError
-from velmot.core.heard import heard
-from velmot.core.operations import OPERATIONS, plan
+from velmot.core.session.heard import heard
+from velmot.core.verbs import OPERATIONS, plan
 from velmot.formats.requests import to_row
 from velmot.presentation.sessions import session_out, stepped_out
 from velmot.site.demo import skerry_light

@@ -5,14 +5,14 @@ import threading
 import numpy as np
 import pytest
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.thin import Thin
-from velmot.core.parameters import level
+from velmot.core.parameters.parameter import level
 from velmot.core.progress import come, part, watched
-from velmot.core.session import Lane, Session, Track
+from velmot.core.session.session import Lane, Session, Track
+from velmot.core.verbs import plan
+from velmot.core.verbs.thin.thin import Thin
 from velmot.formats.files import LARGE, taking_turns
 from velmot.presentation.waiting import stop, ticketed, waiting_out
 

@@ -2,7 +2,7 @@
 
 from django.db import connection
 
-from velmot.core.heard import heard
+from velmot.core.session.heard import heard
 from velmot.site.demo import skerry_light
 
 

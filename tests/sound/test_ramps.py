@@ -6,12 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import sessions
-from velmot.core.axes import SILENCE, Axis
-from velmot.core.envelope import Envelope
-from velmot.core.heard import heard
-from velmot.core.parameters import Family
-from velmot.core.segments import HOLD
-from velmot.core.time import TempoEvent, TempoMap, ticks_of
+from velmot.core.curves.axes import SILENCE, Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import Family
+from velmot.core.session.heard import heard
+from velmot.core.time.tempo import TempoEvent, TempoMap
+from velmot.core.time.ticks import ticks_of
 from velmot.sound.path import _Maker, score_of
 from velmot.sound.ramps import CURVE, FLOOR, LINE, SLOPE, STEP, Ramps, factors, of_envelope
 

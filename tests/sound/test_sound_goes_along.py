@@ -7,15 +7,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from velmot.core.operations import plan
-from velmot.core.operations.carry_regions import CarryRegions
-from velmot.core.operations.cut_regions import CutRegions
-from velmot.core.operations.join_regions import JoinRegions
-from velmot.core.parameters import level
-from velmot.core.session import Region, Session, Track
-from velmot.core.sounds import Audio, Clip, Sound
-from velmot.core.takes import clips_of
-from velmot.core.time import TempoEvent, TempoMap, Tick, ticks_of
+from velmot.core.parameters.parameter import level
+from velmot.core.session.session import Region, Session, Track
+from velmot.core.session.sounds import Audio, Clip, Sound
+from velmot.core.session.takes import clips_of
+from velmot.core.time.tempo import TempoEvent, TempoMap
+from velmot.core.time.ticks import Tick, ticks_of
+from velmot.core.verbs import plan
+from velmot.core.verbs.regions.carry_regions import CarryRegions
+from velmot.core.verbs.regions.cut_regions import CutRegions
+from velmot.core.verbs.regions.join_regions import JoinRegions
 from velmot.formats import session_file
 from velmot.sound.library import Library
 from velmot.sound.path import score_of

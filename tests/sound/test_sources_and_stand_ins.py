@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 
 from tests.sound.test_worked_examples import RATE, a_track, db, heard, lane, rms, session
-from velmot.core.axes import Axis
-from velmot.core.parameters import Family, Kind, Label, Parameter
-from velmot.core.session import Device
-from velmot.core.sounds import MADE, Sound
+from velmot.core.curves.axes import Axis
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
+from velmot.core.session.session import Device
+from velmot.core.session.sounds import MADE, Sound
 from velmot.sound.library import Library
 from velmot.sound.meters import readings
 from velmot.sound.outlines import PER_SECOND, outline

@@ -5,13 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.segments import HOLD
-from velmot.core.session import Device, Lane, Session, Track, TrackKind
-from velmot.core.sounds import Sound
-from velmot.core.time import TempoEvent, TempoMap, ticks_of
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.session.session import Device, Lane, Session, Track, TrackKind
+from velmot.core.session.sounds import Sound
+from velmot.core.time.tempo import TempoEvent, TempoMap
+from velmot.core.time.ticks import ticks_of
 from velmot.sound.library import Library
 from velmot.sound.loudness import loudness
 from velmot.sound.path import score_of

@@ -15,9 +15,9 @@ def main(rounds: int) -> None:
     from django.conf import settings
     from django.db import connection
 
-    from velmot.core.operations import plan
-    from velmot.core.operations.chosen_points import Picked
-    from velmot.core.operations.set_values import SetValues
+    from velmot.core.verbs import plan
+    from velmot.core.verbs.points.set_values import SetValues
+    from velmot.core.verbs.request import Picked
     from velmot.formats import session_file
     from velmot.site.demo import skerry_light
     from velmot.storage import history, sessions, upkeep

@@ -11,18 +11,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.bench import curve
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.operations import plan
-from velmot.core.operations.add_points import AddPoints, Spot
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.remove_points import RemovePoints
-from velmot.core.operations.set_values import SetValues
-from velmot.core.parameters import level
-from velmot.core.session import Lane, Session, Track
-from velmot.core.time import TICKS_PER_BEAT as BEAT
-from velmot.core.time import Tick
+from velmot.core.parameters.parameter import level
+from velmot.core.session.session import Lane, Session, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.points.add_points import AddPoints, Spot
+from velmot.core.verbs.points.remove_points import RemovePoints
+from velmot.core.verbs.points.set_values import SetValues
+from velmot.core.verbs.request import Picked
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
 from velmot.storage import blobs, history, sessions
@@ -183,10 +183,10 @@ def test_readers_beside_undo_and_redo_see_whole_revisions(tmp_path):
 
 SCRIPT = """
 from tests.core.test_lands_as_heard import panned
-from velmot.core.operations import plan
-from velmot.core.operations.carry_regions import CarryRegions
-from velmot.core.session import Lane
-from velmot.core.envelope import Envelope
+from velmot.core.verbs import plan
+from velmot.core.verbs.regions.carry_regions import CarryRegions
+from velmot.core.session.session import Lane
+from velmot.core.curves.envelope import Envelope
 made = panned((2, 4, 1), (6, 8, 2), (9, 12, 3))
 made = made.with_lanes([*made.lanes, *(Lane(f"W{n}", "w", f"r{n}", Envelope.constant(5.0)) for n in range(3))])
 request = CarryRegions(("r2", "r0", "r1"), how="copy", targets=("two", "one"), missing="add", set_to_read=True)

@@ -1,4 +1,4 @@
-// Made by `make docs` from core/verbs.py and presentation/keys.py: change those.
+// Made by `make docs` from core/verbs/table.py and presentation/keys.py: change those.
 export const VERBS = [
   {
     "id": "carry",

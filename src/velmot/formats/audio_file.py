@@ -14,7 +14,7 @@ import soundfile
 import soxr
 
 from velmot.core.limits import LONGEST_SOUND
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.formats.report import MEGABYTE, FormatError
 
 ENDINGS = (".wav", ".flac", ".ogg", ".mp3")

@@ -7,16 +7,17 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field, ValidationError
 
-from velmot.core import editing
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves import editing
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_CLIPS, MOST_SPOTS
-from velmot.core.operations.paste import Clip, ClipPoint
-from velmot.core.parameters import Family, Kind, Parameter
-from velmot.core.segments import HOLD
-from velmot.core.session import Session
-from velmot.core.time import Tick, beats_of, ticks_of
+from velmot.core.parameters.parameter import Family, Kind, Parameter
+from velmot.core.session.session import Session
+from velmot.core.time.ticks import Tick, beats_of, ticks_of
+from velmot.core.verbs.paste.paste import Clip
+from velmot.core.verbs.request import ClipPoint
 from velmot.formats import points_table
 from velmot.formats.report import FormatError
 from velmot.formats.session_file import envelope_of, point_rows

@@ -9,7 +9,7 @@ from dataclasses import replace
 from hashlib import sha256
 from pathlib import PurePath
 
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 from velmot.formats.report import FormatError, Report
 from velmot.formats.table import ACCEPTED, FORMATS, by_name
 from velmot.formats.turns import Turns

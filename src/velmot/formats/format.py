@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 from velmot.formats.report import MEGABYTE, FormatError, Report
 
 

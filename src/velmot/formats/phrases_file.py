@@ -9,13 +9,13 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_BOOK, MOST_SPOTS
-from velmot.core.operations.given import GivenPhrase, phrase_of
-from velmot.core.operations.paste import ClipPoint
-from velmot.core.phrases import Phrase
-from velmot.core.segments import HOLD
-from velmot.core.time import Tick, beats_of, ticks_of
+from velmot.core.session.phrases import Phrase
+from velmot.core.time.ticks import Tick, beats_of, ticks_of
+from velmot.core.verbs.frame.given import phrase_of
+from velmot.core.verbs.request import ClipPoint, GivenPhrase
 from velmot.formats.report import MEGABYTE, FormatError
 from velmot.formats.session_file import envelope_of, point_rows, shape_of, shape_row
 from velmot.formats.session_shape import PhraseFields

@@ -12,15 +12,16 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from velmot.core.axes import SILENCE, Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import SILENCE, Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD, MAX_BEND
 from velmot.core.errors import RequestError
 from velmot.core.limits import LARGEST_VALUE, LONGEST_NAME, LONGEST_UNIT, MOST_POINTS, SMALLEST_LOG
-from velmot.core.parameters import Family, Kind, Label, Parameter
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
 from velmot.core.progress import come, part
-from velmot.core.segments import HOLD, MAX_BEND
-from velmot.core.session import ON_THE_TRACK, Device, Lane, Marker, Region, Session, Track
-from velmot.core.time import (
+from velmot.core.session.session import ON_THE_TRACK, Device, Lane, Marker, Region, Session, Track
+from velmot.core.session.wording import counted
+from velmot.core.time.ticks import (
     MOST_TICKS,
     TICKS_PER_BEAT,
     Floats,
@@ -31,7 +32,6 @@ from velmot.core.time import (
     ticks_array,
     ticks_of,
 )
-from velmot.core.wording import counted
 from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
 

@@ -15,8 +15,8 @@ from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME
-from velmot.core.operations import OPERATIONS
-from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Tick, beats_of, ticks_array, ticks_of
+from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Tick, beats_of, ticks_array, ticks_of
+from velmot.core.verbs import OPERATIONS
 
 _FAR = MOST_TICKS / TICKS_PER_BEAT
 Beats = Annotated[float, Field(ge=-_FAR, le=_FAR, allow_inf_nan=False)]

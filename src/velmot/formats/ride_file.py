@@ -10,8 +10,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from velmot.core.curves.strokes import Does
 from velmot.core.limits import LONGEST_NAME, MOST_RIDDEN, MOST_SPOTS
-from velmot.core.strokes import Does
 from velmot.formats.report import MEGABYTE
 from velmot.formats.shaped import shaped
 

@@ -10,18 +10,19 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD, MAX_BEND
+from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
-from velmot.core.honest_links import honest
-from velmot.core.parameters import Label, Parameter
-from velmot.core.phrases import Phrase, Placement
-from velmot.core.segments import HOLD, MAX_BEND
-from velmot.core.session import Device, Extra, Lane, Marker, Region, Session, Track
-from velmot.core.shapes import Shape
-from velmot.core.thinned import KEY
-from velmot.core.time import Floats, Meter, TempoEvent, TempoMap, Tick, beats_array, beats_of, ticks_array, ticks_of
-from velmot.core.wording import counted
+from velmot.core.parameters.parameter import Label, Parameter
+from velmot.core.session.honest_links import honest
+from velmot.core.session.phrases import Phrase, Placement
+from velmot.core.session.session import Device, Extra, Lane, Marker, Region, Session, Track
+from velmot.core.session.thinned_before import KEY
+from velmot.core.session.wording import counted
+from velmot.core.time.tempo import Meter, TempoEvent, TempoMap
+from velmot.core.time.ticks import Floats, Tick, beats_array, beats_of, ticks_array, ticks_of
 from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
 from velmot.formats.session_shape import (

@@ -7,7 +7,9 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, StrictBool, WithJsonSchema
 from pydantic_core import PydanticCustomError
 
-from velmot.core.axes import Axis
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.shapes import EDITION
+from velmot.core.curves.shapes import Kind as ShapeKind
 from velmot.core.limits import (
     LARGEST_VALUE,
     LONGEST_NAME,
@@ -24,13 +26,11 @@ from velmot.core.limits import (
     MOST_TEMPOS,
     MOST_TRACKS,
 )
-from velmot.core.parameters import Family, Kind
-from velmot.core.session import Mode, Precedence, TrackKind
-from velmot.core.shapes import EDITION
-from velmot.core.shapes import Kind as ShapeKind
-from velmot.core.sounds import HIGHEST_HZ, LOWEST_HZ
-from velmot.core.sounds import KINDS as SOUNDS
-from velmot.core.time import FASTEST, SLOWEST
+from velmot.core.parameters.parameter import Family, Kind
+from velmot.core.session.session import Mode, Precedence, TrackKind
+from velmot.core.session.sounds import HIGHEST_HZ, LOWEST_HZ
+from velmot.core.session.sounds import KINDS as SOUNDS
+from velmot.core.time.tempo import FASTEST, SLOWEST
 
 
 def _no_other(value: Any) -> Any:

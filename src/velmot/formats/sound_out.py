@@ -10,10 +10,10 @@ from pathlib import Path
 import numpy as np
 
 from velmot.core.errors import RequestError
-from velmot.core.session import Session
-from velmot.core.sounds import Audio
-from velmot.core.time import Floats
-from velmot.core.wording import counted
+from velmot.core.session.session import Session
+from velmot.core.session.sounds import Audio
+from velmot.core.session.wording import counted
+from velmot.core.time.ticks import Floats
 from velmot.formats import audio_file
 from velmot.formats.audio_file import Writer, form_of
 from velmot.formats.midi.notes import notes_of

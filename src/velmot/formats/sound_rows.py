@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any
 
-from velmot.core.session import Session
-from velmot.core.sounds import Audio, Clip, Sound
-from velmot.core.time import beats_of, ticks_of
+from velmot.core.session.session import Session
+from velmot.core.session.sounds import Audio, Clip, Sound
+from velmot.core.time.ticks import beats_of, ticks_of
 from velmot.formats.session_shape import ClipShape, SoundShape
 
 _USUAL = {f.name: f.default for f in fields(Sound)}

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from velmot.core.operations.given import GivenPhrase
+from velmot.core.verbs.request import GivenPhrase
 from velmot.formats.requests import model_of, to_plain
 from velmot.presentation.linked import Outlined
 from velmot.storage import book

@@ -8,15 +8,15 @@ from typing import Any, Literal
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core import comparison
-from velmot.core.axes import round_step
-from velmot.core.comparison import Compared
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import round_step
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.parameters import Parameter
-from velmot.core.session import Session
-from velmot.core.summary import pictures_together
-from velmot.core.time import beats_of
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session import comparison
+from velmot.core.session.comparison import Compared
+from velmot.core.session.session import Session
+from velmot.core.session.summary import pictures_together
+from velmot.core.time.ticks import beats_of
 from velmot.presentation.curves import Curve, View, curve_of
 from velmot.presentation.tracks import ParameterOut, Picture, parameter_out
 from velmot.storage import history

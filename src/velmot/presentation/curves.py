@@ -8,12 +8,12 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core.envelope import Envelope
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.outline import last_outline
+from velmot.core.curves.segments import HOLD
 from velmot.core.limits import MOST_PARAMETERS
-from velmot.core.outline import last_outline
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Session
-from velmot.core.time import TICKS_PER_BEAT, Floats, beats_of, ticks_of
+from velmot.core.session.session import Lane, Session
+from velmot.core.time.ticks import TICKS_PER_BEAT, Floats, beats_of, ticks_of
 from velmot.formats.requests import Beats
 
 _POINTS_A_COLUMN = 0.5

@@ -7,12 +7,12 @@ from collections.abc import Iterable
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core.heard import fader_of, groups_add, heard, in_words, reading
-from velmot.core.parameters import Family, Parameter
-from velmot.core.session import Session, groups_above
-from velmot.core.strokes import Does
-from velmot.core.time import Ticks, beats_of, ticks_of
-from velmot.core.wording import parameter_name
+from velmot.core.curves.strokes import Does
+from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.heard import fader_of, groups_add, heard, in_words, reading
+from velmot.core.session.session import Session, groups_above
+from velmot.core.session.wording import parameter_name
+from velmot.core.time.ticks import Ticks, beats_of, ticks_of
 from velmot.formats.report import MEGABYTE
 from velmot.formats.ride_file import HandShape, RideShape
 from velmot.presentation.curves import View

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from pydantic import BaseModel, Field
 
 from velmot.core.findings import findings
-from velmot.core.session import Session
-from velmot.core.time import beats_of
+from velmot.core.session.session import Session
+from velmot.core.time.ticks import beats_of
 from velmot.presentation.requests import AnyRequest, request_out
 
 

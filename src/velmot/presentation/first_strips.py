@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from velmot.core.opening import opening_of
-from velmot.core.session import Session
-from velmot.core.time import beats_of
+from velmot.core.session.opening import opening_of
+from velmot.core.session.session import Session
+from velmot.core.time.ticks import beats_of
 from velmot.presentation.benches import Bench, Window
 from velmot.presentation.curves import Curve, View, lane_curve
 from velmot.presentation.findings import FindingOut, findings_out

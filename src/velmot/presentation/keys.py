@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from velmot.core.verbs import VERBS
+from velmot.core.verbs.table import VERBS
 
 
 @dataclass(frozen=True)

@@ -8,12 +8,12 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core.axes import Axis
-from velmot.core.phrases import Phrase, Placement, lands_between
-from velmot.core.session import Session
-from velmot.core.shapes import Shape
-from velmot.core.time import beats_of
-from velmot.core.wording import parameter_name
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.shapes import Shape
+from velmot.core.session.phrases import Phrase, Placement, lands_between
+from velmot.core.session.session import Session
+from velmot.core.session.wording import parameter_name
+from velmot.core.time.ticks import beats_of
 from velmot.formats.requests import model_of
 
 ShapeOut: Any = model_of(Shape)

@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from velmot.core.time import beats_of
+from velmot.core.time.ticks import beats_of
 from velmot.presentation.changes import MOST_LISTED
 from velmot.storage.history import LogEntry, LogPage
 

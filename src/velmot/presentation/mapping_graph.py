@@ -5,16 +5,16 @@ from __future__ import annotations
 import numpy as np
 from pydantic import BaseModel
 
-from velmot.core.envelope import Envelope
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.time_spent import time_spent
 from velmot.core.errors import RequestError
-from velmot.core.mapping import affine, same_unit, source_span
-from velmot.core.operations.place import Place, line_of, phrase_of
-from velmot.core.operations.retarget import Retarget, Target, mapping_of, source_of
-from velmot.core.parameters import Parameter
-from velmot.core.session import Session
-from velmot.core.time import Floats
-from velmot.core.time_spent import time_spent
-from velmot.core.useful_spans import useful_spans
+from velmot.core.parameters.mapping import affine, same_unit, source_span
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.session import Session
+from velmot.core.session.useful_spans import useful_spans
+from velmot.core.time.ticks import Floats
+from velmot.core.verbs.retarget.retarget import Retarget, Target, mapping_of, source_of
+from velmot.core.verbs.reuse.place import Place, line_of, phrase_of
 from velmot.presentation.tracks import ParameterOut, phrase_parameter_out
 
 BINS = 24

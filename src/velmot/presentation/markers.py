@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from velmot.core.session import Session
-from velmot.core.time import beats_of
-from velmot.core.wording import marker_name
+from velmot.core.session.session import Session
+from velmot.core.session.wording import marker_name
+from velmot.core.time.ticks import beats_of
 
 
 class MarkerOut(BaseModel):

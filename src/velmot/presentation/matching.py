@@ -6,12 +6,12 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from velmot.core.operations import carry
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.match_table import Landing
-from velmot.core.parameters import Parameter
-from velmot.core.session import Session, Track
-from velmot.core.wording import parameter_name
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.session import Session, Track
+from velmot.core.session.wording import parameter_name
+from velmot.core.verbs.carry import carry
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.carry.match_table import Landing
 
 
 class MatchCell(BaseModel):

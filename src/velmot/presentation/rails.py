@@ -7,11 +7,11 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core.operations.reshape import Railed, Reshape, railed
-from velmot.core.parameters import Parameter
-from velmot.core.rails import Rails
-from velmot.core.session import Session
-from velmot.core.time import beats_of
+from velmot.core.curves.rails import Rails
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.session import Session
+from velmot.core.time.ticks import beats_of
+from velmot.core.verbs.shape.reshape import Railed, Reshape, railed
 
 MOST_RAILED = 2000
 """Lanes whose rails are shown."""

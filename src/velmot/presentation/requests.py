@@ -6,8 +6,8 @@ from typing import Annotated, Any, Union
 
 from pydantic import BaseModel, Field
 
-from velmot.core.operations import verb_of
 from velmot.core.remedy import Links, Remedy
+from velmot.core.verbs import verb_of
 from velmot.formats.requests import request_models, to_row
 
 _MODELS = request_models()

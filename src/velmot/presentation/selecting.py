@@ -6,12 +6,13 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from velmot.core import selection
-from velmot.core.operations.chosen_points import Picked
-from velmot.core.operations.frame import need_range
-from velmot.core.session import Session
-from velmot.core.time import beats_of, parse_length, ticks_of
-from velmot.core.typed_place import place_of
+from velmot.core.session.session import Session
+from velmot.core.session.typed_place import place_of
+from velmot.core.time.ticks import beats_of, ticks_of
+from velmot.core.time.typed import parse_length
+from velmot.core.verbs.frame import selection
+from velmot.core.verbs.frame.operation import need_range
+from velmot.core.verbs.request import Picked
 
 
 class NumbersOut(BaseModel):

@@ -6,8 +6,8 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from velmot.core import operations
-from velmot.core.session import Session
+from velmot.core import verbs as operations
+from velmot.core.session.session import Session
 
 
 class PartOut(BaseModel):

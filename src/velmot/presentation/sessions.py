@@ -10,13 +10,13 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import BaseModel, Field
 
-from velmot.core.activity import activity
-from velmot.core.change import LaneSwap, TrackSwap
 from velmot.core.findings import KINDS, findings_of_lanes
-from velmot.core.operations.heard_change import swaps_between
-from velmot.core.parameters import Family
-from velmot.core.session import ON_THE_TRACK, Lane, Session, groups_above
-from velmot.core.time import Ticks, beats_of
+from velmot.core.parameters.parameter import Family
+from velmot.core.session.activity import activity
+from velmot.core.session.session import ON_THE_TRACK, Lane, Session, groups_above
+from velmot.core.time.ticks import Ticks, beats_of
+from velmot.core.verbs.frame.change import LaneSwap, TrackSwap
+from velmot.core.verbs.frame.heard_change import swaps_between
 from velmot.presentation.benches import Bench
 from velmot.presentation.first_strips import FirstStrips, OpeningOut, first_strips, opening_out
 from velmot.presentation.linked import LinkedOut, linked_out

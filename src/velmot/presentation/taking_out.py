@@ -9,9 +9,9 @@ from pydantic import BaseModel, Field
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_PARAMETERS
-from velmot.core.parameters import Parameter
-from velmot.core.session import Session
-from velmot.core.wording import limits_text, parameter_name
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.session import Session
+from velmot.core.session.wording import limits_text, parameter_name
 from velmot.formats import midi
 from velmot.formats.report import Report
 

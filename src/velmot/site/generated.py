@@ -40,7 +40,7 @@ def _json(content: object) -> str:
 
 def _table() -> str:
     """The verbs and keys as the front end takes them."""
-    from velmot.core.verbs import VERBS
+    from velmot.core.verbs.table import VERBS
     from velmot.presentation.keys import KEYS, written
 
     verbs = [
@@ -60,7 +60,7 @@ def _table() -> str:
     parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows}
     body = "\n".join(f"export const {name} = {_json(part).rstrip()} as const" for name, part in parts.items())
     types = "export type VerbId = (typeof VERBS)[number]['id']\nexport type Action = keyof typeof ACTIONS"
-    return f"// Made by `make docs` from core/verbs.py and presentation/keys.py: change those.\n{body}\n{types}\n"
+    return f"// Made by `make docs` from core/verbs/table.py and presentation/keys.py: change those.\n{body}\n{types}\n"
 
 
 def main() -> int:

@@ -6,7 +6,7 @@ from hashlib import blake2b
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 
 GRAIN = 0.25
 """Seconds of white noise that are drawn at once."""

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.sound.scientific import filtered
 
 STEADY = 64

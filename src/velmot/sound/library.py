@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from velmot.core.sounds import FILE, NOTES, Audio, Sound
-from velmot.core.time import Floats
+from velmot.core.session.sounds import FILE, NOTES, Audio, Sound
+from velmot.core.time.ticks import Floats
 from velmot.sound import sources
 from velmot.sound.sources.notes import Note, played
 

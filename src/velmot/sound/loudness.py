@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.sound.scientific import filtered
 
 SILENT = -np.inf

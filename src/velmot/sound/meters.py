@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.sound.library import Library
 from velmot.sound.loudness import Power, Steps, gated
 from velmot.sound.path import Score

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.sound.library import Library
 from velmot.sound.path import Piece
 from velmot.sound.render import faded

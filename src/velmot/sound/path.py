@@ -7,16 +7,16 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from velmot.core.axes import SILENCE
-from velmot.core.envelope import Envelope
-from velmot.core.heard import heard
-from velmot.core.parameters import Family, Kind, Parameter
-from velmot.core.session import Region, Session, Track, TrackKind, groups_above
-from velmot.core.sounds import FILE, NOTHING, Audio, Clip, Sound, usual
-from velmot.core.spans import topmost
-from velmot.core.takes import clips_of, sound_of
-from velmot.core.time import Floats, Tick
-from velmot.core.wording import parameter_name
+from velmot.core.curves.axes import SILENCE
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.spans import topmost
+from velmot.core.parameters.parameter import Family, Kind, Parameter
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Region, Session, Track, TrackKind, groups_above
+from velmot.core.session.sounds import FILE, NOTHING, Audio, Clip, Sound, usual
+from velmot.core.session.takes import clips_of, sound_of
+from velmot.core.session.wording import parameter_name
+from velmot.core.time.ticks import Floats, Tick
 from velmot.sound.nodes import GAIN, Node
 from velmot.sound.ramps import CURVE, LINE, Ramps, factors, of_envelope
 from velmot.sound.stand_ins import stood_for
@@ -108,7 +108,7 @@ def score_of(
 ) -> Score:
     """The score of a span of ticks, of all tracks or of some with the buses they reach.
 
-    Parameters do what is heard of them (`core/heard.py`); a group's mute silences its members.
+    Parameters do what is heard of them (`core/session/heard.py`); a group's mute silences its members.
     """
     order, circles = _in_order(session)
     wanted = _reached(session, tracks)

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from velmot.core.axes import SILENCE
-from velmot.core.envelope import Envelope
-from velmot.core.segments import STRAIGHT
-from velmot.core.time import Floats, TempoMap, Ticks, merged
+from velmot.core.curves.axes import SILENCE
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import STRAIGHT
+from velmot.core.time.tempo import TempoMap
+from velmot.core.time.ticks import Floats, Ticks, merged
 
 STEP, LINE, CURVE = 0, 1, 2
 """How a value is reached: at once, straight, or by equal ratios (an exponential ramp)."""

@@ -10,7 +10,7 @@ from functools import lru_cache
 import numpy as np
 
 from velmot.core.progress import come
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.sound.filters import Filter
 from velmot.sound.library import Library
 from velmot.sound.nodes import DELAY, DRIVE, FILTER, GAIN, HALL, Node

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 
 
 def filtered(

@@ -11,10 +11,10 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.time import Floats, Ticks
+from velmot.core.time.ticks import Floats, Ticks
 from velmot.storage.errors import Damaged
 from velmot.storage.models import NamedEnvelope, StoredChunk, StoredEnvelope, StoredLane
 

@@ -12,8 +12,9 @@ from django.utils import timezone
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_BOOK
-from velmot.core.operations.given import GivenPhrase, name_of, phrase_of
-from velmot.core.starter_phrases import STARTERS
+from velmot.core.verbs.frame.given import name_of, phrase_of
+from velmot.core.verbs.request import GivenPhrase
+from velmot.core.verbs.reuse.starter_phrases import STARTERS
 from velmot.formats.phrases_file import Kept, given_of, given_row
 from velmot.storage.errors import NotFound
 from velmot.storage.models import BookPhrase, DoneOnce

@@ -11,7 +11,7 @@ from pathlib import Path
 from django.conf import settings
 
 from velmot.core.limits import LONGEST_NAME
-from velmot.core.sounds import Audio
+from velmot.core.session.sounds import Audio
 from velmot.formats import audio_file
 from velmot.formats.report import FormatError
 from velmot.storage.models import StoredAudio

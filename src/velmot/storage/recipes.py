@@ -6,9 +6,9 @@ from typing import Any
 
 from django.db.models import QuerySet
 
-from velmot.core import recipes
 from velmot.core.errors import RequestError
-from velmot.core.session import Session
+from velmot.core.session.session import Session
+from velmot.core.verbs import recipes
 from velmot.formats.requests import from_row, to_row
 from velmot.storage.errors import NotFound
 from velmot.storage.models import StoredRecipe

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 from velmot.storage.models import RememberedMatches, StoredSession
 
 

@@ -16,9 +16,9 @@ from django.utils import timezone
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME
-from velmot.core.session import ON_THE_TRACK, Lane, Session
-from velmot.core.summary import summary_of
-from velmot.core.wording import parameter_name
+from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.summary import summary_of
+from velmot.core.session.wording import parameter_name
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
 from velmot.storage import blobs, sources, upkeep

@@ -9,16 +9,16 @@ from hypothesis import strategies as st
 
 from tests.core.test_regions import small
 from tests.strategies import sessions
-from velmot.core.envelope import Envelope
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, findings, findings_of_lanes
 from velmot.core.findings.dense import MANY
 from velmot.core.findings.not_heard import not_heard
-from velmot.core.heard import heard
-from velmot.core.operations import plan, verb_of
-from velmot.core.operations.change_regions import ChangeRegions
-from velmot.core.operations.set_precedence import SetPrecedence
-from velmot.core.session import Lane, Mode, Precedence, Region
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Lane, Mode, Precedence, Region
+from velmot.core.verbs import plan, verb_of
+from velmot.core.verbs.regions.change_regions import ChangeRegions
+from velmot.core.verbs.regions.set_precedence import SetPrecedence
 
 
 def said(session, parameter="bell.level"):

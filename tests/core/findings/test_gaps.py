@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 
 from tests.core.test_regions import b, small
 from tests.strategies import sessions
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.findings.gaps import gaps
-from velmot.core.operations import plan
-from velmot.core.operations.fill_gap import FillGap
-from velmot.core.session import Lane, Precedence
+from velmot.core.session.session import Lane, Precedence
+from velmot.core.verbs import plan
+from velmot.core.verbs.regions.fill_gap import FillGap
 
 
 def test_jumps_at_both_edges_of_a_gap_are_named_with_their_figures():

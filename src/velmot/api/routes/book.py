@@ -10,7 +10,7 @@ from ninja.files import UploadedFile
 
 from velmot.api.schemas.book import BookChange, BookIn, BookMade, GivenIO
 from velmot.api.schemas.problems import PROBLEMS
-from velmot.core.operations.given import GivenPhrase
+from velmot.core.verbs.request import GivenPhrase
 from velmot.formats import phrases_file
 from velmot.formats.phrases_file import Kept
 from velmot.formats.requests import from_plain, to_plain

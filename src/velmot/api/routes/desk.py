@@ -11,7 +11,7 @@ from velmot.api.routes.answers import quick
 from velmot.api.routes.seeing import view_of
 from velmot.api.schemas.desk import DeskIn, RideIn
 from velmot.api.schemas.problems import PROBLEMS
-from velmot.core import operations
+from velmot.core import verbs as operations
 from velmot.formats import ride_file
 from velmot.formats.requests import to_core
 from velmot.presentation.desk import DeskOut, RideOut, desk_out, ride_out

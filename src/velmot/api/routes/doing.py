@@ -12,10 +12,10 @@ from velmot.api.routes.answers import quick
 from velmot.api.schemas.doing import Ask, OnRevision
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.reuse import WorkedOut
-from velmot.core import operations
+from velmot.core import verbs as operations
 from velmot.core.errors import RequestError
-from velmot.core.operations.held_points import found_again
-from velmot.core.session import Session
+from velmot.core.session.session import Session
+from velmot.core.verbs.frame.held_points import found_again
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
 from velmot.presentation.log import LogOut, log_out

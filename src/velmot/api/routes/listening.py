@@ -17,11 +17,11 @@ from velmot.api.routes.answers import quick
 from velmot.api.routes.taking_out import download
 from velmot.api.schemas.listening import AudioOut, Hear, SoundWanted
 from velmot.api.schemas.problems import PROBLEMS
-from velmot.core import operations
+from velmot.core import verbs as operations
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_SOUND
-from velmot.core.session import Session
-from velmot.core.time import ticks_of
+from velmot.core.session.session import Session
+from velmot.core.time.ticks import ticks_of
 from velmot.formats import sound_out
 from velmot.formats.audio_file import form_of
 from velmot.formats.requests import to_core

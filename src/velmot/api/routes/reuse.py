@@ -9,12 +9,12 @@ from ninja import Router, Status
 
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.reuse import CompareIn, RecipeIn, RecipeLine, RecipeUse, RecipeUsed, WorkedOut
-from velmot.core import recipes as core_recipes
 from velmot.core.errors import RequestError
-from velmot.core.operations.carry import Carry
-from velmot.core.operations.place import Place
-from velmot.core.operations.retarget import Retarget
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
+from velmot.core.verbs import recipes as core_recipes
+from velmot.core.verbs.carry.carry import Carry
+from velmot.core.verbs.retarget.retarget import Retarget
+from velmot.core.verbs.reuse.place import Place
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.comparing import Asked, CompareOut, compare_out
 from velmot.presentation.mapping_graph import MappingOut, mapping_out, placing_out

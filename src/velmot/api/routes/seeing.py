@@ -11,10 +11,10 @@ from pydantic import TypeAdapter
 from velmot.api.routes.answers import quick_list
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.seeing import ClipIn, ClipOut, PickedIO, PickIn, RequestOut, SelectionIn, Typed, picked_points
-from velmot.core import selection
 from velmot.core.errors import RequestError
-from velmot.core.operations.paste import Paste
-from velmot.core.time import ticks_of
+from velmot.core.time.ticks import ticks_of
+from velmot.core.verbs.frame import selection
+from velmot.core.verbs.paste.paste import Paste
 from velmot.formats import clipboard
 from velmot.formats.requests import to_row
 from velmot.presentation.curves import Curve, View, lane_curve

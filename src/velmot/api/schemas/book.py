@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from ninja import Schema
 from pydantic import Field
 
-from velmot.core.operations.given import GivenPhrase
+from velmot.core.verbs.request import GivenPhrase
 from velmot.formats.requests import model_of
 
 GivenIO: Any = model_of(GivenPhrase)

@@ -8,7 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from velmot.core.limits import MOST_IDS, MOST_POINTS
-from velmot.core.operations.chosen_points import Picked
+from velmot.core.verbs.request import Picked
 from velmot.formats.requests import Beats
 from velmot.presentation.requests import AnyRequest
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from velmot.core.findings import dense, gaps, not_heard
 from velmot.core.findings.finding import Finding, Kind
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 
 KINDS: dict[str, Kind] = {module.KIND.name: module.KIND for module in (not_heard, dense, gaps)}
 

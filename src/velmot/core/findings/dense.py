@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from velmot.core.findings.finding import Finding, Kind
-from velmot.core.session import Session
-from velmot.core.wording import counted
+from velmot.core.session.session import Session
+from velmot.core.session.wording import counted
 
 MANY = 500
 """A lane with so many points is dense."""

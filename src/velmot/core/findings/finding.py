@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 
 
 @dataclass(frozen=True)

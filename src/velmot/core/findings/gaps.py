@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Literal
 
-from velmot.core.envelope import Envelope
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.spans import outside
 from velmot.core.findings.finding import Finding, Kind
-from velmot.core.heard import heard, reading, speaking
-from velmot.core.operations.fill_gap import FillGap
-from velmot.core.parameters import Parameter
-from velmot.core.session import Precedence, Session
-from velmot.core.spans import outside
-from velmot.core.time import TICKS_PER_BEAT, Tick
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.heard import heard, reading, speaking
+from velmot.core.session.session import Precedence, Session
+from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
+from velmot.core.verbs.regions.fill_gap import FillGap
 
 SHORTEST_DRIFT = 6 * TICKS_PER_BEAT
 """A segment at least this long through a gap is a drift."""

@@ -1,6 +1,6 @@
 """Standard MIDI Files, types 0 and 1: controllers become lanes, lanes become controllers."""
 
-from velmot.core.session import Session
+from velmot.core.session.session import Session
 from velmot.formats.format import Format
 from velmot.formats.midi import into
 from velmot.formats.midi import read as reading

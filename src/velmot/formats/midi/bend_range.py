@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from velmot.core.parameters import Parameter
-from velmot.core.session import Session, Track
-from velmot.core.wording import parameter_name
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.session import Session, Track
+from velmot.core.session.wording import parameter_name
 
 BEND_RANGE = "rpn 0/0"
 

@@ -6,8 +6,9 @@ from collections import defaultdict
 from collections.abc import Sequence
 from functools import lru_cache
 
-from velmot.core.session import Session
-from velmot.core.time import TICKS_PER_BEAT, TempoMap
+from velmot.core.session.session import Session
+from velmot.core.time.tempo import TempoMap
+from velmot.core.time.ticks import TICKS_PER_BEAT
 from velmot.formats.midi.events import chunks_of, events_of, unwrapped
 from velmot.formats.midi.read import read_placed
 from velmot.sound.sources.notes import Note

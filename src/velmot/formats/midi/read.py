@@ -11,15 +11,16 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from velmot.core.envelope import Envelope
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_MARKERS, MOST_METERS, MOST_TEMPOS, MOST_TRACKS
-from velmot.core.parameters import Parameter
+from velmot.core.parameters.parameter import Parameter
 from velmot.core.progress import come
-from velmot.core.segments import HOLD
-from velmot.core.session import Lane, Region, Session, Track, TrackKind
-from velmot.core.time import FASTEST, MOST_TICKS, SLOWEST, TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, Ticks
-from velmot.core.wording import counted
+from velmot.core.session.session import Lane, Region, Session, Track, TrackKind
+from velmot.core.session.wording import counted
+from velmot.core.time.tempo import FASTEST, SLOWEST, Meter, TempoEvent, TempoMap
+from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Ticks
 from velmot.formats.midi.bend_range import BEND_RANGE, semitones
 from velmot.formats.midi.events import (
     BEHIND_END,

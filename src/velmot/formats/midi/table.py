@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import partial
 
-from velmot.core.axes import Axis
-from velmot.core.parameters import Family, Kind, Label, Parameter
+from velmot.core.curves.axes import Axis
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
 
 
 @dataclass(frozen=True)

@@ -10,13 +10,13 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from velmot.core.envelope import Envelope
-from velmot.core.heard import heard, reading
-from velmot.core.parameters import Family, Parameter
-from velmot.core.segments import unbend
-from velmot.core.session import Session, Track
-from velmot.core.time import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
-from velmot.core.wording import counted, limits_text, parameter_name
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import unbend
+from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.heard import heard, reading
+from velmot.core.session.session import Session, Track
+from velmot.core.session.wording import counted, limits_text, parameter_name
+from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
 from velmot.formats.midi.bend_range import said_of_bends
 from velmot.formats.midi.markers import event_of
 from velmot.formats.midi.table import APART, COMMANDS, FREE

@@ -13,13 +13,14 @@ import math
 import random
 from collections.abc import Callable, Iterable
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.parameters import Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.segments import HOLD
-from velmot.core.session import Device, Lane, Marker, Mode, Region, Session, Track, TrackKind
-from velmot.core.sounds import Sound
-from velmot.core.time import TICKS_PER_BEAT, Meter, TempoEvent, TempoMap, ticks_of
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
+from velmot.core.session.session import Device, Lane, Marker, Mode, Region, Session, Track, TrackKind
+from velmot.core.session.sounds import Sound
+from velmot.core.time.tempo import Meter, TempoEvent, TempoMap
+from velmot.core.time.ticks import TICKS_PER_BEAT, ticks_of
 
 SEED = 1871
 BEATS = 252  # 40 bars of 4, 4 of 3, 20 of 4

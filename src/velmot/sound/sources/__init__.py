@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from velmot.core.sounds import NOTHING, Sound
-from velmot.core.time import Floats
+from velmot.core.session.sounds import NOTHING, Sound
+from velmot.core.time.ticks import Floats
 from velmot.sound.sources import bell, birds, horn, machine, murmur, noise, pulse, rain, tone, voices
 from velmot.sound.sources.pieces import silence
 

@@ -7,8 +7,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from velmot.core.sounds import Sound
-from velmot.core.time import Floats
+from velmot.core.session.sounds import Sound
+from velmot.core.time.ticks import Floats
 from velmot.sound.sources.pieces import SPAN, Event, decay, events
 
 _PARTIALS = ((0.5, 0.35, 5.0), (1.0, 0.5, 4.0), (1.19, 0.3, 3.0), (1.5, 0.22, 2.6), (2.0, 0.4, 2.2), (2.74, 0.2, 1.2),

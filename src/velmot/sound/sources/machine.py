@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from velmot.core.sounds import Sound
-from velmot.core.time import Floats
+from velmot.core.session.sounds import Sound
+from velmot.core.time.ticks import Floats
 from velmot.sound.sources.pieces import coloured, harmonics, low_pass, wandering
 
 

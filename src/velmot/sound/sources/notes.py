@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from velmot.core.time import Floats
+from velmot.core.time.ticks import Floats
 from velmot.sound.chance import chance
 from velmot.sound.sources.pieces import harmonics
 

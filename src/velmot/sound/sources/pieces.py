@@ -9,8 +9,8 @@ from threading import Lock
 
 import numpy as np
 
-from velmot.core.sounds import Sound
-from velmot.core.time import Floats
+from velmot.core.session.sounds import Sound
+from velmot.core.time.ticks import Floats
 from velmot.sound.chance import chance, white
 from velmot.sound.scientific import filtered
 

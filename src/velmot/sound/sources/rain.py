@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from velmot.core.sounds import Sound
-from velmot.core.time import Floats
+from velmot.core.session.sounds import Sound
+from velmot.core.time.ticks import Floats
 from velmot.sound.sources.pieces import SPAN, Event, coloured, decay, events, low_pass, wandering
 
 _RING = 0.09

@@ -8,11 +8,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from velmot.core.axes import Axis
-from velmot.core.envelope import Envelope
-from velmot.core.parameters import Family, Kind, Label, Parameter
-from velmot.core.session import Device
-from velmot.core.time import TempoMap
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
+from velmot.core.session.session import Device
+from velmot.core.time.tempo import TempoMap
 from velmot.sound.nodes import Node
 from velmot.sound.stand_ins import band, delay, drive, hall, high_cut, low_cut, presence, shelf, tremolo
 from velmot.sound.stand_ins.values import Values

@@ -6,8 +6,8 @@ from functools import lru_cache, partial
 
 import numpy as np
 
-from velmot.core.parameters import Parameter
-from velmot.core.time import Floats
+from velmot.core.parameters.parameter import Parameter
+from velmot.core.time.ticks import Floats
 from velmot.sound.chance import chance
 from velmot.sound.nodes import HALL, Node
 from velmot.sound.ramps import Ramps

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from velmot.core.parameters import Parameter
+from velmot.core.parameters.parameter import Parameter
 from velmot.sound.nodes import FILTER, Node
 from velmot.sound.ramps import Ramps
 from velmot.sound.stand_ins.low_cut import FLAT

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from velmot.core.parameters import Parameter
+from velmot.core.parameters.parameter import Parameter
 from velmot.sound.nodes import GAIN, Node
 from velmot.sound.ramps import LINE, STEP, Ramps
 from velmot.sound.stand_ins.values import HERTZ, Values, first

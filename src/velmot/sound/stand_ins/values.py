@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from velmot.core.envelope import Envelope
-from velmot.core.parameters import Kind, Parameter
-from velmot.core.time import Floats, TempoMap
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import Kind, Parameter
+from velmot.core.time.tempo import TempoMap
+from velmot.core.time.ticks import Floats
 from velmot.sound.ramps import CURVE, LINE, Ramps, of_envelope
 
 LOWEST, HIGHEST = 10.0, 20_000.0

@@ -1,0 +1,1 @@
+"""Curves: values over time and what is done to them, whatever they automate."""

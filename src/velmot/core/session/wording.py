@@ -1,0 +1,81 @@
+"""Wording: how names, counts and spans are said, the same in titles, cautions, the log and on the command line."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from velmot.core.session.session import Marker, Session
+    from velmot.core.verbs.frame.change import HeardFigure
+
+
+def counted(number: int, noun: str, many: str = "") -> str:
+    """A number of things.
+
+    >>> counted(1, "lane"), counted(1200, "point"), counted(2, "switch", "switches")
+    ('1 lane', '1,200 points', '2 switches')
+    """
+    return f"{number:,} {noun if number == 1 else many or f'{noun}s'}"
+
+
+def named(names: Sequence[str], noun: str) -> str:
+    """The one by its name, several by their number.
+
+    >>> named(["Bell buoy Level"], "lane"), named(["a", "b"], "lane")
+    ('Bell buoy Level', '2 lanes')
+    """
+    return names[0] if len(names) == 1 else counted(len(names), noun)
+
+
+def listed(names: Sequence[str], noun: str, most: int = 3) -> str:
+    """The first names, and how many more there are.
+
+    >>> listed(["a", "b"], "region"), listed(["a", "b", "c", "d"], "region")
+    ('a, b', 'a, b, c and 1 more region')
+    """
+    more = len(names) - most
+    return ", ".join(names[:most]) + (f" and {more} more {noun if more == 1 else f'{noun}s'}" if more > 0 else "")
+
+
+def is_or_are(number: int) -> str:
+    """The verb for so many."""
+    return "is" if number == 1 else "are"
+
+
+def as_sentence(text: str) -> str:
+    """With a capital letter in front."""
+    return text[:1].upper() + text[1:]
+
+
+def parameter_name(session: Session, parameter: str) -> str:
+    """A parameter as people say it: “Bell buoy Level”."""
+    return f"{session.owner(parameter).name} {session.parameter(parameter).name}"
+
+
+def marker_name(session: Session, marker: Marker) -> str:
+    """A marker by its name, or by where it stands."""
+    return marker.name or f"at {session.tempo.position(marker.tick)}"
+
+
+def span_text(session: Session, start: int, end: int) -> str:
+    """A range as people say it: “9.1.00 to 13.1.00”."""
+    return f"{session.tempo.position(start)} to {session.tempo.position(end)}"
+
+
+def limits_text(low: str, high: str) -> str:
+    """What a value may be: “−∞ dB to 12.0 dB”."""
+    return f"{low} to {high}"
+
+
+HARDLY = 0.01
+"""Axis units up to which a difference in what is heard is none that is worth the word."""
+
+
+def heard_text(session: Session, figure: HeardFigure) -> str:
+    """The figure of a change that promises to leave what is heard as it is."""
+    far = session.parameter(figure.parameter).format_distance(figure.largest)
+    where = f"{parameter_name(session, figure.parameter)}, {session.tempo.position(figure.at)}"
+    if figure.largest > HARDLY:
+        return f"What is heard changes: {far} at most ({where})"
+    return f"What is heard stays the same: {far} apart at most ({where})"

@@ -1,0 +1,1 @@
+"""Time: ticks, the tempo map, and places as they are typed."""

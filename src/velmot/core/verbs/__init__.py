@@ -1,0 +1,43 @@
+"""Every verb Velmot knows, one module each; each has a request type and a plan. `core/verbs/table.py` lists them."""
+
+from dataclasses import replace
+from importlib import import_module
+
+from velmot.core.remedy import Links
+from velmot.core.session.session import Session
+from velmot.core.verbs.frame.change import Change
+from velmot.core.verbs.frame.elsewhere import with_elsewhere
+from velmot.core.verbs.frame.linking import with_links
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.frame.silenced import with_silenced
+from velmot.core.verbs.frame.telling import Told, in_words
+from velmot.core.verbs.request import Request
+from velmot.core.verbs.table import VERBS
+
+_MODULES = [import_module(f"{__name__}.{name}") for verb in VERBS for name in verb.modules]
+OPERATIONS: dict[str, Operation] = {module.OPERATION.verb: module.OPERATION for module in _MODULES}
+_VERBS = {operation.request: verb for verb, operation in OPERATIONS.items()}
+
+
+def verb_of(request: Request) -> str:
+    """The verb whose request this is."""
+    return _VERBS[type(request)]
+
+
+def plan(session: Session, verb: str, request: Request, links: Links | None = None) -> Change:
+    """The change a verb would make. Preview shows it, apply saves it: there is no other path.
+
+    What becomes of linked placements (as `links` asks, or as is usual for the verb's kind), what its regions
+    silence, and what is heard differently outside the spans it names, is found here, for every verb alike.
+    """
+    operation = OPERATIONS[verb]
+    seen = session if operation.of_places else session.without_places()
+    made = operation.plan(seen, request)
+    titled = replace(made, title=in_words(sentence(session, verb, request)).rstrip("."))
+    linked = with_links(session, titled, operation.kind, links)
+    return with_elsewhere(session, with_silenced(session, linked, request, made.went))
+
+
+def sentence(session: Session, verb: str, request: Request) -> Told:
+    """What a request says, in parts; what is still to be filled in asks for it. RequestError for ids that are not here."""
+    return OPERATIONS[verb].sentence(session, request)

@@ -1,0 +1,71 @@
+"""Dissolve a group: its members take its place in the groups above it, and it goes with its lanes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from velmot.core.errors import RequestError
+from velmot.core.session.session import Session, Track
+from velmot.core.verbs.frame import telling as tell
+from velmot.core.verbs.frame.cautions import takes
+from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.levels import as_read, measured, set_to_read
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.groups.change_group import all_levels, group_of, kept
+from velmot.core.verbs.request import says
+
+
+@dataclass(frozen=True)
+class DissolveGroup:
+    """Take a group away; its members stay."""
+
+    group: str = says("The group, by the id of its track.")
+    heard: Literal["stays", "changes"] = says(
+        "Whether what is heard of the members stays (their own levels take over what the group adds) or changes.",
+        default="stays",
+    )
+    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
+    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+
+
+def plan(session: Session, request: DissolveGroup) -> Change:
+    """The change; what is heard is measured, and said where it changes."""
+    group = group_of(session, request.group)
+    feeds = [t.name for t in session.tracks if t.id != group.id and any(p.target == group.id for p in t.parameters)]
+    if feeds:
+        said = f"{group.name} is fed by {', '.join(feeds[:8])}"
+        raise RequestError("group-fed", said, place="group", accepted="a group that nothing is sent to")
+    members = [session.track(id) for id in group.members]
+    base = as_read(session, members) if request.set_to_read else session
+    cautions: list[Caution] = set_to_read(members, session) if request.set_to_read else []
+    let_go = _in_place_of(base, group)
+    after = let_go if request.heard == "changes" else kept(base, let_go, request, [], members, cautions)
+    own = {p.id for p in group.parameters}
+    if lanes := [lane for lane in session.lanes if lane.parameter in own]:
+        cautions.append(takes(lanes))
+    gone = after.with_lanes(lane for lane in after.lanes if lane.parameter not in own)
+    gone = gone.with_tracks(t for t in gone.tracks if t.id != group.id).checked()
+    accept = request.accept or request.heard == "changes"
+    return measured(session, base, gone, all_levels(session), cautions, request, accept)
+
+
+def _in_place_of(session: Session, group: Track) -> Session:
+    """The session with the group empty, and its members in every group that it was in."""
+
+    def members(track: Track) -> tuple[str, ...]:
+        if track.id == group.id:
+            return ()
+        named = [m for id in track.members for m in (group.members if id == group.id else (id,))]
+        return tuple(dict.fromkeys(named))
+
+    return session.with_tracks(replace(t, members=members(t)) for t in session.tracks)
+
+
+def sentence(session: Session, request: DissolveGroup) -> tell.Told:
+    """“Dissolve Swell; what is heard stays.”"""
+    group = session.track(request.group).name if request.group else tell.Asked("choose a group")
+    return tell.told("Dissolve {group}; what is heard {heard}.", group=group, heard=request.heard)
+
+
+OPERATION = Operation("dissolve group", DissolveGroup, plan, sentence, "promising")

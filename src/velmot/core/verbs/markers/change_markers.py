@@ -1,0 +1,75 @@
+"""Change markers: where they stand, their name, and whether they are cues."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
+from velmot.core.session.session import Session
+from velmot.core.session.wording import counted
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs.frame import telling as tell
+from velmot.core.verbs.frame.change import Caution, Change, MarkerSwap
+from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place, in_words, markers_of
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.request import says
+
+
+@dataclass(frozen=True)
+class ChangeMarkers:
+    """Move markers by a time, all together, or one to a place; rename them; make them cues or plain ones."""
+
+    markers: tuple[str, ...] = says("The markers, by id.", most=MOST_IDS)
+    by: Tick = says("How much later (earlier if negative).", default=Tick(0))
+    at: Tick | None = says(
+        "Where the first of them comes to stand, instead of `by`; the others keep their distance.", default=None
+    )
+    name: str | None = says("Their new name; nothing keeps it.", default=None)
+    cue: bool | None = says("Whether they are cues; nothing keeps it.", default=None)
+
+
+def plan(session: Session, request: ChangeMarkers) -> Change:
+    """The markers moved and named. They stop together at the ends of the session."""
+    chosen = markers_of(session, request.markers)
+    if request.at is not None and request.by:
+        said = "the markers are moved by a time and to a place"
+        raise RequestError("marker-way", said, place="at", accepted="one of the two")
+    first, last = chosen[0].tick, chosen[-1].tick
+    wanted = request.by if request.at is None else checked_place(session, request.at) - first
+    by = max(min(wanted, max(session.length - last, 0)), -first)
+    name = None if request.name is None else checked_name(request.name)
+    swaps = [
+        MarkerSwap(
+            marker,
+            replace(
+                marker,
+                tick=marker.tick + by,
+                name=marker.name if name is None else name,
+                cue=marker.cue if request.cue is None else request.cue,
+            ),
+        )
+        for marker in chosen
+    ]
+    made = change_of(swaps)
+    if by == wanted:
+        return made
+    end = "its end" if by < wanted else "its start"
+    said = f"{counted(len(chosen), 'marker stops', 'markers stop')} where the session has {end}"
+    return replace(made, cautions=(*made.cautions, Caution("stopped", said)))
+
+
+def sentence(session: Session, request: ChangeMarkers) -> tell.Told:
+    """“Move marker dawn to 9.1.00.”, “Name marker at 9.1.00 dawn.” or “Make marker dawn a cue.”"""
+    which = in_words(session, request.markers)
+    if request.at is not None:
+        return tell.told("Move {markers} to {at}.", markers=which, at=tell.position(session, request.at))
+    if request.name is not None:
+        return tell.told("Name {markers} {name}.", markers=which, name=request.name.strip() or "nothing")
+    if request.cue is not None:
+        return tell.told("Make {markers} {cue}.", markers=which, cue="a cue" if request.cue else "no cue")
+    way = "earlier" if request.by < 0 else "later"
+    return tell.told(f"Move {{markers}} {{by}} {way}.", markers=which, by=tell.length(abs(request.by)))
+
+
+OPERATION = Operation("change markers", ChangeMarkers, plan, sentence, "moving")

@@ -1,0 +1,1 @@
+"""Modes and switches."""

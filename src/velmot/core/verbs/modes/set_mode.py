@@ -1,0 +1,91 @@
+"""Set the automation mode of tracks: whether their lanes are heard at all, and how a ride on them writes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from velmot.core.curves.difference import SAME, differing_span, largest_difference
+from velmot.core.curves.envelope import Envelope
+from velmot.core.limits import MOST_IDS
+from velmot.core.parameters.parameter import Family
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Mode, Session, Track, groups_above
+from velmot.core.session.wording import counted, listed, parameter_name
+from velmot.core.verbs.frame import telling as tell
+from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.request import says
+
+
+@dataclass(frozen=True)
+class SetMode:
+    """Set tracks to read their lanes, or off: then none of them is heard."""
+
+    tracks: tuple[str, ...] = says("The tracks, by id.", most=MOST_IDS)
+    mode: Literal["off", "read", "touch", "latch", "write"] = says(
+        "Off, read, or read and how a ride on them writes: touch, latch or write.", default="read"
+    )
+
+
+def plan(session: Session, request: SetMode) -> Change:
+    """The tracks in another mode, with every parameter of theirs that would be heard differently, and by how much."""
+    wanted = Mode(request.mode)
+    before = [session.track(id) for id in dict.fromkeys(request.tracks)]
+    modes = {t.id: replace(t, mode=wanted) for t in before if t.mode is not wanted}
+    swaps = tuple(TrackSwap(t, modes[t.id]) for t in before if t.id in modes)
+    if not swaps:
+        names = listed([t.name for t in before], "track") or "Nothing"
+        return Change(cautions=(Caution("no-change", f"{names}: set to {wanted.value} already, nothing would change"),))
+    after = session.with_tracks(modes.get(t.id, t) for t in session.tracks)
+    switched = [t for t in before if t.reads != (wanted is not Mode.OFF)]
+    touched = tuple(x for t in switched for x in _heard_differently(session, after, t))
+    cautions = tuple(c for t in switched for c in _members_heard(session, after, t))
+    return Change((), swaps, touched, cautions)
+
+
+def _heard_differently(session: Session, after: Session, track: Track) -> Iterator[LaneChange]:
+    """What of a track would be heard differently, parameter by parameter, from its first difference to its last."""
+    for parameter in track.parameters:
+        lanes = session.lanes_of(parameter.id)
+        if not lanes:
+            continue
+        was, now = (heard(s, parameter.id, groups=False).envelope for s in (session, after))
+        span = differing_span(was, now, 0, session.length)
+        if span is None:
+            continue
+        yield _shown(after, parameter.id, span, sum(len(x.envelope) for x in lanes), was, now)
+
+
+def _shown(
+    after: Session, parameter: str, span: tuple[int, int], points: int, was: Envelope, now: Envelope
+) -> LaneChange:
+    name = parameter_name(after, parameter)
+    return LaneChange("", parameter, HEARD, *span, points, points, lambda: name, (lambda: was, lambda: now))
+
+
+def _members_heard(session: Session, after: Session, track: Track) -> Iterator[Caution]:
+    """That the members of a group are heard differently, how many, and by how much at most."""
+    found = []
+    under = [t for t in session.tracks if track.id in {g.id for g in groups_above(session, t.id)}]
+    for parameter in (p for t in under for p in t.parameters if p.family is Family.LEVEL):
+        was, now = (heard(s, parameter.id).envelope for s in (session, after))
+        far, at = largest_difference(was, now, 0, session.length)
+        if far > SAME:
+            found.append((far, at, parameter))
+    if found:
+        far, at, parameter = max(found, key=lambda x: x[0])
+        where = session.tempo.position(at)
+        said = f"{counted(len(found), 'level')} under {track.name} would be heard up to "
+        said += f"{parameter.format_distance(far)} differently, most at {where}"
+        yield Caution("members-heard", said, track=track.id, start=at)
+
+
+def sentence(session: Session, request: SetMode) -> tell.Told:
+    """“Set Kelp choir to read.”"""
+    mode = "off: its lanes are not heard" if request.mode == "off" else request.mode
+    return tell.told("Set {tracks} to {mode}.", tracks=tell.tracks(session, request.tracks), mode=mode)
+
+
+OPERATION = Operation("set mode", SetMode, plan, sentence, "moving")

@@ -1,0 +1,52 @@
+"""Set which lane wins in a session where a region's and the track's both speak."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from velmot.core.curves.difference import SAME, largest_difference
+from velmot.core.session.heard import heard
+from velmot.core.session.session import Precedence, Session
+from velmot.core.session.wording import counted
+from velmot.core.verbs.frame import telling as tell
+from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.heard_change import heard_lane_change
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.request import says
+
+
+@dataclass(frozen=True)
+class SetPrecedence:
+    """Let regions win over their track, or the track over its regions."""
+
+    wins: Literal["region", "track"] = says("Whose lane wins where both speak.")
+
+
+def plan(session: Session, request: SetPrecedence) -> Change:
+    """The precedence switched, with every parameter that would be heard differently, and where it is most."""
+    wanted = Precedence(request.wins)
+    if wanted is session.precedence:
+        said = f"{wanted.value.capitalize()} lanes win already: nothing would change"
+        return Change(cautions=(Caution("no-change", said),))
+    after = replace(session, precedence=wanted)
+    touched = []
+    for parameter in dict.fromkeys(x.parameter for x in session.lanes if not x.on_track):
+        if not session.lane_at(parameter):
+            continue
+        was, now = (heard(s, parameter, groups=False).envelope for s in (session, after))
+        if largest_difference(was, now, 0, session.length)[0] > SAME:
+            spans = [session.span(x) for _, x in session.region_lanes(parameter)]
+            start, end = min(a for a, _ in spans), max(b for _, b in spans)
+            touched.append(heard_lane_change(session, after, parameter, start, end))
+    said = f"{counted(len(touched), 'parameter')} would be heard differently"
+    cautions = (Caution("heard-differs", said),) if touched else ()
+    return Change((), (), tuple(touched), cautions, precedence=wanted)
+
+
+def sentence(session: Session, request: SetPrecedence) -> tell.Told:
+    """“Let the region’s lane win where both speak.”"""
+    return tell.told("Let the {wins} win where both speak.", wins=f"{request.wins}’s lane")
+
+
+OPERATION = Operation("set precedence", SetPrecedence, plan, sentence, "moving")

@@ -1,0 +1,1 @@
+"""Reuse: phrases, shapes and their places."""

@@ -1,0 +1,87 @@
+"""Change a phrase: its name, its points or its recipe; every place of it follows. Or delete it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from velmot.core.curves.shapes import EDITION, Shape
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_SPOTS
+from velmot.core.session.session import Session
+from velmot.core.session.wording import counted, listed
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs.frame import telling as tell
+from velmot.core.verbs.frame.change import Change, PhraseSwap, PlacementSwap
+from velmot.core.verbs.frame.given import curve_of, name_of
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.request import ClipPoint, says
+
+
+@dataclass(frozen=True)
+class ChangePhrase:
+    """Change a phrase in its own time; what is not said stays."""
+
+    phrase: str = says("The phrase, by id.")
+    name: str | None = says("Another name.", default=None)
+    points: tuple[ClipPoint, ...] = says(
+        "Other points, from 0 to its length; none leaves them.", most=MOST_SPOTS, default=()
+    )
+    shape: Shape | None = says("Another recipe.", default=None)
+    length: Tick | None = says("Another length, for other points or another recipe.", default=None)
+    delete: bool = says("Take it out of the session; its places become plain points.", default=False)
+
+
+def plan(session: Session, request: ChangePhrase) -> Change:
+    """The change; places are drawn anew with all others."""
+    before = session.phrase(request.phrase)
+    if request.delete:
+        freed = tuple(PlacementSwap(one, None) for one in session.places_of(before.id))
+        return Change(phrases=(PhraseSwap(before, None),), placements=freed)
+    if request.points and request.shape:
+        raise RequestError("phrase-curve", "points and a recipe cannot both be", place="points", accepted="one of them")
+    made = replace(before, name=before.name if request.name is None else name_of(request.name))
+    if request.length is not None:
+        if not request.points and made.shape is None and request.shape is None:
+            said = f"{before.name} has points, which give it its length"
+            raise RequestError("length", said, place="length", accepted="other points along with it")
+        made = replace(made, length=request.length)
+    if request.points:
+        made = replace(made, curve=curve_of(request.points, made.axis), shape=None)
+    elif request.shape is not None:
+        if before.shape is None:
+            said = f"{before.name} has points and no recipe"
+            raise RequestError("shape", said, place="shape", accepted="other points")
+        newest = request.shape if request.shape == before.shape else replace(request.shape, edition=EDITION)
+        made = replace(made, shape=newest)
+    made = made.checked("phrase")
+    return Change(phrases=(PhraseSwap(before, made),) if made != before else ())
+
+
+def sentence(session: Session, request: ChangePhrase) -> tell.Told:
+    """“Change swell: other points, named tide; at 4 places.”"""
+    if not request.phrase:
+        return tell.told("Change {phrase}.", phrase=tell.Asked("choose a phrase"))
+    phrase = session.phrase(request.phrase)
+    places = counted(len(session.places_of(phrase.id)), "place")
+    if request.delete:
+        return tell.told("Delete {phrase} and set {delete} free.", phrase=phrase.name, delete=places)
+    said = {}
+    if request.points:
+        said["points"] = "other points"
+    if request.shape is not None:
+        said["shape"] = (
+            f"a {request.shape.kind} of {request.shape.cycles:g} cycles"
+            if request.shape.cycle is None
+            else f"a {request.shape.kind}"
+        )
+    if request.name is not None:
+        said["name"] = f"named {request.name.strip()}"
+    if request.length is not None:
+        said["length"] = f"{tell.length(request.length)} long"
+    if not said:
+        said["name"] = "as it is"
+    words = listed([f"{{{field}}}" for field in said], "setting", 4)
+    return tell.told(f"Change {{phrase}}: {words}; at {places}.", phrase=phrase.name, **said)
+
+
+OPERATION = Operation("change phrase", ChangePhrase, plan, sentence, "linking", of_places=True)

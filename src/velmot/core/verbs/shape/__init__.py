@@ -1,0 +1,1 @@
+"""Reshape, and values made the same."""

@@ -1,0 +1,120 @@
+"""Set the sound of tracks or regions: a stand-in, the notes of a MIDI file, a file of one's own, or as is usual."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from velmot.core.errors import RequestError
+from velmot.core.limits import MOST_IDS
+from velmot.core.session.session import Region, Session, Track, TrackKind
+from velmot.core.session.sounds import FILE, Audio, Clip, Clips, Sound
+from velmot.core.session.wording import listed
+from velmot.core.time.ticks import Tick
+from velmot.core.verbs.frame import cautions as say
+from velmot.core.verbs.frame import telling as tell
+from velmot.core.verbs.frame.change import Change, TrackSwap
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.request import says
+
+Kind = Literal[
+    "tone", "bell", "horn", "voices", "murmur", "birds", "machine", "rain", "noise", "pulse", "notes", "file", "nothing"
+]
+
+
+@dataclass(frozen=True)
+class GivenSound:
+    """What something is to sound like."""
+
+    kind: Kind = says("A stand-in, the notes it came with, a file of one’s own, or nothing.")
+    hz: float = says("How high, in Hz.", default=220.0)
+    amplitude: float = says("How loud before its level, 0 to 1.", default=0.5)
+    density: float = says("How much goes on, 0 to 1.", default=0.5)
+    brightness: float = says("How bright, 0 to 1.", default=0.5)
+    seed: int = says("Which take of the recipe.", default=0)
+    name: str = says("Of a file: its name.", default="")
+    digest: str = says("Of a file: the SHA-256 of its bytes.", default="")
+    offset: float = says("Of a file: how many seconds into it.", default=0.0)
+
+
+@dataclass(frozen=True)
+class SetSound:
+    """Say what tracks sound like, or single regions of them; it changes nothing that is automated."""
+
+    tracks: tuple[str, ...] = says("The tracks, by id.", most=MOST_IDS, default=())
+    regions: tuple[str, ...] = says(
+        "Regions that are to sound otherwise than their tracks, by id.", most=MOST_IDS, default=()
+    )
+    sound: GivenSound | None = says("What they sound like; nothing means as is usual.", default=None)
+    at: Tick = says("Of a track’s file: where it begins.", default=Tick(0))
+
+
+def plan(session: Session, request: SetSound) -> Change:
+    """The tracks with another sound; groups are faders and have none."""
+    if not request.tracks and not request.regions:
+        raise RequestError("sound-none", "nothing is chosen", place="tracks", accepted="a track, or a region")
+    sound = _sound(request)
+    changed = {id: replace(_able(session.track(id)), sound=sound) for id in dict.fromkeys(request.tracks)}
+    for id in dict.fromkeys(request.regions):
+        track = session.track_of_region(id)
+        now = changed.get(track.id, track)
+        made = replace(session.region(id), sound=_clips(session.region(id), sound))
+        changed[track.id] = replace(now, regions=tuple(made if r.id == id else r for r in now.regions))
+    swaps = tuple(TrackSwap(session.track(id), t) for id, t in changed.items() if session.track(id) != t)
+    return Change(tracks=swaps, cautions=() if swaps else (say.no_change(),))
+
+
+def _sound(request: SetSound) -> Sound | None:
+    given = request.sound
+    if given is None:
+        return None
+    if given.kind == FILE and not given.digest:
+        raise RequestError("sound", "no file is chosen", place="sound.digest", accepted="a file of your own")
+    audio = Audio(given.name, given.digest) if given.kind == FILE else None
+    numbers = {name: getattr(given, name) for name in ("hz", "amplitude", "density", "brightness", "seed", "offset")}
+    return Sound(given.kind, audio=audio, start=request.at if audio and request.tracks else 0, **numbers)
+
+
+def _able(track: Track) -> Track:
+    if track.kind is TrackKind.GROUP:
+        said = f"{track.name} is a group: a fader, through which no sound goes"
+        raise RequestError("sound-group", said, place="tracks", accepted="its members")
+    return track
+
+
+def _clips(region: Region, sound: Sound | None) -> Clips:
+    """A region as one clip of a sound of its own; a file from its offset on."""
+    return () if sound is None else (Clip(0, region.length, region.id, sound.offset if sound.audio else 0.0, sound),)
+
+
+def sentence(session: Session, request: SetSound) -> tell.Told:
+    """“Let Keeper sound as a murmur.” or “Let Keeper sound as take 3.wav from 9.1.00 on.”"""
+    names = [session.track(id).name for id in request.tracks] + [session.region(id).name for id in request.regions]
+    field = "regions" if request.regions and not request.tracks else "tracks"
+    who = listed(names, "track", 2) or tell.Asked("choose a track")
+    given = request.sound
+    if given is None:
+        return tell.told(f"Let {{{field}}} sound as is usual.", **{field: who})
+    if given.kind == FILE:
+        name = given.name or tell.Asked("choose a file")
+        where = "" if field == "regions" else " from {at} on"
+        return tell.told(
+            f"Let {{{field}}} sound as {{sound}}{where}.",
+            **{field: who},
+            sound=name,
+            at=tell.position(session, request.at),
+        )
+    words = {
+        "notes": "the notes it came with",
+        "nothing": "nothing",
+        "voices": "voices",
+        "birds": "birds",
+        "rain": "rain",
+        "noise": "noise",
+    }
+    return tell.told(
+        f"Let {{{field}}} sound as {{sound}}.", **{field: who}, sound=words.get(given.kind, f"a {given.kind}")
+    )
+
+
+OPERATION = Operation("set sound", SetSound, plan, sentence, "moving")
