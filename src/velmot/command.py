@@ -19,8 +19,9 @@ from velmot import rendering, written
 from velmot.core import verbs as operations
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted, heard_text, span_text
+from velmot.core.session.wording import counted, span_text
 from velmot.core.verbs.frame.change import Change
+from velmot.core.verbs.frame.heard_alike import heard_text
 from velmot.core.verbs.frame.telling import in_words
 from velmot.core.verbs.table import VERBS
 from velmot.formats import files, midi, points_table, table

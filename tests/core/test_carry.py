@@ -17,8 +17,8 @@ from velmot.core.session.session import Device, Lane, Mode, Region, Session, Tra
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.carry import Carry, match_table, resting_pairs
-from velmot.core.verbs.carry.match_table import Match
+from velmot.core.verbs.carry.carry import match_table, resting_pairs
+from velmot.core.verbs.carry.requests import Carry, Match
 
 
 def small(**more) -> Session:

@@ -15,17 +15,16 @@ from velmot.core.parameters.parameter import Family, Kind
 from velmot.core.session.session import Lane, Session
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
-from velmot.core.verbs.carry.match_table import Match
-from velmot.core.verbs.paste.paste import Clip
-from velmot.core.verbs.points.add_points import Spot
+from velmot.core.verbs.carry.requests import Match
+from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.points.requests import Spot
 from velmot.core.verbs.request import ClipPoint, GivenPhrase, Picked
-from velmot.core.verbs.retarget.retarget import Target
-from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
-from velmot.core.verbs.reuse.place import Place, PlaceOn
-from velmot.core.verbs.ride.passes import Hand, Pass, Ridden
-from velmot.core.verbs.shape.reshape import Ends, Move
-from velmot.core.verbs.sound.set_sound import GivenSound
-from velmot.core.verbs.thin.thin import Within
+from velmot.core.verbs.retarget.requests import Target
+from velmot.core.verbs.reuse.requests import KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.ride.requests import Hand, Pass, Ridden
+from velmot.core.verbs.shape.requests import Ends, Move
+from velmot.core.verbs.sound.requests import GivenSound
+from velmot.core.verbs.thin.requests import Within
 from velmot.site.demo import skerry_light
 
 DEMO = skerry_light.session()

@@ -19,11 +19,7 @@ from velmot.core.session.session import Lane, Mode, Precedence, Region, Session,
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.groups.change_group import ChangeGroup
-from velmot.core.verbs.groups.dissolve_group import DissolveGroup
-from velmot.core.verbs.groups.fold import Fold
-from velmot.core.verbs.groups.gather import Gather
-from velmot.core.verbs.groups.make_group import MakeGroup
+from velmot.core.verbs.groups.requests import ChangeGroup, DissolveGroup, Fold, Gather, MakeGroup
 
 
 def line(*rows):

@@ -19,17 +19,18 @@ from velmot.core.session.heard import heard
 from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.carry import Carry
-from velmot.core.verbs.carry.match_table import Match
-from velmot.core.verbs.clear.clear import Clear
-from velmot.core.verbs.draw.draw import Draw
-from velmot.core.verbs.points.add_points import AddPoints, Spot
-from velmot.core.verbs.regions.carry_regions import CarryRegions
-from velmot.core.verbs.regions.change_regions import ChangeRegions
-from velmot.core.verbs.regions.cut_regions import CutRegions
-from velmot.core.verbs.regions.fill_gap import FillGap
-from velmot.core.verbs.regions.join_regions import JoinRegions
-from velmot.core.verbs.regions.set_precedence import SetPrecedence
+from velmot.core.verbs.carry.requests import Carry, Match
+from velmot.core.verbs.clear.requests import Clear
+from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.points.requests import AddPoints, Spot
+from velmot.core.verbs.regions.requests import (
+    CarryRegions,
+    ChangeRegions,
+    CutRegions,
+    FillGap,
+    JoinRegions,
+    SetPrecedence,
+)
 
 
 def panned(*regions: tuple[float, float, float], own: float | None = None, muted=(), wins=Precedence.REGION) -> Session:

@@ -14,28 +14,20 @@ from velmot.core.parameters.parameter import Family, Kind, level
 from velmot.core.session.phrases import Phrase, says
 from velmot.core.session.session import Lane, Region, Track, TrackKind
 from velmot.core.verbs import OPERATIONS, plan
-from velmot.core.verbs.carry.carry import Carry
-from velmot.core.verbs.clear.clear import Clear
-from velmot.core.verbs.draw.draw import Draw
-from velmot.core.verbs.groups.fold import Fold
-from velmot.core.verbs.paste.paste import Clip, Paste
-from velmot.core.verbs.points.add_points import Spot
-from velmot.core.verbs.points.move_points import MovePoints
-from velmot.core.verbs.regions.carry_regions import CarryRegions
-from velmot.core.verbs.regions.cut_regions import CutRegions
-from velmot.core.verbs.regions.embed import Embed
-from velmot.core.verbs.regions.join_regions import JoinRegions
-from velmot.core.verbs.regions.lift import Lift
-from velmot.core.verbs.regions.remove_regions import RemoveRegions
+from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.clear.requests import Clear
+from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.groups.requests import Fold
+from velmot.core.verbs.paste.requests import Clip, Paste
+from velmot.core.verbs.points.requests import MovePoints, Spot
+from velmot.core.verbs.regions.requests import CarryRegions, CutRegions, Embed, JoinRegions, Lift, RemoveRegions
 from velmot.core.verbs.request import ClipPoint, Picked
-from velmot.core.verbs.retarget.retarget import Retarget, Target
-from velmot.core.verbs.retime.retime import Retime
-from velmot.core.verbs.reuse.change_places import ChangePlaces
-from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
-from velmot.core.verbs.reuse.place import Place, PlaceOn
-from velmot.core.verbs.ride.passes import Hand, Pass, Ridden, Ride
-from velmot.core.verbs.shape.raise_span import RaiseSpan
-from velmot.core.verbs.thin.thin import Thin
+from velmot.core.verbs.retarget.requests import Retarget, Target
+from velmot.core.verbs.retime.requests import Retime
+from velmot.core.verbs.reuse.requests import ChangePlaces, KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.ride.requests import Hand, Pass, Ridden, Ride
+from velmot.core.verbs.shape.requests import RaiseSpan
+from velmot.core.verbs.thin.requests import Thin
 
 LEVEL = Axis.LEVEL
 RISE = [(0, -40.0), (b(4), -20.0), (b(8), -40.0)]

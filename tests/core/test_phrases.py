@@ -20,15 +20,11 @@ from velmot.core.session.session import Lane, Mode, Region, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.carry import Carry
-from velmot.core.verbs.points.move_points import MovePoints
+from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.points.requests import MovePoints
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.reuse.change_phrase import ChangePhrase
-from velmot.core.verbs.reuse.change_places import ChangePlaces
-from velmot.core.verbs.reuse.keep_phrase import KeepPhrase
-from velmot.core.verbs.reuse.place import Place, PlaceOn
-from velmot.core.verbs.reuse.set_free import SetFree
-from velmot.core.verbs.shape.raise_span import RaiseSpan
+from velmot.core.verbs.reuse.requests import ChangePhrase, ChangePlaces, KeepPhrase, Place, PlaceOn, SetFree
+from velmot.core.verbs.shape.requests import RaiseSpan
 
 
 def b(beats):
@@ -244,7 +240,7 @@ def test_lanes_carried_linked_follow_each_other_also_by_another_map():
 
 
 def test_regions_take_their_places_along_and_copies_are_linked():
-    from velmot.core.verbs.regions.carry_regions import CarryRegions
+    from velmot.core.verbs.regions.requests import CarryRegions
 
     state = session()
     region = Region("r", "r", b(8), b(8))

@@ -19,17 +19,13 @@ from velmot.core.session.session import Lane, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.clear.clear import Clear
-from velmot.core.verbs.draw.draw import Draw
+from velmot.core.verbs.clear.requests import Clear
+from velmot.core.verbs.draw.requests import Draw
 from velmot.core.verbs.frame.held_points import found_again
-from velmot.core.verbs.paste.paste import Clip, Paste
-from velmot.core.verbs.points.add_points import AddPoints, Spot
-from velmot.core.verbs.points.move_points import MovePoints
-from velmot.core.verbs.points.remove_points import RemovePoints
-from velmot.core.verbs.points.set_values import SetValues
-from velmot.core.verbs.points.shape_segments import ShapeSegments
+from velmot.core.verbs.paste.requests import Clip, Paste
+from velmot.core.verbs.points.requests import AddPoints, MovePoints, RemovePoints, SetValues, ShapeSegments, Spot
 from velmot.core.verbs.request import ClipPoint, Picked
-from velmot.core.verbs.shape.raise_span import RaiseSpan
+from velmot.core.verbs.shape.requests import RaiseSpan
 from velmot.site.demo import skerry_light
 
 

@@ -18,21 +18,23 @@ from velmot.core.session.session import Lane, Mode, Precedence, Region, Session,
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan, verb_of
-from velmot.core.verbs.carry.carry import Carry
-from velmot.core.verbs.draw.draw import Draw
-from velmot.core.verbs.paste.paste import Clip
-from velmot.core.verbs.points.add_points import AddPoints, Spot
-from velmot.core.verbs.regions.carry_regions import CarryRegions
-from velmot.core.verbs.regions.change_regions import ChangeRegions
-from velmot.core.verbs.regions.cut_regions import CutRegions
-from velmot.core.verbs.regions.embed import Embed
-from velmot.core.verbs.regions.fill_gap import FillGap
-from velmot.core.verbs.regions.join_regions import JoinRegions
-from velmot.core.verbs.regions.lift import Lift
-from velmot.core.verbs.regions.make_region import MakeRegion
-from velmot.core.verbs.regions.place_container import PlaceContainer
-from velmot.core.verbs.regions.remove_regions import RemoveRegions
-from velmot.core.verbs.regions.set_precedence import SetPrecedence
+from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.points.requests import AddPoints, Spot
+from velmot.core.verbs.regions.requests import (
+    CarryRegions,
+    ChangeRegions,
+    CutRegions,
+    Embed,
+    FillGap,
+    JoinRegions,
+    Lift,
+    MakeRegion,
+    PlaceContainer,
+    RemoveRegions,
+    SetPrecedence,
+)
 from velmot.core.verbs.request import ClipPoint
 
 

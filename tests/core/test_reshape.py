@@ -18,8 +18,8 @@ from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.shape.reshape import Ends, Move, Reshape, railed
-from velmot.core.verbs.shape.same_values import SameValues
+from velmot.core.verbs.shape.requests import Ends, Move, Reshape, SameValues
+from velmot.core.verbs.shape.reshape import railed
 
 CUTOFF = Parameter(
     "f", "Cutoff", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20.0, high=20000.0, default=200.0, value=200.0

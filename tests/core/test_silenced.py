@@ -16,13 +16,8 @@ from velmot.core.session.session import Lane, Mode, Region, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.modes.set_switch import SetSwitch
-from velmot.core.verbs.regions.carry_regions import CarryRegions
-from velmot.core.verbs.regions.change_regions import ChangeRegions
-from velmot.core.verbs.regions.cut_regions import CutRegions
-from velmot.core.verbs.regions.join_regions import JoinRegions
-from velmot.core.verbs.regions.lift import Lift
-from velmot.core.verbs.regions.set_precedence import SetPrecedence
+from velmot.core.verbs.modes.requests import SetSwitch
+from velmot.core.verbs.regions.requests import CarryRegions, ChangeRegions, CutRegions, JoinRegions, Lift, SetPrecedence
 
 
 def flat(value: float) -> Envelope:

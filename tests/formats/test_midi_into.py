@@ -16,13 +16,11 @@ from velmot.core.session.session import Lane
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.clear.clear import Clear
-from velmot.core.verbs.draw.draw import Draw
-from velmot.core.verbs.groups.make_group import MakeGroup
-from velmot.core.verbs.markers.add_marker import AddMarker
-from velmot.core.verbs.markers.change_markers import ChangeMarkers
-from velmot.core.verbs.markers.remove_markers import RemoveMarkers
-from velmot.core.verbs.points.add_points import Spot
+from velmot.core.verbs.clear.requests import Clear
+from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.groups.requests import MakeGroup
+from velmot.core.verbs.markers.requests import AddMarker, ChangeMarkers, RemoveMarkers
+from velmot.core.verbs.points.requests import Spot
 from velmot.formats import midi
 from velmot.formats.midi.events import chunks_of, events_of
 from velmot.formats.midi.into import write

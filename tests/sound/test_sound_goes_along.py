@@ -14,9 +14,7 @@ from velmot.core.session.takes import clips_of
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import Tick, ticks_of
 from velmot.core.verbs import plan
-from velmot.core.verbs.regions.carry_regions import CarryRegions
-from velmot.core.verbs.regions.cut_regions import CutRegions
-from velmot.core.verbs.regions.join_regions import JoinRegions
+from velmot.core.verbs.regions.requests import CarryRegions, CutRegions, JoinRegions
 from velmot.formats import session_file
 from velmot.sound.library import Library
 from velmot.sound.path import score_of

@@ -10,12 +10,9 @@ from hypothesis.extra.django import TestCase
 from tests.core.test_carry import drawn
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.carry import Carry
-from velmot.core.verbs.groups.dissolve_group import DissolveGroup
-from velmot.core.verbs.groups.make_group import MakeGroup
-from velmot.core.verbs.regions.embed import Embed
-from velmot.core.verbs.regions.lift import Lift
-from velmot.core.verbs.regions.set_precedence import SetPrecedence
+from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.groups.requests import DissolveGroup, MakeGroup
+from velmot.core.verbs.regions.requests import Embed, Lift, SetPrecedence
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
 from velmot.storage import history, remembered, sessions

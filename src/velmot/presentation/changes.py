@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 
 from velmot.core.curves.difference import SAME
 from velmot.core.session.session import ON_THE_TRACK, Region, Session
-from velmot.core.session.wording import counted, heard_text, span_text
+from velmot.core.session.wording import counted, span_text
 from velmot.core.time.ticks import beats_of
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, LinksMet, TrackSwap
+from velmot.core.verbs.frame.heard_alike import heard_text
 from velmot.presentation.curves import Curve, View, curve_of
 from velmot.presentation.markers import MarkerOut, markers_out
 from velmot.presentation.rails import RailedOut

@@ -11,7 +11,8 @@ from velmot.core.curves.rails import Rails
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
 from velmot.core.time.ticks import beats_of
-from velmot.core.verbs.shape.reshape import Railed, Reshape, railed
+from velmot.core.verbs.shape.requests import Reshape
+from velmot.core.verbs.shape.reshape import Railed, railed
 
 MOST_RAILED = 2000
 """Lanes whose rails are shown."""

@@ -11,7 +11,7 @@ from velmot.core.session.typed_place import place_of
 from velmot.core.time.ticks import beats_of, ticks_of
 from velmot.core.time.typed import parse_length
 from velmot.core.verbs.frame import selection
-from velmot.core.verbs.frame.operation import need_range
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.request import Picked
 
 

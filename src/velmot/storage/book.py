@@ -12,7 +12,8 @@ from django.utils import timezone
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_BOOK
-from velmot.core.verbs.frame.given import name_of, phrase_of
+from velmot.core.verbs.frame.checks import name_of
+from velmot.core.verbs.frame.given import phrase_of
 from velmot.core.verbs.request import GivenPhrase
 from velmot.core.verbs.reuse.starter_phrases import STARTERS
 from velmot.formats.phrases_file import Kept, given_of, given_row
@@ -60,7 +61,7 @@ def _brought_by(asked: str) -> list[int]:
 
 
 def _row_of(one: Kept, asked: str) -> BookPhrase:
-    said = {"name": name_of(one.phrase.name), "says": _saying(one.says), "tags": _tags(one.tags)}
+    said = {"name": name_of(one.phrase.name, "phrase"), "says": _saying(one.says), "tags": _tags(one.tags)}
     return BookPhrase(asked=asked, **said, **_phrase_columns(one.phrase))
 
 
@@ -74,7 +75,7 @@ def change(id: int, name: str | None = None, says: str | None = None, tags: Sequ
     """Rename a phrase, describe it, give it other tags, or other points; delete it or bring it back: all of it or nothing."""
     columns: dict[str, Any] = {}
     if name is not None:
-        columns["name"] = name_of(name)
+        columns["name"] = name_of(name, "phrase")
     if says is not None:
         columns["says"] = _saying(says)
     if tags is not None:

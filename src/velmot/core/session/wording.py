@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from velmot.core.session.session import Marker, Session
-    from velmot.core.verbs.frame.change import HeardFigure
 
 
 def counted(number: int, noun: str, many: str = "") -> str:
@@ -66,16 +65,3 @@ def span_text(session: Session, start: int, end: int) -> str:
 def limits_text(low: str, high: str) -> str:
     """What a value may be: “−∞ dB to 12.0 dB”."""
     return f"{low} to {high}"
-
-
-HARDLY = 0.01
-"""Axis units up to which a difference in what is heard is none that is worth the word."""
-
-
-def heard_text(session: Session, figure: HeardFigure) -> str:
-    """The figure of a change that promises to leave what is heard as it is."""
-    far = session.parameter(figure.parameter).format_distance(figure.largest)
-    where = f"{parameter_name(session, figure.parameter)}, {session.tempo.position(figure.at)}"
-    if figure.largest > HARDLY:
-        return f"What is heard changes: {far} at most ({where})"
-    return f"What is heard stays the same: {far} apart at most ({where})"

@@ -9,8 +9,9 @@ from velmot.core.errors import RequestError
 from velmot.core.session.session import Session, Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
-from velmot.core.verbs.carry.carry import Carry
-from velmot.core.verbs.retarget.retarget import Retarget, Target
+from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.frame.checks import need
+from velmot.core.verbs.retarget.requests import Retarget, Target
 
 VERBS: dict[str, type[Any]] = {"carry": Carry, "retarget": Retarget}
 
@@ -53,8 +54,7 @@ def kept(session: Session, verb: str, request: Any) -> Recipe:
 
 def used(session: Session, recipe: Recipe, on: Selection) -> tuple[Any, list[str]]:
     """The recipe's request on a selection, and in words what of it could not be found here."""
-    if not on.lanes:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    need(on.lanes, "lane")
     missing: list[str] = []
     request = recipe.request
     at = None if request.at is None else Tick(max(request.at + (on.start or 0), 0))

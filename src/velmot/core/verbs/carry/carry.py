@@ -11,7 +11,7 @@ from velmot.core.curves.editing import Fragment, Piece
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.spans import runs, topmost
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS, MOST_MATCHES, MOST_TIMES
+from velmot.core.limits import MOST_TIMES
 from velmot.core.parameters.mapping import Mapped, affine, mapped, possible
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
@@ -19,44 +19,16 @@ from velmot.core.session.heard import winning_last
 from velmot.core.session.matching import device_named, static_differences, with_device, with_same_parameter
 from velmot.core.session.session import ON_THE_TRACK, Lane, Session, Track
 from velmot.core.session.wording import counted, parameter_name, span_text
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.carry.carry_linked import Linking, with_links_made
-from velmot.core.verbs.carry.match_table import Landing, Match, table
+from velmot.core.verbs.carry.match_table import Landing, table
+from velmot.core.verbs.carry.requests import Carry, Match
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, Went
+from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.landing import Landed
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Carry:
-    """Take what lanes do over a range to the same parameters of one or more tracks."""
-
-    lanes: tuple[str, ...] = says("The lanes to carry, by id.", most=MOST_IDS)
-    targets: tuple[str, ...] = says("The tracks to carry them to, by id.", most=MOST_IDS)
-    devices: tuple[str, ...] = says(
-        "Devices to take along whole, by id: their static values and all their lanes.", most=MOST_IDS, default=()
-    )
-    matches: tuple[Match, ...] = says("Where lanes land, in place of the usual match.", most=MOST_MATCHES, default=())
-    start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
-    end: Tick | None = says("Where the range ends; this position is not in it any more.", default=None)
-    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
-    how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
-    edges: Literal["seal", "ramp"] = says("Seal lets values jump at the edges, ramp leads in and out.", default="seal")
-    ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
-    times: int = says("How often it lands, one after the other.", default=1)
-    every: Tick | None = says("How far apart; nothing means back to back.", default=None)
-    missing: Literal["leave out", "add"] = says(
-        "What to do where a target has no such parameter: leave the lane out, or add the parameter with its "
-        "device or send and its static value.",
-        default="leave out",
-    )
-    match_static: bool = says("Also give the targets the static values of the source tracks.", default=False)
-    set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
-    linked: bool = says("Source and targets share phrases from then on: edit one, all follow.", default=False)
 
 
 @dataclass(frozen=True)
@@ -250,10 +222,8 @@ def _static_pairs(session: Session, lanes: list[Lane], target: Track) -> list[tu
 
 def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
     need_range(request.start, request.end)
-    if not request.lanes and not request.devices:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
-    if not request.targets:
-        raise RequestError("targets-none", "no track is chosen", place="targets", accepted="at least one track")
+    need((*request.lanes, *request.devices), "lane")
+    need(request.targets, "track", place="targets")
     if request.at is not None and request.at < 0:
         raise RequestError(
             "at-early", "it cannot land before the session starts", place="at", accepted="1.1.00 or later"

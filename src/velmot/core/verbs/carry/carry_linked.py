@@ -11,7 +11,7 @@ from velmot.core.session.phrases import Phrase, Placement, over_each_other
 from velmot.core.session.session import ON_THE_TRACK, Lane, Session
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap
-from velmot.core.verbs.reuse.keep_phrase import kept
+from velmot.core.verbs.frame.given import kept
 
 
 @dataclass(frozen=True)

@@ -12,25 +12,9 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.matching import same_parameter
 from velmot.core.session.session import Session, Track
 from velmot.core.session.wording import parameter_name
-from velmot.core.verbs.request import says
+from velmot.core.verbs.carry.requests import Match
 
 Found = Literal["itself", "same", "other slot", "nothing", "chosen"]
-
-
-@dataclass(frozen=True)
-class Match:
-    """A decision for one source parameter on one target track, in place of the usual match."""
-
-    parameter: str = says("The source parameter's id.")
-    track: str = says("The target track's id.")
-    do: Literal["land", "add", "leave out"] = says(
-        "Land on a parameter, add what is missing with its device or send, or leave its lanes out.", default="land"
-    )
-    onto: str | None = says("Land: the target's parameter, by id.", default=None)
-    low: float | None = says(
-        "On another unit: what the source's lowest becomes; nothing keeps the position in the range.", default=None
-    )
-    high: float | None = says("On another unit: what the source's highest becomes.", default=None)
 
 
 @dataclass(frozen=True)

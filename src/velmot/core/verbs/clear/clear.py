@@ -2,46 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 import numpy as np
 
 from velmot.core.curves import editing
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.session.session import Lane, Session
-from velmot.core.time.ticks import MOST_TICKS, Tick
+from velmot.core.time.ticks import MOST_TICKS
+from velmot.core.verbs.clear.requests import Clear
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.checks import need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Clear:
-    """Take automation away: inside a range (bridged or sealed), or whole lanes by an ever wider scope."""
-
-    scope: Literal["range", "lanes", "tracks", "session"] = says(
-        "A range of the lanes, the lanes whole, all lanes of the tracks, or every lane there is."
-    )
-    lanes: tuple[str, ...] = says("The lanes, for the scopes range and lanes.", most=MOST_IDS, default=())
-    tracks: tuple[str, ...] = says("The tracks, for the scope tracks.", most=MOST_IDS, default=())
-    start: Tick | None = says("Where the range starts.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    way: Literal["bridge", "seal"] = says(
-        "Bridge joins the neighbours outside; seal keeps everything outside and lays one straight segment.",
-        default="seal",
-    )
-    static: Literal["keep", "default", "cursor", "mean"] = says(
-        "What the static value of a parameter whose track lane goes becomes.", default="keep"
-    )
-    cursor: Tick = says("The cursor's place, for static cursor.", default=Tick(0))
 
 
 def plan(session: Session, request: Clear) -> Change:

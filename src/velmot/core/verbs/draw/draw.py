@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.curves import editing
 from velmot.core.curves.editing import Fragment
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.curves.within_bound import thinned_within
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_SPOTS
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import ON_THE_TRACK, Session
+from velmot.core.session.session import Session
+from velmot.core.verbs.draw.requests import Draw
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
@@ -20,18 +18,6 @@ from velmot.core.verbs.frame.chosen_points import possible_values
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation, home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.points.add_points import Spot
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Draw:
-    """Replace what lies under a stroke by the stroke; outside it nothing changes."""
-
-    parameter: str = says("The parameter's id.")
-    stroke: tuple[Spot, ...] = says("The stroke, in any direction; two spots are a straight line.", most=MOST_SPOTS)
-    tolerance: float = says("How far the thinned line may be from the stroke, in axis units.", default=0.0)
-    home: str = says("The lane's home: track, or a region's id.", default=ON_THE_TRACK)
 
 
 def plan(session: Session, request: Draw) -> Change:

@@ -10,13 +10,13 @@ from velmot.core.session.session import Marker, Session
 from velmot.core.session.wording import listed, marker_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame.change import Change, MarkerSwap
+from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.telling import Asked
 
 
 def markers_of(session: Session, ids: Sequence[str]) -> list[Marker]:
     """The markers by where they stand; RequestError for none or unknown ones."""
-    if not ids:
-        raise RequestError("markers-none", "no marker is chosen", place="markers", accepted="at least one marker")
+    need(ids, "marker")
     return sorted((session.marker(id) for id in dict.fromkeys(ids)), key=lambda marker: marker.tick)
 
 

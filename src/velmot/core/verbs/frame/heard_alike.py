@@ -12,7 +12,7 @@ from velmot.core.session.session import Region, Session
 from velmot.core.session.wording import is_or_are, named, parameter_name
 from velmot.core.verbs.frame.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, lane_change
 from velmot.core.verbs.frame.heard_change import swaps_between
-from velmot.core.verbs.regions.change_regions import ChangeRegions
+from velmot.core.verbs.regions.requests import ChangeRegions
 
 
 def change_heard_alike(before: Session, after: Session, cautions: Iterable[Caution], otherwise: str) -> Change:
@@ -66,3 +66,16 @@ def lane_changes(before: Session, after: Session, lanes: tuple[LaneSwap, ...]) -
             start, end = start + first, start + max(last, first + 1)
         out.append(lane_change(before, swap, (start, end), after=after))
     return tuple(out)
+
+
+HARDLY = 0.01
+"""Axis units up to which a difference in what is heard is none that is worth the word."""
+
+
+def heard_text(session: Session, figure: HeardFigure) -> str:
+    """The figure of a change that promises to leave what is heard as it is."""
+    far = session.parameter(figure.parameter).format_distance(figure.largest)
+    where = f"{parameter_name(session, figure.parameter)}, {session.tempo.position(figure.at)}"
+    if figure.largest > HARDLY:
+        return f"What is heard changes: {far} at most ({where})"
+    return f"What is heard stays the same: {far} apart at most ({where})"

@@ -37,16 +37,6 @@ class Operation:
     of_places: bool = False
 
 
-def need_range(start: int | None, end: int | None) -> None:
-    """Raise RequestError unless the range is whole and not empty."""
-    if (start is None) != (end is None):
-        raise RequestError(
-            "range-half", "a range needs both a start and an end", place="range", accepted="both, or neither"
-        )
-    if start is not None and end is not None and not 0 <= start < end:
-        raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
-
-
 def part_of(session: Session, lane: Lane, start: int | None, end: int | None) -> tuple[int, int] | None:
     """The lane's own ticks in a range of the session (in all of it, without one); None where the range does not reach it."""
     zero, stop = session.span(lane)

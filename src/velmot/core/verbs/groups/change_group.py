@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import Any, Literal
+from dataclasses import replace
+from typing import Any
 
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.sums import taken_off
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import fader_of, shares_above
 from velmot.core.session.session import Session, Track, TrackKind
@@ -18,24 +17,7 @@ from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, measure
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.groups.fold import members_of
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class ChangeGroup:
-    """Take tracks into a group or out of it; all of them out dissolves it."""
-
-    group: str = says("The group, by the id of its track.")
-    take_in: tuple[str, ...] = says(
-        "Tracks that become members, by id; groups may be nested.", most=MOST_IDS, default=()
-    )
-    let_go: tuple[str, ...] = says("Members that leave.", most=MOST_IDS, default=())
-    heard: Literal["stays", "changes"] = says(
-        "Whether what is heard of them stays (their own levels take over what the group adds) or changes.",
-        default="stays",
-    )
-    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+from velmot.core.verbs.groups.requests import ChangeGroup
 
 
 def plan(session: Session, request: ChangeGroup) -> Change:

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session, Track
@@ -13,20 +12,7 @@ from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.levels import as_read, measured, set_to_read
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.groups.change_group import all_levels, group_of, kept
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class DissolveGroup:
-    """Take a group away; its members stay."""
-
-    group: str = says("The group, by the id of its track.")
-    heard: Literal["stays", "changes"] = says(
-        "Whether what is heard of the members stays (their own levels take over what the group adds) or changes.",
-        default="stays",
-    )
-    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+from velmot.core.verbs.groups.requests import DissolveGroup
 
 
 def plan(session: Session, request: DissolveGroup) -> Change:

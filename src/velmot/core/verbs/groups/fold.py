@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from velmot.core.curves.sums import TOLERANCE
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Session, Track, groups_above
 from velmot.core.session.wording import listed
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.fewer_points import check_within, many_points, thin_written
 from velmot.core.verbs.frame.heard_change import swaps_between
 from velmot.core.verbs.frame.levels import (
@@ -26,28 +25,10 @@ from velmot.core.verbs.frame.levels import (
     put_to_zero,
     set_to_read,
 )
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-from velmot.core.verbs.shape.reshape import Move, Reshape
-
-
-@dataclass(frozen=True)
-class Fold:
-    """Write what groups add into their members: all of them, or some, who then leave the group."""
-
-    groups: tuple[str, ...] = says("The groups, by the ids of their tracks.", most=MOST_IDS)
-    start: Tick | None = says("Where the range starts; with no range everywhere, resting values too.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    members: tuple[str, ...] = says(
-        "Some members, who leave the group; nothing means all of them, who stay.", most=MOST_IDS, default=()
-    )
-    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
-    within: float = says(
-        "Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.",
-        default=0.0,
-    )
+from velmot.core.verbs.groups.requests import Fold
+from velmot.core.verbs.shape.requests import Move, Reshape
 
 
 def plan(session: Session, request: Fold) -> Change:

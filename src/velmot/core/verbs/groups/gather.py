@@ -2,51 +2,24 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 from velmot.core.curves import editing
 from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.sums import TOLERANCE, sum_all
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Session, Track
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.fewer_points import check_within, many_points, thin_written
 from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, heard_below, measured, not_read, set_to_read
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.groups.fold import groups_of, members_of
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Gather:
-    """Move what one member does, or what all do together, up into the group's fader."""
-
-    group: str = says("The group, by the id of its track.")
-    start: Tick | None = says("Where the range starts; with no range everywhere.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    what: Literal["common", "member"] = says(
-        "What is common to the members (the mean of their moves about each one's own mean), or what one of them does.",
-        default="common",
-    )
-    member: str = says("That member, with `member`.", default="")
-    members: tuple[str, ...] = says(
-        "Whose moves are looked at for what is common; nothing means all.", most=MOST_IDS, default=()
-    )
-    set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
-    within: float = says(
-        "Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.",
-        default=0.0,
-    )
+from velmot.core.verbs.groups.requests import Gather
 
 
 def plan(session: Session, request: Gather) -> Change:

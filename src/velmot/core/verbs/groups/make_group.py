@@ -2,35 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import level
 from velmot.core.session.session import Session, Track, TrackKind
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
-from velmot.core.verbs.frame.given import name_of
+from velmot.core.verbs.frame.checks import name_of, need
 from velmot.core.verbs.frame.levels import measured
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.groups.change_group import all_levels
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class MakeGroup:
-    """Make a group of tracks (of groups as well); its fader stands at 0 dB."""
-
-    name: str = says("The group's name.")
-    members: tuple[str, ...] = says("The tracks in it, by id.", most=MOST_IDS)
+from velmot.core.verbs.groups.requests import MakeGroup
 
 
 def plan(session: Session, request: MakeGroup) -> Change:
     """The change that adds the group as the last track; what is heard stays, which is measured."""
-    name = name_of(request.name, "a group")
+    name = name_of(request.name, "group")
     members = [session.track(id) for id in dict.fromkeys(request.members)]
-    if not members:
-        raise RequestError("members-none", "no track is chosen", place="members", accepted="at least one track")
+    need(members, "track", place="members")
     id = next(id for id in session.new_ids("group") if f"{id}.level" not in session._parameters)
     fader = level(f"{id}.level")
     group = Track(id, name, TrackKind.GROUP, parameters=(fader,), members=tuple(t.id for t in members))

@@ -2,24 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.session.session import Marker, Session
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class AddMarker:
-    """A new marker."""
-
-    at: Tick = says("Where it stands.")
-    name: str = says("Its name; it may be empty.", default="")
-    cue: bool = says("Whether it is a cue, for whoever runs a show.", default=False)
+from velmot.core.verbs.markers.requests import AddMarker
 
 
 def plan(session: Session, request: AddMarker) -> Change:

@@ -2,31 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Session
 from velmot.core.session.wording import counted
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place, in_words, markers_of
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class ChangeMarkers:
-    """Move markers by a time, all together, or one to a place; rename them; make them cues or plain ones."""
-
-    markers: tuple[str, ...] = says("The markers, by id.", most=MOST_IDS)
-    by: Tick = says("How much later (earlier if negative).", default=Tick(0))
-    at: Tick | None = says(
-        "Where the first of them comes to stand, instead of `by`; the others keep their distance.", default=None
-    )
-    name: str | None = says("Their new name; nothing keeps it.", default=None)
-    cue: bool | None = says("Whether they are cues; nothing keeps it.", default=None)
+from velmot.core.verbs.markers.requests import ChangeMarkers
 
 
 def plan(session: Session, request: ChangeMarkers) -> Change:

@@ -2,22 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, in_words, markers_of
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class RemoveMarkers:
-    """Take markers away."""
-
-    markers: tuple[str, ...] = says("The markers, by id.", most=MOST_IDS)
+from velmot.core.verbs.markers.requests import RemoveMarkers
 
 
 def plan(session: Session, request: RemoveMarkers) -> Change:

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 from velmot.core.curves.difference import SAME, differing_span, largest_difference
 from velmot.core.curves.envelope import Envelope
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Family
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Mode, Session, Track, groups_above
@@ -16,17 +14,7 @@ from velmot.core.session.wording import counted, listed, parameter_name
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class SetMode:
-    """Set tracks to read their lanes, or off: then none of them is heard."""
-
-    tracks: tuple[str, ...] = says("The tracks, by id.", most=MOST_IDS)
-    mode: Literal["off", "read", "touch", "latch", "write"] = says(
-        "Off, read, or read and how a ride on them writes: touch, latch or write.", default="read"
-    )
+from velmot.core.verbs.modes.requests import SetMode
 
 
 def plan(session: Session, request: SetMode) -> Change:

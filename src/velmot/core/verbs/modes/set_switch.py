@@ -2,35 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.curves.editing import Fragment
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Kind, Parameter
 from velmot.core.session.session import Session
 from velmot.core.session.wording import listed, parameter_name
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.first_lane import silences, take_over
 from velmot.core.verbs.frame.landing import Landed
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class SetSwitch:
-    """Hold switches at one of their two values over a range of their tracks' own lanes."""
-
-    parameters: tuple[str, ...] = says("The switches, by id.", most=MOST_IDS)
-    start: Tick = says("Where the range starts.")
-    end: Tick = says("Where it ends.")
-    on: bool = says("At their higher value (on, muted), or at their lower one.", default=True)
+from velmot.core.verbs.modes.requests import SetSwitch
 
 
 def plan(session: Session, request: SetSwitch) -> Change:

@@ -3,62 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 from velmot.core.curves import editing
-from velmot.core.curves.axes import Axis
-from velmot.core.curves.envelope import Envelope
-from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_CLIPS, MOST_SPOTS
+from velmot.core.limits import MOST_SPOTS
 from velmot.core.parameters.mapping import Mapped, Mapping, affine, mapped, possible
-from velmot.core.parameters.parameter import Family, Kind, Parameter, range_problem
+from velmot.core.parameters.parameter import Kind, Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.session import ON_THE_TRACK, Session
 from velmot.core.session.wording import as_sentence, named
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, Went
+from velmot.core.verbs.frame.clips import clip_envelope
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import ClipPoint, says
-
-
-@dataclass(frozen=True)
-class Clip:
-    """A piece of one lane, with what it needs to find its parameter again."""
-
-    track: str = says("The name of the track it came from.")
-    name: str = says("The parameter's name.")
-    family: Family = says("The parameter's family.")
-    kind: Kind = says("The parameter's kind.")
-    unit: str = says("The parameter's unit.")
-    axis: Axis = says("The axis its segments are straight on.")
-    low: float = says("The lowest value the parameter had.")
-    high: float = says("The highest.")
-    points: tuple[ClipPoint, ...] = says("The points, from 0 to the length.", most=MOST_SPOTS)
-
-    @property
-    def measure(self) -> str:
-        """The unit in words."""
-        return self.unit or "plain numbers"
-
-
-@dataclass(frozen=True)
-class Paste:
-    """Put clips into a session."""
-
-    clips: tuple[Clip, ...] = says("What was copied.", most=MOST_CLIPS)
-    start: Tick = says("Where the copied range started.")
-    length: Tick = says("How long it is.")
-    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
-    onto: str | None = says("A parameter to paste a single clip onto, instead of the one of its name.", default=None)
-    how: Literal["unit", "range"] = says(
-        "Keep the numbers (units must agree), or keep the position in the range.", default="unit"
-    )
-    linked: bool = says("Copies of linked places that are still what was copied are linked too.", default=False)
+from velmot.core.verbs.paste.requests import Clip, Paste
 
 
 def plan(session: Session, request: Paste) -> Change:
@@ -112,23 +74,6 @@ def _parameter(session: Session, clip: Clip, request: Paste, taken: set[str]) ->
     if request.onto is not None:
         return session.parameter(request.onto)
     return next((p for p in _of_its_name(session, clip) if p.id not in taken), None)
-
-
-def clip_envelope(clip: Clip) -> Envelope:
-    """A clip's points as a curve; RequestError if it has none, or none that could be a parameter's."""
-    if not clip.points:
-        raise RequestError("points-none", f"{clip.name} holds no point", place="clips", accepted="at least one point")
-    span = f"{clip.low:g} to {clip.high:g}"
-    if wrong := range_problem(clip.axis, clip.low, clip.high):
-        raise RequestError(
-            "clip-range", f"{clip.name} has the range {span}: {wrong[1]}", place="clips", accepted=wrong[2]
-        )
-    odd = next((p.value for p in clip.points if not clip.low <= p.value <= clip.high), None)
-    if odd is not None:
-        said = f"{clip.name} holds {odd:g}, which is outside its own range"
-        raise RequestError("clip-value", said, place="clips", accepted=span)
-    rows = [(p.at, p.value, HOLD if p.bend is None else p.bend) for p in clip.points]
-    return Envelope.of(rows, clip.axis)
 
 
 def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> tuple[Mapped, tuple[float, float]]:

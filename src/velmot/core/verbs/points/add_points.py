@@ -2,42 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_SPOTS
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import ON_THE_TRACK, Session
+from velmot.core.session.session import Session
 from velmot.core.session.wording import counted, span_text
-from velmot.core.time.ticks import MOST_TICKS, Tick
+from velmot.core.time.ticks import MOST_TICKS
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import possible_values
 from velmot.core.verbs.frame.operation import Operation, home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Spot:
-    """A position and a value."""
-
-    at: Tick = says("Where, in session time.")
-    value: float = says("The value, in the parameter's unit.")
-
-
-@dataclass(frozen=True)
-class AddPoints:
-    """Add points to a parameter's lane; a point that stands there already takes the value."""
-
-    parameter: str = says("The parameter's id.")
-    spots: tuple[Spot, ...] = says("The points to add.", most=MOST_SPOTS)
-    home: str = says("The lane's home: track, or a region's id.", default=ON_THE_TRACK)
+from velmot.core.verbs.points.requests import AddPoints
 
 
 def plan(session: Session, request: AddPoints) -> Change:

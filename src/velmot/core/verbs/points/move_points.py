@@ -2,29 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Lane, Session
-from velmot.core.time.ticks import Tick, Ticks
+from velmot.core.time.ticks import Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import Picked, says
-
-
-@dataclass(frozen=True)
-class MovePoints:
-    """Move picked points by a time and by a distance on the axis."""
-
-    picked: tuple[Picked, ...] = says("The points to move.", most=MOST_IDS)
-    by: Tick = says("How much later (earlier if negative).", default=Tick(0))
-    rise: float = says("How far up, in axis units: dB, octaves, or the parameter's own.", default=0.0)
+from velmot.core.verbs.points.requests import MovePoints
 
 
 def plan(session: Session, request: MovePoints) -> Change:

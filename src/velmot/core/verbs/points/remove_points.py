@@ -2,25 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import Picked, says
-
-
-@dataclass(frozen=True)
-class RemovePoints:
-    """Remove picked points; what stands before and after each is joined with the shape before it."""
-
-    picked: tuple[Picked, ...] = says("The points to remove.", most=MOST_IDS)
+from velmot.core.verbs.points.requests import RemovePoints
 
 
 def plan(session: Session, request: RemovePoints) -> Change:

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Lane, Session
 from velmot.core.verbs.frame import cautions as say
@@ -15,21 +13,9 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import Picked, says
+from velmot.core.verbs.points.requests import SetValues
 
 ACCEPTED = "a value (−6 dB, =-6, muted), or +2, -3, *0.5 for each point"
-
-
-@dataclass(frozen=True)
-class SetValues:
-    """Give picked points a value as it was typed.
-
-    A sign in front and no unit (``+2``, ``-3``) changes each point by that many axis units, ``*0.5``
-    multiplies each value; anything else, or with ``=`` in front, is the value itself.
-    """
-
-    picked: tuple[Picked, ...] = says("The points.", most=MOST_IDS)
-    text: str = says("What was typed: -3 dB, =-3, +2, *0.5, muted.")
 
 
 def plan(session: Session, request: SetValues) -> Change:

@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.curves.segments import HOLD, MAX_BEND
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
@@ -14,15 +11,7 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import Picked, says
-
-
-@dataclass(frozen=True)
-class ShapeSegments:
-    """Give the segments that start at picked points a shape."""
-
-    picked: tuple[Picked, ...] = says("The points the segments start at.", most=MOST_IDS)
-    bend: float | None = says("A bend number, 0 for straight; nothing means hold.", default=0.0)
+from velmot.core.verbs.points.requests import ShapeSegments
 
 
 def plan(session: Session, request: ShapeSegments) -> Change:

@@ -8,7 +8,7 @@ from typing import Literal
 from velmot.core.curves import editing
 from velmot.core.curves.editing import Fragment
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS, MOST_TIMES
+from velmot.core.limits import MOST_TIMES
 from velmot.core.parameters.mapping import Mapped, possible
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
@@ -16,7 +16,6 @@ from velmot.core.session import takes
 from velmot.core.session.matching import same_parameter, with_same_parameter
 from velmot.core.session.session import ON_THE_TRACK, Region, Session, Track
 from velmot.core.session.wording import counted, named
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, Went
@@ -26,34 +25,7 @@ from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions import lift
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class CarryRegions:
-    """Take regions to another time or another track; their lanes go along as asked."""
-
-    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    how: Literal["move", "copy", "repeat"] = says(
-        "Move them, copy them once, or repeat them one after the other behind themselves.", default="move"
-    )
-    at: Tick | None = says("Where the first of them lands; nothing means the same place.", default=None)
-    targets: tuple[str, ...] = says("The tracks they go to; nothing means their own.", most=MOST_IDS, default=())
-    times: int = says("Repeat: how many more there will be.", default=1)
-    until: Tick | None = says("Repeat: fill up to here instead, the last one cut to fit.", default=None)
-    every: Tick | None = says("Repeat: how far apart; nothing means back to back.", default=None)
-    automation: Literal["with", "without", "alone"] = says(
-        "The regions with their automation, without it (it stays where it was), or the automation alone.",
-        default="with",
-    )
-    under: Literal["stays", "goes along"] = says(
-        "Whether the track's own automation under the regions stays or goes along.", default="stays"
-    )
-    missing: Literal["leave out", "add"] = says(
-        "What to do where a target lacks a parameter: leave its lane out, or add the parameter.", default="leave out"
-    )
-    set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
-
+from velmot.core.verbs.regions.requests import CarryRegions, Lift
 
 How = Literal["moved", "copied"]
 
@@ -106,7 +78,7 @@ def _left_behind(session: Session, regions: list[tuple[Track, Region]]) -> tuple
     if not holding:
         return session, []
     try:
-        change = lift.plan(session, lift.Lift(holding))
+        change = lift.plan(session, Lift(holding))
     except RequestError as refused:
         refused.remedy = _along(session, refused.remedy)
         raise

@@ -2,32 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
-from velmot.core.verbs.frame.chosen_regions import checked_name, regions_of
+from velmot.core.verbs.frame.checks import name_of
+from velmot.core.verbs.frame.chosen_regions import regions_of
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class ChangeRegions:
-    """Rename regions, mute them or let them sound."""
-
-    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    name: str | None = says("Their new name; nothing keeps it.", default=None)
-    muted: bool | None = says("Whether their lanes are silent; nothing keeps it.", default=None)
+from velmot.core.verbs.regions.requests import ChangeRegions
 
 
 def plan(session: Session, request: ChangeRegions) -> Change:
     """The regions renamed or muted; the lanes of others that run at the same time stay as they are."""
     regions = regions_of(session, request.regions)
-    name = None if request.name is None else checked_name(request.name, "region")
+    name = None if request.name is None else name_of(request.name, "region")
     work = WorkingCopy(session)
     for track, region in regions:
         muted = region.muted if request.muted is None else request.muted

@@ -2,32 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from velmot.core.curves import editing
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session import takes
 from velmot.core.session.session import Session
 from velmot.core.session.wording import span_text
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_regions import names_of, regions_of
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
+from velmot.core.verbs.regions.requests import CutRegions
 
 LATER = "the second part starts later, and so wins over what overlaps it"
-
-
-@dataclass(frozen=True)
-class CutRegions:
-    """Cut every one of the regions that reaches over a place."""
-
-    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    at: Tick = says("Where to cut; it has to lie inside, edges aside.")
 
 
 def plan(session: Session, request: CutRegions) -> Change:

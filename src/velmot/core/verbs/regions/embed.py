@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -10,7 +9,6 @@ import numpy as np
 from velmot.core.curves import editing
 from velmot.core.curves.spans import outside, runs
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import Heard, heard, reading
@@ -22,18 +20,7 @@ from velmot.core.verbs.frame.chosen_regions import names_of, regions_of
 from velmot.core.verbs.frame.heard_alike import change_heard_alike, sounding
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.regions.set_precedence import SetPrecedence
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Embed:
-    """Cut track lanes to the spans of regions and make them the regions' own."""
-
-    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    parameters: tuple[str, ...] = says(
-        "The parameters; none means all that have a lane on the track.", most=MOST_IDS, default=()
-    )
+from velmot.core.verbs.regions.requests import Embed, SetPrecedence
 
 
 def plan(session: Session, request: Embed) -> Change:

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 from velmot.core.curves.editing import Fragment
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
@@ -12,25 +9,15 @@ from velmot.core.errors import RequestError
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.wording import span_text
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.cautions import not_reading
 from velmot.core.verbs.frame.change import Change
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.landing import Landed
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class FillGap:
-    """Write a parameter's own lane on the track between two regions; outside the span nothing changes."""
-
-    parameter: str = says("The parameter's id.")
-    start: Tick = says("Where the gap starts.")
-    end: Tick = says("Where it ends.")
-    how: Literal["hold", "join"] = says("Hold the value before the gap, or go straight to the value after it.")
+from velmot.core.verbs.regions.requests import FillGap
 
 
 def plan(session: Session, request: FillGap) -> Change:

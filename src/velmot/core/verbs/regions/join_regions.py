@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 
 from velmot.core.curves import editing
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session import takes
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Region, Session, Track
@@ -19,16 +18,9 @@ from velmot.core.verbs.frame.chosen_regions import regions_of
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
+from velmot.core.verbs.regions.requests import JoinRegions
 
 EARLIER = "the joined region starts earlier, and so loses to what overlaps it"
-
-
-@dataclass(frozen=True)
-class JoinRegions:
-    """Make one region of several that follow each other without a gap."""
-
-    regions: tuple[str, ...] = says("The regions, by id; all on one track.", most=MOST_IDS)
 
 
 def plan(session: Session, request: JoinRegions) -> Change:

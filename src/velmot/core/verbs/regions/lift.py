@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from velmot.core.curves import editing
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard, reading
@@ -20,18 +19,7 @@ from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions.embed import runs_of
-from velmot.core.verbs.regions.set_precedence import SetPrecedence
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Lift:
-    """Put what regions do onto their track's own lanes, and take the regions' lanes away."""
-
-    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    parameters: tuple[str, ...] = says(
-        "The parameters; none means all that have a lane in them.", most=MOST_IDS, default=()
-    )
+from velmot.core.verbs.regions.requests import Lift, SetPrecedence
 
 
 def plan(session: Session, request: Lift) -> Change:

@@ -2,34 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Region, Session
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
-from velmot.core.verbs.frame.chosen_regions import checked_name
+from velmot.core.verbs.frame.checks import name_of, need_range
 from velmot.core.verbs.frame.heard_change import change_between
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions.embed import embed_into
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class MakeRegion:
-    """A new region, with what lanes of its track do there if asked."""
-
-    track: str = says("The track it lies on, by id.")
-    name: str = says("Its name.")
-    start: Tick = says("Where it starts.")
-    end: Tick = says("Where it ends.")
-    container: bool = says("Whether it holds nothing but automation.", default=True)
-    parameters: tuple[str, ...] = says(
-        "Parameters whose track lanes it takes over in its span.", most=MOST_IDS, default=()
-    )
+from velmot.core.verbs.regions.requests import MakeRegion
 
 
 def plan(session: Session, request: MakeRegion) -> Change:
@@ -39,7 +21,7 @@ def plan(session: Session, request: MakeRegion) -> Change:
     if request.end > session.length:
         end = session.tempo.position(session.length)
         raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
-    name = checked_name(request.name, "region")
+    name = name_of(request.name, "region")
     work = WorkingCopy(session)
     region = Region(work.new_region_id(), name, request.start, request.end - request.start, False, request.container)
     work.put(track.id, region)

@@ -2,42 +2,27 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.curves import editing
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_CLIPS
 from velmot.core.parameters.mapping import possible
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Region, Session, Track
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
-from velmot.core.verbs.frame.chosen_regions import checked_name
+from velmot.core.verbs.frame.checks import name_of
+from velmot.core.verbs.frame.clips import clip_envelope
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.paste.paste import Clip, clip_envelope
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class PlaceContainer:
-    """Lay a container over a track."""
-
-    track: str = says("The track it lies on, by id.")
-    name: str = says("Its name.")
-    at: Tick = says("Where it starts.")
-    length: Tick = says("How long it is.")
-    clips: tuple[Clip, ...] = says("What it holds.", most=MOST_CLIPS)
-    muted: bool = says("Whether its lanes are silent until it is unmuted.", default=False)
+from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.regions.requests import PlaceContainer
 
 
 def plan(session: Session, request: PlaceContainer) -> Change:
     """The container with the lanes for which the track has the same parameter; the others are named and left out."""
     track = session.track(request.track)
-    name = checked_name(request.name, "container")
+    name = name_of(request.name, "container")
     if request.length <= 0 or not request.at >= 0 or request.at + request.length > session.length:
         latest = session.tempo.position(max(session.length - max(request.length, 0), 0))
         raise RequestError("at-outside", "it would not lie in the session", place="at", accepted=f"1.1.00 to {latest}")

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.remedy import Remedy
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame import cautions as say
@@ -17,17 +15,9 @@ from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions import lift
-from velmot.core.verbs.request import says
+from velmot.core.verbs.regions.requests import Lift, RemoveRegions
 
 BEHIND = "not all of the automation could stay"
-
-
-@dataclass(frozen=True)
-class RemoveRegions:
-    """Take regions away."""
-
-    regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    automation: Literal["goes", "stays"] = says("Whether their automation goes too, or stays on the track.")
 
 
 def plan(session: Session, request: RemoveRegions) -> Change:
@@ -54,7 +44,7 @@ def plan(session: Session, request: RemoveRegions) -> Change:
 
 def _lifting(session: Session, regions: tuple[str, ...]) -> Change:
     try:
-        return lift.plan(session, lift.Lift(regions))
+        return lift.plan(session, Lift(regions))
     except RequestError as refused:
         refused.remedy = _step_only(refused.remedy)
         raise

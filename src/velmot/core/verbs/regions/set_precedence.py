@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 from velmot.core.curves.difference import SAME, largest_difference
 from velmot.core.session.heard import heard
@@ -13,14 +12,7 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.heard_change import heard_lane_change
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class SetPrecedence:
-    """Let regions win over their track, or the track over its regions."""
-
-    wins: Literal["region", "track"] = says("Whose lane wins where both speak.")
+from velmot.core.verbs.regions.requests import SetPrecedence
 
 
 def plan(session: Session, request: SetPrecedence) -> Change:

@@ -2,57 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 from velmot.core.curves import editing
 from velmot.core.curves.editing import Fragment
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_TARGETS
 from velmot.core.parameters.mapping import Mapping, affine, mapped
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import ON_THE_TRACK, Lane, Session
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, Went
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.checks import need, need_range
+from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class Target:
-    """A parameter to land on, with the span to fit into where one is asked for."""
-
-    parameter: str = says("The parameter's id.")
-    low: float | None = says("Fit: what the source's lowest becomes, in the target's unit.", default=None)
-    high: float | None = says("Fit: what the source's highest becomes.", default=None)
-
-
-@dataclass(frozen=True)
-class Retarget:
-    """Carry what a lane does over a range to other parameters, mapped."""
-
-    lane: str = says("The source lane's id.")
-    targets: tuple[Target, ...] = says("Where it lands.", most=MOST_TARGETS)
-    start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
-    how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
-    mapping: Literal["unit", "range", "fit", "around"] = says(
-        "Same number, same position in the range, fit into a span, or movement around an anchor.", default="fit"
-    )
-    upside_down: bool = says("High becomes low.", default=False)
-    anchor: float = says("Around: the source value that lands on the target's anchor.", default=0.0)
-    to_anchor: float | None = says(
-        "Around: the target value it lands on; nothing means its static value.", default=None
-    )
-    depth: float = says("Around: target axis units for one source axis unit.", default=1.0)
-    hysteresis: float = says("For named values: how far past the middle a step takes, in steps.", default=0.0)
-    edges: Literal["seal", "ramp"] = says("Seal lets values jump at the edges, ramp leads in and out.", default="seal")
-    ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
-    set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
+from velmot.core.verbs.retarget.requests import Retarget, Target
 
 
 def plan(session: Session, request: Retarget) -> Change:
@@ -92,8 +54,7 @@ def mapping_of(request: Retarget, target: Target) -> Mapping:
 def source_of(session: Session, request: Retarget) -> tuple[Lane, int, Fragment]:
     """The source lane, where its piece starts (session ticks) and the piece; RequestError where there is none."""
     need_range(request.start, request.end)
-    if not request.targets:
-        raise RequestError("targets-none", "no parameter is chosen", place="targets", accepted="at least one parameter")
+    need(request.targets, "parameter", place="targets")
     if len({t.parameter for t in request.targets}) < len(request.targets):
         raise RequestError("lands-twice", "one parameter is named twice", place="targets", accepted="each once")
     if request.edges == "ramp" and request.ramp <= 0:

@@ -2,45 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 import numpy as np
 
 from velmot.core.curves import editing, warps
 from velmot.core.curves.editing import Piece
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Lane, Session
 from velmot.core.session.wording import counted
-from velmot.core.time.ticks import MOST_TICKS, Tick, Ticks
+from velmot.core.time.ticks import MOST_TICKS, Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, Went
-from velmot.core.verbs.frame.operation import Operation, need_range, part_of, stop_of
+from velmot.core.verbs.frame.checks import need, need_range
+from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
+from velmot.core.verbs.retime.requests import Retime
 
 LARGEST_FACTOR = 1000.0
 MOST_MILLISECONDS = 3_600_000.0
-
-
-@dataclass(frozen=True)
-class Retime:
-    """Stretch, shift or turn round in time what lanes do, over a range or whole."""
-
-    lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS)
-    start: Tick | None = says("Where the range starts; with no range whole lanes.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    way: Literal["stretch", "shift", "backwards"] = says("What to do with it.", default="stretch")
-    factor: float = says("How many times as long it gets, with `stretch` and no length.", default=1.0)
-    length: Tick | None = says("How long it gets, with `stretch`.", default=None)
-    following: Literal["stays", "moves along"] = says(
-        "Whether what follows stays where it is, or moves along with the end of what is stretched.", default="stays"
-    )
-    by: Tick = says("How much later, with `shift` (negative: earlier).", default=Tick(0))
-    milliseconds: float = says("How many milliseconds later, with `shift`, added to that.", default=0.0)
 
 
 def plan(session: Session, request: Retime) -> Change:
@@ -182,8 +162,7 @@ def _over_said(work: WorkingCopy, lane: Lane, start: int, end: int) -> None:
 
 def _check(request: Retime) -> None:
     need_range(request.start, request.end)
-    if not request.lanes:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    need(request.lanes, "lane")
     if request.length is None and not 1 / LARGEST_FACTOR <= request.factor <= LARGEST_FACTOR:
         said = f"nothing can get {request.factor:g} times as long"
         raise RequestError("factor", said, place="factor", accepted="from 0.001 to 1,000")

@@ -2,33 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from velmot.core.curves.shapes import EDITION, Shape
+from velmot.core.curves.shapes import EDITION
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_SPOTS
 from velmot.core.session.session import Session
 from velmot.core.session.wording import counted, listed
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PhraseSwap, PlacementSwap
-from velmot.core.verbs.frame.given import curve_of, name_of
+from velmot.core.verbs.frame.checks import name_of
+from velmot.core.verbs.frame.given import curve_of
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import ClipPoint, says
-
-
-@dataclass(frozen=True)
-class ChangePhrase:
-    """Change a phrase in its own time; what is not said stays."""
-
-    phrase: str = says("The phrase, by id.")
-    name: str | None = says("Another name.", default=None)
-    points: tuple[ClipPoint, ...] = says(
-        "Other points, from 0 to its length; none leaves them.", most=MOST_SPOTS, default=()
-    )
-    shape: Shape | None = says("Another recipe.", default=None)
-    length: Tick | None = says("Another length, for other points or another recipe.", default=None)
-    delete: bool = says("Take it out of the session; its places become plain points.", default=False)
+from velmot.core.verbs.reuse.requests import ChangePhrase
 
 
 def plan(session: Session, request: ChangePhrase) -> Change:
@@ -39,7 +24,7 @@ def plan(session: Session, request: ChangePhrase) -> Change:
         return Change(phrases=(PhraseSwap(before, None),), placements=freed)
     if request.points and request.shape:
         raise RequestError("phrase-curve", "points and a recipe cannot both be", place="points", accepted="one of them")
-    made = replace(before, name=before.name if request.name is None else name_of(request.name))
+    made = replace(before, name=before.name if request.name is None else name_of(request.name, "phrase"))
     if request.length is not None:
         if not request.points and made.shape is None and request.shape is None:
             said = f"{before.name} has points, which give it its length"

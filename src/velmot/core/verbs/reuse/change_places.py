@@ -2,45 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from velmot.core.curves import editing
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS, STEEPEST
+from velmot.core.limits import STEEPEST
 from velmot.core.session.phrases import Phrase, Placement, between, lands_between, over_each_other
 from velmot.core.session.session import Session
 from velmot.core.session.wording import counted, listed, parameter_name
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PlacementSwap
+from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class ChangePlaces:
-    """Change how and where phrases appear; what is not said stays as it is at each of them."""
-
-    placements: tuple[str, ...] = says("The placements, by id.", most=MOST_IDS)
-    move: Tick = says("How much later they lie (negative: earlier).", default=Tick(0))
-    length: Tick | None = says("How long each is.", default=None)
-    low: float | None = says("Where the lowest lands, in each parameter's unit.", default=None)
-    high: float | None = says("Where the highest lands.", default=None)
-    depth: float | None = says("How deep, in percent of the parameter's range, about the middle it has.", default=None)
-    to_each_side: float | None = says(
-        "How deep instead: how far to each side of that middle, in the parameter's axis units.", default=None
-    )
-    upside_down: bool | None = says("High becomes low, or is high again.", default=None)
-    backwards: bool | None = says("From the end to the start, or forwards again.", default=None)
-    turn: Tick | None = says("How much later the content comes inside the length.", default=None)
-    phrase: str | None = says("Another phrase in its place, by id.", default=None)
+from velmot.core.verbs.reuse.requests import ChangePlaces
 
 
 def plan(session: Session, request: ChangePlaces) -> Change:
     """The change: what they said before is let go of where they lie no more."""
-    if not request.placements:
-        raise RequestError("placements-none", "no place is chosen", place="placements", accepted="at least one place")
+    need(request.placements, "place", place="placements")
     work = WorkingCopy(session)
     swaps = []
     for one in (session.placement(id) for id in dict.fromkeys(request.placements)):

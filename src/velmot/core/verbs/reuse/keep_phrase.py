@@ -2,31 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
-from velmot.core.curves import editing
-from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.phrases import Phrase, Placement
-from velmot.core.session.session import Lane, Session
-from velmot.core.time.ticks import Tick
+from velmot.core.session.phrases import Placement
+from velmot.core.session.session import Session
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PhraseSwap, PlacementSwap
-from velmot.core.verbs.frame.given import name_of
-from velmot.core.verbs.frame.operation import Operation, need_range
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class KeepPhrase:
-    """Keep what a lane does over a range as a phrase, in the session and in the phrase book."""
-
-    lane: str = says("The lane, by id.")
-    start: Tick = says("Where the range starts.")
-    end: Tick = says("Where it ends.")
-    name: str = says("What it is called.")
-    place: bool = says("Also make the range its first place, linked.", default=True)
+from velmot.core.verbs.frame.checks import need_range
+from velmot.core.verbs.frame.given import kept
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.reuse.requests import KeepPhrase
 
 
 def plan(session: Session, request: KeepPhrase) -> Change:
@@ -44,25 +28,6 @@ def plan(session: Session, request: KeepPhrase) -> Change:
     place = Placement(next(session.new_ids("place")), phrase.id, lane.parameter, lane.home, start - first, end - start)
     swaps = (PlacementSwap(None, place),) if request.place else ()
     return Change(phrases=(PhraseSwap(None, phrase),), placements=swaps)
-
-
-def kept(session: Session, lane: Lane, start: int, end: int, name: str, id: str) -> Phrase:
-    """What a lane does between two session ticks inside its home, as a phrase made for the values it reaches there."""
-    parameter = session.parameter(lane.parameter)
-    piece = editing.cut(session.in_session_time(lane), start, end)
-    low, high = made_for(piece.envelope, parameter)
-    return replace(
-        Phrase(id, name_of(name), piece.length, piece.envelope, None, parameter.unit, parameter.axis),
-        low=low,
-        high=high,
-    ).checked("phrase")
-
-
-def made_for(curve: Envelope, parameter: Parameter) -> tuple[float, float]:
-    """The values a curve reaches; the parameter's range, where it hardly moves."""
-    low, high = float(curve.values.min()), float(curve.values.max())
-    apart = float(parameter.axis.coordinate(high) - parameter.axis.coordinate(low))
-    return (low, high) if apart >= parameter.span / 1e4 else (parameter.low, parameter.high)
 
 
 def sentence(session: Session, request: KeepPhrase) -> tell.Told:

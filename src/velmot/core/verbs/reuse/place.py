@@ -4,72 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import Literal
 
-from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_TARGETS, MOST_TIMES, STEEPEST
+from velmot.core.limits import MOST_TIMES, STEEPEST
 from velmot.core.parameters.mapping import same_unit
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Line, Phrase, Placement, between, drawn
 from velmot.core.session.session import ON_THE_TRACK, Session
 from velmot.core.session.wording import counted, parameter_name
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap
+from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.given import phrase_of as given_phrase
 from velmot.core.verbs.frame.given import same_phrase
 from velmot.core.verbs.frame.landing import Landed
-from velmot.core.verbs.frame.operation import Operation, home_span, need_range
+from velmot.core.verbs.frame.operation import Operation, home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import GivenPhrase, says
-
-
-@dataclass(frozen=True)
-class PlaceOn:
-    """A parameter to place on, with the values to lie between where they are asked for."""
-
-    parameter: str = says("The parameter's id.")
-    home: str = says("“track”, or the id of a region whose lane it is.", default=ON_THE_TRACK)
-    low: float | None = says("Between: where its lowest lands, in the parameter's unit.", default=None)
-    high: float | None = says("Between: where its highest lands.", default=None)
-
-
-@dataclass(frozen=True)
-class Place:
-    """Lay a phrase or a shape on parameters; linked, they share it from then on."""
-
-    targets: tuple[PlaceOn, ...] = says("What it is placed on, in the order of the stagger.", most=MOST_TARGETS)
-    start: Tick = says("Where it starts.")
-    end: Tick | None = says("Where the range ends, if there is one.", default=None)
-    phrase: str | None = says("A phrase of the session, by id.", default=None)
-    given: GivenPhrase | None = says("Or a phrase that is brought along.", default=None)
-    shape: Shape | None = says("Or a shape, made here.", default=None)
-    name: str = says("What a shape is called; nothing means by its kind.", default="")
-    length: Tick | None = says(
-        "How long each is; nothing means a phrase's own length, and the range for a shape.", default=None
-    )
-    times: int | None = says("How often, one after the other; nothing means as often as the range holds.", default=1)
-    deep: Literal["range", "between", "static", "unit"] = says(
-        "About the middle of the range, between two values, about the static value, or with its own numbers.",
-        default="range",
-    )
-    depth: float = says("How deep, in percent of the parameter's range.", default=100.0)
-    to_each_side: float | None = says(
-        "How deep instead: how far to each side of its middle, in the parameter's axis units (dB, octaves).",
-        default=None,
-    )
-    upside_down: bool = says("High becomes low.", default=False)
-    backwards: bool = says("From its end to its start.", default=False)
-    stagger: Tick = says("How much later each further parameter comes.", default=Tick(0))
-    wrap: bool = says("What a stagger pushes past the end comes back in at the start.", default=False)
-    edges: Literal["seal", "ramp"] = says(
-        "Plain points only: seal lets values jump at the edges, ramp leads in and out.", default="seal"
-    )
-    ramp: Tick = says("How long a ramp lasts, inside the span.", default=Tick(0))
-    linked: bool = says("Linked to the phrase, or plain points.", default=True)
-    set_to_read: bool = says("Also switch tracks that are off to read.", default=False)
+from velmot.core.verbs.reuse.requests import Place, PlaceOn
 
 
 @dataclass(frozen=True)
@@ -112,8 +64,7 @@ def plan(session: Session, request: Place) -> Change:
 
 
 def _check(session: Session, request: Place) -> None:
-    if not request.targets:
-        raise RequestError("targets-none", "no parameter is chosen", place="targets", accepted="at least one parameter")
+    need(request.targets, "parameter", place="targets")
     if len({(t.parameter, t.home) for t in request.targets}) < len(request.targets):
         raise RequestError("lands-twice", "one parameter is named twice", place="targets", accepted="each once")
     if request.end is not None:

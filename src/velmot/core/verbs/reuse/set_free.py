@@ -2,30 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
-from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.session.session import Session
 from velmot.core.session.wording import counted, listed
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PlacementSwap
+from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class SetFree:
-    """Take the links of some placements away, or of all of a phrase."""
-
-    placements: tuple[str, ...] = says("The placements, by id.", most=MOST_IDS)
-    all: bool = says("Every other place of their phrases as well.", default=False)
+from velmot.core.verbs.reuse.requests import SetFree
 
 
 def plan(session: Session, request: SetFree) -> Change:
     """The change: the links go, the points stay."""
-    if not request.placements:
-        raise RequestError("placements-none", "no place is chosen", place="placements", accepted="at least one place")
+    need(request.placements, "place", place="placements")
     ones = [session.placement(id) for id in dict.fromkeys(request.placements)]
     if request.all:
         ones = [x for phrase in dict.fromkeys(x.phrase for x in ones) for x in session.places_of(phrase)]

@@ -18,14 +18,15 @@ from velmot.core.session.wording import counted, listed, parameter_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.first_lane import silences, take_over
 from velmot.core.verbs.frame.levels import set_to_read
-from velmot.core.verbs.frame.operation import Operation, need_range
+from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.frame.usual_bound import usual_bound
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.ride.passes import Pass, Ridden, Ride, mode_of
-from velmot.core.verbs.ride.riding import Control, parts_of, write
+from velmot.core.verbs.ride.requests import Pass, Ridden, Ride
+from velmot.core.verbs.ride.riding import Control, mode_of, parts_of, write
 from velmot.core.verbs.ride.riding_cautions import unheard
-from velmot.core.verbs.thin.thin import usual_bound
 
 WRITING = get_args(Writing)
 

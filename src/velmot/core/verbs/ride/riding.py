@@ -33,7 +33,7 @@ from velmot.core.time.ticks import Flags
 from velmot.core.verbs.frame.cautions import limited_spans
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.ride.passes import Ridden
+from velmot.core.verbs.ride.requests import Ridden
 
 Ticked = tuple[int, int]
 Parts = list[tuple[int, int, str]]
@@ -196,3 +196,8 @@ def _first(session: Session, control: Control, at: int) -> int:
     under = [r for r in session.owner(control.parameter.id).regions if r.start <= at < r.end]
     found = spoken or sorted(under, key=lambda r: r.start)[-1:]
     return found[0].start if found else control.span.start
+
+
+def mode_of(session: Session, ridden: Ridden) -> str:
+    """The mode a control is ridden in."""
+    return session.owner(ridden.parameter).mode.value if ridden.mode == "the track's" else ridden.mode

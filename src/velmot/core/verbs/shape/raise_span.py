@@ -2,36 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from velmot.core.curves import editing
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.sums import sum_axis
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS, STEEPEST
+from velmot.core.limits import STEEPEST
 from velmot.core.session.session import Lane, Session
-from velmot.core.time.ticks import Tick
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
-from velmot.core.verbs.frame.operation import Operation, need_range, part_of
+from velmot.core.verbs.frame.checks import need, need_range
+from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
-
-
-@dataclass(frozen=True)
-class RaiseSpan:
-    """Move a range of lanes up or down; inside it the shape is kept exactly."""
-
-    lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS)
-    start: Tick = says("Where the range starts.")
-    end: Tick = says("Where it ends.")
-    amount: float = says("How far up, in the unit: dB, octaves, or the parameters' own.")
-    before: Tick = says("How long the ramp before the range lasts.", default=Tick(0))
-    after: Tick = says("How long the ramp after it lasts.", default=Tick(0))
-    unit: str | None = says(
-        "The unit of the amount; lanes of others stay. Nothing means that of the first lane.", default=None
-    )
+from velmot.core.verbs.shape.requests import RaiseSpan
 
 
 def plan(session: Session, request: RaiseSpan) -> Change:
@@ -39,8 +22,7 @@ def plan(session: Session, request: RaiseSpan) -> Change:
     is all of it in what is left.
     """
     need_range(request.start, request.end)
-    if not request.lanes:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    need(request.lanes, "lane")
     if request.before < 0 or request.after < 0:
         raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
     if not abs(request.amount) <= STEEPEST:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
-from typing import Literal
 
 import numpy as np
 
@@ -13,64 +12,22 @@ from velmot.core.curves.axes import number_text
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.rails import UNCHANGED, Map, Rails, exact, led, led_whole, maps_between, rails_of
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS, STEEPEST
+from velmot.core.limits import STEEPEST
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import ON_THE_TRACK, Lane, Session
 from velmot.core.session.wording import parameter_name
-from velmot.core.time.ticks import Floats, Tick, merged
+from velmot.core.time.ticks import Floats, merged
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
-from velmot.core.verbs.frame.operation import Operation, need_range, part_of
+from velmot.core.verbs.frame.checks import need, need_range
+from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import says
+from velmot.core.verbs.shape.requests import Ends, Move, Reshape
 
-Pivot = Literal["middle", "mean", "rest", "value"]
 MOST_SUMS = 12
-
-
-@dataclass(frozen=True)
-class Ends:
-    """Something for each end of both rails."""
-
-    low_start: float | None = says("For the low rail's start.", default=None)
-    low_end: float | None = says("For the low rail's end.", default=None)
-    high_start: float | None = says("For the high rail's start.", default=None)
-    high_end: float | None = says("For the high rail's end.", default=None)
-
-
-@dataclass(frozen=True)
-class Move:
-    """Where the rails of lanes of one unit go: first nearer or farther about a pivot, then by an amount, then each end."""
-
-    unit: str = says("The unit of distances: dB, octaves, or the parameters' own; empty for plain numbers.")
-    times: float = says("How many times as far from the pivot; below 0 upside down.", default=1.0)
-    pivot: Pivot = says(
-        "What stays where it is: the middle between the rails, the mean over time, the resting value, or a value.",
-        default="middle",
-    )
-    about: float = says("That value.", default=0.0)
-    by: float = says("How far up, in the unit.", default=0.0)
-    shift: Ends = says("How far up each end of a rail goes by itself, in the unit.", default=Ends())
-    to: Ends = says("Values at which ends of rails stand in the end, whatever else is asked for.", default=Ends())
-
-
-@dataclass(frozen=True)
-class Reshape:
-    """Move lanes between their rails over a range, or whole; inside it the shape is kept as the rails say."""
-
-    lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS, default=())
-    start: Tick | None = says("Where the range starts; with no range whole lanes move.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    moves: tuple[Move, ...] = says("What lanes of each unit get; others stay.", most=100, default=())
-    before: Tick = says("How long the ramp before the range lasts.", default=Tick(0))
-    after: Tick = says("How long the ramp after it lasts.", default=Tick(0))
-    resting: bool = says("Whether resting values move with whole lanes.", default=True)
-    tracks: tuple[str, ...] = says(
-        "Tracks of which all levels move: on the track and in its regions.", most=MOST_IDS, default=()
-    )
 
 
 @dataclass(frozen=True)
@@ -325,8 +282,7 @@ def _apart(was: Envelope, now: Envelope) -> Floats:
 
 def _check(session: Session, request: Reshape) -> None:
     need_range(request.start, request.end)
-    if not request.lanes and not request.tracks:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    need((*request.lanes, *request.tracks), "lane")
     if request.before < 0 or request.after < 0:
         raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
     for move in request.moves:

@@ -2,44 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 import numpy as np
 
 from velmot.core.curves import editing
 from velmot.core.curves.editing import Fragment
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Lane, Session
-from velmot.core.time.ticks import Floats, Tick
+from velmot.core.time.ticks import Floats
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
-from velmot.core.verbs.frame.operation import Operation, need_range, part_of, stop_of
+from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import Picked, says
+from velmot.core.verbs.shape.requests import SameValues
 
 SMALLEST_STEP = 1e-6
-
-
-@dataclass(frozen=True)
-class SameValues:
-    """Give points, or all that lanes do in a range, the same value; or round each to a multiple of a step."""
-
-    lanes: tuple[str, ...] = says("The lanes, by id; their range becomes the same.", most=MOST_IDS, default=())
-    start: Tick | None = says("Where the range starts; with no range whole lanes.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    picked: tuple[Picked, ...] = says("Points, instead of lanes and a range.", most=MOST_IDS, default=())
-    to: Literal["value", "mean", "step"] = says(
-        "One value; the mean (over time, or of the picked points); or each rounded to a step.", default="mean"
-    )
-    text: str = says("The value as it was typed, with `value`.", default="")
-    step: float = says("The step in the parameters' own unit, with `step`.", default=1.0)
 
 
 def plan(session: Session, request: SameValues) -> Change:

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,64 +14,26 @@ from velmot.core.curves.lossless import without_loss
 from velmot.core.curves.staircases import in_steps, slopes_of_steps
 from velmot.core.curves.within_bound import no_fewer, thinned_within
 from velmot.core.errors import RequestError
-from velmot.core.limits import MOST_IDS
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.progress import come, part
 from velmot.core.session.session import Lane, Session
 from velmot.core.session.thinned_before import remembering, spent_of, stayed
 from velmot.core.session.wording import counted
-from velmot.core.time.ticks import Flags, Floats, Tick, Ticks
+from velmot.core.time.ticks import Flags, Floats, Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
-from velmot.core.verbs.frame.operation import Operation, need_range, part_of
+from velmot.core.verbs.frame.checks import need, need_range
+from velmot.core.verbs.frame.operation import Operation, part_of
+from velmot.core.verbs.frame.usual_bound import usual_bound
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.request import Picked, says
-
-USUAL = {"dB": 0.1, "octaves": 0.01}
-"""Bounds to begin with; of other units a two-hundredth of the parameter's range."""
-
-
-@dataclass(frozen=True)
-class Within:
-    """How far lanes of one unit may be from what they were."""
-
-    unit: str = says("The unit of distances: dB, octaves, or the parameters' own; empty for plain numbers.")
-    amount: float = says("How far, in that unit.")
-
-
-@dataclass(frozen=True)
-class Thin:
-    """Take points that are not needed out of lanes, over a range or over all of them."""
-
-    lanes: tuple[str, ...] = says("The lanes, by id.", most=MOST_IDS)
-    start: Tick | None = says("Where the range starts; with no range whole lanes are thinned.", default=None)
-    end: Tick | None = says("Where it ends.", default=None)
-    way: Literal["within", "without loss", "steps to slopes"] = says(
-        "Within a bound of what it was, without changing anything, or a staircase of steps as the slope it came from.",
-        default="within",
-    )
-    within: tuple[Within, ...] = says("The bound for each unit; nothing means the usual one.", most=100, default=())
-    protected: tuple[Picked, ...] = says("Points that stay.", most=MOST_IDS, default=())
-    region_edges: bool = says(
-        "Whether lanes of tracks also stay exactly what they are where a region of their track starts or ends.",
-        default=False,
-    )
-    holds: Literal["stay", "steps"] = says(
-        "Within a bound: whether what is held stays held, or is a step among others, which a slope may pass.",
-        default="stay",
-    )
-    step: float | None = says(
-        "Steps to slopes: how far apart the steps are, in the unit of distances; nothing finds it in each lane.",
-        default=None,
-    )
+from velmot.core.verbs.thin.requests import Thin
 
 
 def plan(session: Session, request: Thin) -> Change:
     """The change that thins; the largest difference of each lane is said with it."""
     need_range(request.start, request.end)
-    if not request.lanes:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane")
+    need(request.lanes, "lane")
     for bound in request.within:
         if not 0 < bound.amount < np.inf:
             said = f"a bound of {bound.amount:g} lets nothing be thinned"
@@ -95,11 +56,6 @@ def bound_of(session: Session, lane: Lane, request: Thin) -> float:
     parameter = session.parameter(lane.parameter)
     asked = next((x.amount for x in request.within if x.unit == parameter.distance_unit), None)
     return usual_bound(parameter) if asked is None else asked
-
-
-def usual_bound(parameter: Parameter) -> float:
-    """The bound to begin with, in axis units."""
-    return USUAL.get(parameter.distance_unit, parameter.span / 200)
 
 
 def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:

@@ -1,4 +1,4 @@
-"""Passes as requests bring them: what hands do on controls while time runs."""
+"""What can be asked for, and how: ride."""
 
 from __future__ import annotations
 
@@ -7,10 +7,9 @@ from typing import Literal
 
 from velmot.core.curves.strokes import Does, Spread
 from velmot.core.limits import MOST_PASSES, MOST_RIDDEN, MOST_SPOTS
-from velmot.core.session.session import Session
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs.request import says
-from velmot.core.verbs.thin.thin import Within
+from velmot.core.verbs.thin.requests import Within
 
 
 @dataclass(frozen=True)
@@ -72,8 +71,3 @@ class Ride:
         "In a region's own lane where that speaks, or always on the track.", default="where it is heard"
     )
     set_to_read: bool = says("Whether ridden tracks that are off read their lanes from now on.", default=False)
-
-
-def mode_of(session: Session, ridden: Ridden) -> str:
-    """The mode a control is ridden in."""
-    return session.owner(ridden.parameter).mode.value if ridden.mode == "the track's" else ridden.mode

@@ -1,0 +1,35 @@
+"""Checks that many verbs begin with: that something is chosen, that a range is whole, that a name can be one."""
+
+from __future__ import annotations
+
+from collections.abc import Sized
+
+from velmot.core.errors import RequestError
+from velmot.core.limits import LONGEST_NAME
+
+
+def need(chosen: Sized, noun: str, *, place: str = "", accepted: str = "") -> None:
+    """RequestError unless at least one of what the noun names is chosen (in the field of its plural, where no place is said)."""
+    if not chosen:
+        accepted = accepted or f"at least one {noun}"
+        raise RequestError(
+            f"{place or noun + 's'}-none", f"no {noun} is chosen", place=place or f"{noun}s", accepted=accepted
+        )
+
+
+def need_range(start: int | None, end: int | None) -> None:
+    """RequestError unless a range is whole and not empty, or there is none."""
+    if (start is None) != (end is None):
+        raise RequestError(
+            "range-half", "a range needs both a start and an end", place="range", accepted="both, or neither"
+        )
+    if start is not None and end is not None and not 0 <= start < end:
+        raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
+
+
+def name_of(name: str, whose: str) -> str:
+    """A name without air around it; RequestError for none or a very long one."""
+    name = name.strip()
+    if not 0 < len(name) <= LONGEST_NAME:
+        raise RequestError("name", f"a {whose} needs a name", place="name", accepted=f"1 to {LONGEST_NAME} characters")
+    return name
