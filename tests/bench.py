@@ -43,15 +43,15 @@ from velmot.core.session.sounds import Audio, Sound  # noqa: E402
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.core.time.ticks import ticks_of  # noqa: E402
 from velmot.core.verbs import plan  # noqa: E402
-from velmot.core.verbs.points.requests import SetValues  # noqa: E402
+from velmot.core.verbs.points.request import SetValues  # noqa: E402
 from velmot.core.verbs.request import Picked  # noqa: E402
-from velmot.core.verbs.reuse.requests import (  # noqa: E402
+from velmot.core.verbs.reuse.request import (  # noqa: E402
     KeepPhrase,
     Place,
     PlaceOn,
 )
 from velmot.core.verbs.reuse.starter_phrases import STARTERS  # noqa: E402
-from velmot.core.verbs.thin.requests import Thin  # noqa: E402
+from velmot.core.verbs.thin.request import Thin  # noqa: E402
 from velmot.formats.phrases_file import Kept  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
 from velmot.sound.library import Library  # noqa: E402

@@ -27,10 +27,10 @@ from velmot.core.session.sounds import Audio, Sound
 from velmot.core.session.sounds import Clip as SoundClip
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.request import ClipPoint, Picked
-from velmot.core.verbs.reuse.requests import KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn
 
 LENGTH = 64 * TICKS_PER_BEAT
 RANGES = {Axis.LINEAR: (-100.0, 100.0), Axis.LOG: (20.0, 20000.0), Axis.LEVEL: (-96.0, 12.0)}

@@ -16,7 +16,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from velmot import rendering, written
-from velmot.core import verbs as operations
+from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
 from velmot.core.session.wording import counted, span_text
@@ -365,8 +365,8 @@ def _changing(chosen: argparse.Namespace, verb: str, request: Any) -> Callable[[
     """What a request does to a session; it is said as a sentence, with the figures and cautions of the screen."""
 
     def change(session: Session, said: _Said) -> Session:
-        made = operations.plan(session, verb, request, chosen.links)
-        said.lines.append(in_words(operations.sentence(session, verb, request)))
+        made = verbs.plan(session, verb, request, chosen.links)
+        said.lines.append(in_words(verbs.sentence(session, verb, request)))
         said.lines += _change_lines(session, made)
         said.row |= {"title": made.title, "cautions": [c.message for c in made.cautions]}
         return made.applied_to(session)
@@ -451,7 +451,7 @@ def _change_lines(session: Session, change: Change) -> Iterator[str]:
 
 def _verbs(_: argparse.Namespace) -> None:
     """Every request there is, under the verb of the worksheet that makes it."""
-    known = {operation.plan.__module__.rpartition(".")[2]: operation for operation in operations.OPERATIONS.values()}
+    known = {operation.plan.__module__.rpartition(".")[2]: operation for operation in verbs.OPERATIONS.values()}
     for verb in VERBS:
         print(f"{verb.name} (on the worksheet: {verb.key})")
         for operation in (known[module] for module in verb.modules):

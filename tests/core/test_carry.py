@@ -18,7 +18,7 @@ from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
 from velmot.core.verbs.carry.carry import match_table, resting_pairs
-from velmot.core.verbs.carry.requests import Carry, Match
+from velmot.core.verbs.carry.request import Carry, Match
 
 
 def small(**more) -> Session:

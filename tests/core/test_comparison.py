@@ -22,8 +22,8 @@ from velmot.core.session.useful_spans import useful_spans
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import recipes
-from velmot.core.verbs.carry.requests import Carry, Match
-from velmot.core.verbs.retarget.requests import Retarget, Target
+from velmot.core.verbs.carry.request import Carry, Match
+from velmot.core.verbs.retarget.request import Retarget, Target
 from velmot.site.demo import skerry_light
 
 LINE = Envelope.of([(0, -20), (10 * BEAT, -10)], Axis.LEVEL)

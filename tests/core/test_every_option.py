@@ -15,16 +15,16 @@ from velmot.core.parameters.parameter import Family, Kind
 from velmot.core.session.session import Lane, Session
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
-from velmot.core.verbs.carry.requests import Match
-from velmot.core.verbs.paste.requests import Clip
-from velmot.core.verbs.points.requests import Spot
+from velmot.core.verbs.carry.request import Match
+from velmot.core.verbs.paste.request import Clip
+from velmot.core.verbs.points.request import Spot
 from velmot.core.verbs.request import ClipPoint, GivenPhrase, Picked
-from velmot.core.verbs.retarget.requests import Target
-from velmot.core.verbs.reuse.requests import KeepPhrase, Place, PlaceOn
-from velmot.core.verbs.ride.requests import Hand, Pass, Ridden
-from velmot.core.verbs.shape.requests import Ends, Move
-from velmot.core.verbs.sound.requests import GivenSound
-from velmot.core.verbs.thin.requests import Within
+from velmot.core.verbs.retarget.request import Target
+from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.ride.request import Hand, Pass, Ridden
+from velmot.core.verbs.shape.request import Ends, Move
+from velmot.core.verbs.sound.request import GivenSound
+from velmot.core.verbs.thin.request import Within
 from velmot.site.demo import skerry_light
 
 DEMO = skerry_light.session()

@@ -19,7 +19,7 @@ from velmot.core.session.session import Lane, Mode, Precedence, Region, Session,
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.groups.requests import ChangeGroup, DissolveGroup, Fold, Gather, MakeGroup
+from velmot.core.verbs.groups.request import ChangeGroup, DissolveGroup, Fold, Gather, MakeGroup
 
 
 def line(*rows):

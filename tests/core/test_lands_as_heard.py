@@ -19,11 +19,11 @@ from velmot.core.session.heard import heard
 from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.requests import Carry, Match
-from velmot.core.verbs.clear.requests import Clear
-from velmot.core.verbs.draw.requests import Draw
-from velmot.core.verbs.points.requests import AddPoints, Spot
-from velmot.core.verbs.regions.requests import (
+from velmot.core.verbs.carry.request import Carry, Match
+from velmot.core.verbs.clear.request import Clear
+from velmot.core.verbs.draw.request import Draw
+from velmot.core.verbs.points.request import AddPoints, Spot
+from velmot.core.verbs.regions.request import (
     CarryRegions,
     ChangeRegions,
     CutRegions,

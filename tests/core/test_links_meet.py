@@ -14,20 +14,20 @@ from velmot.core.parameters.parameter import Family, Kind, level
 from velmot.core.session.phrases import Phrase, says
 from velmot.core.session.session import Lane, Region, Track, TrackKind
 from velmot.core.verbs import OPERATIONS, plan
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.clear.requests import Clear
-from velmot.core.verbs.draw.requests import Draw
-from velmot.core.verbs.groups.requests import Fold
-from velmot.core.verbs.paste.requests import Clip, Paste
-from velmot.core.verbs.points.requests import MovePoints, Spot
-from velmot.core.verbs.regions.requests import CarryRegions, CutRegions, Embed, JoinRegions, Lift, RemoveRegions
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.clear.request import Clear
+from velmot.core.verbs.draw.request import Draw
+from velmot.core.verbs.groups.request import Fold
+from velmot.core.verbs.paste.request import Clip, Paste
+from velmot.core.verbs.points.request import MovePoints, Spot
+from velmot.core.verbs.regions.request import CarryRegions, CutRegions, Embed, JoinRegions, Lift, RemoveRegions
 from velmot.core.verbs.request import ClipPoint, Picked
-from velmot.core.verbs.retarget.requests import Retarget, Target
-from velmot.core.verbs.retime.requests import Retime
-from velmot.core.verbs.reuse.requests import ChangePlaces, KeepPhrase, Place, PlaceOn
-from velmot.core.verbs.ride.requests import Hand, Pass, Ridden, Ride
-from velmot.core.verbs.shape.requests import RaiseSpan
-from velmot.core.verbs.thin.requests import Thin
+from velmot.core.verbs.retarget.request import Retarget, Target
+from velmot.core.verbs.retime.request import Retime
+from velmot.core.verbs.reuse.request import ChangePlaces, KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.ride.request import Hand, Pass, Ridden, Ride
+from velmot.core.verbs.shape.request import RaiseSpan
+from velmot.core.verbs.thin.request import Thin
 
 LEVEL = Axis.LEVEL
 RISE = [(0, -40.0), (b(4), -20.0), (b(8), -40.0)]

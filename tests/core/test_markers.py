@@ -13,7 +13,7 @@ from velmot.core.session.typed_place import place_of
 from velmot.core.time.tempo import Meter, TempoMap
 from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
-from velmot.core.verbs.markers.requests import AddMarker, ChangeMarkers, RemoveMarkers
+from velmot.core.verbs.markers.request import AddMarker, ChangeMarkers, RemoveMarkers
 from velmot.formats import session_file
 
 

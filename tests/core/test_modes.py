@@ -9,9 +9,9 @@ from velmot.core.parameters.parameter import level, mute
 from velmot.core.session.session import Lane, Mode, Session, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.clear.requests import Clear
-from velmot.core.verbs.modes.requests import SetMode
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.clear.request import Clear
+from velmot.core.verbs.modes.request import SetMode
 
 
 def session(mode=Mode.OFF) -> Session:

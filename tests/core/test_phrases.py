@@ -20,11 +20,11 @@ from velmot.core.session.session import Lane, Mode, Region, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.points.requests import MovePoints
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.points.request import MovePoints
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.reuse.requests import ChangePhrase, ChangePlaces, KeepPhrase, Place, PlaceOn, SetFree
-from velmot.core.verbs.shape.requests import RaiseSpan
+from velmot.core.verbs.reuse.request import ChangePhrase, ChangePlaces, KeepPhrase, Place, PlaceOn, SetFree
+from velmot.core.verbs.shape.request import RaiseSpan
 
 
 def b(beats):
@@ -240,7 +240,7 @@ def test_lanes_carried_linked_follow_each_other_also_by_another_map():
 
 
 def test_regions_take_their_places_along_and_copies_are_linked():
-    from velmot.core.verbs.regions.requests import CarryRegions
+    from velmot.core.verbs.regions.request import CarryRegions
 
     state = session()
     region = Region("r", "r", b(8), b(8))

@@ -19,13 +19,13 @@ from velmot.core.session.session import Lane, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.clear.requests import Clear
-from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.clear.request import Clear
+from velmot.core.verbs.draw.request import Draw
 from velmot.core.verbs.frame.held_points import found_again
-from velmot.core.verbs.paste.requests import Clip, Paste
-from velmot.core.verbs.points.requests import AddPoints, MovePoints, RemovePoints, SetValues, ShapeSegments, Spot
+from velmot.core.verbs.paste.request import Clip, Paste
+from velmot.core.verbs.points.request import AddPoints, MovePoints, RemovePoints, SetValues, ShapeSegments, Spot
 from velmot.core.verbs.request import ClipPoint, Picked
-from velmot.core.verbs.shape.requests import RaiseSpan
+from velmot.core.verbs.shape.request import RaiseSpan
 from velmot.site.demo import skerry_light
 
 

@@ -18,11 +18,11 @@ from velmot.core.session.session import Lane, Mode, Precedence, Region, Session,
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan, verb_of
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.draw.requests import Draw
-from velmot.core.verbs.paste.requests import Clip
-from velmot.core.verbs.points.requests import AddPoints, Spot
-from velmot.core.verbs.regions.requests import (
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.draw.request import Draw
+from velmot.core.verbs.paste.request import Clip
+from velmot.core.verbs.points.request import AddPoints, Spot
+from velmot.core.verbs.regions.request import (
     CarryRegions,
     ChangeRegions,
     CutRegions,

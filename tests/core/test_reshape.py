@@ -18,7 +18,7 @@ from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.shape.requests import Ends, Move, Reshape, SameValues
+from velmot.core.verbs.shape.request import Ends, Move, Reshape, SameValues
 from velmot.core.verbs.shape.reshape import railed
 
 CUTOFF = Parameter(

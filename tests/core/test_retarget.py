@@ -17,7 +17,7 @@ from velmot.core.session.session import Lane, Mode, Region, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.retarget.requests import Retarget, Target
+from velmot.core.verbs.retarget.request import Retarget, Target
 
 WORDS = tuple(Label(float(n), word) for n, word in enumerate(("low", "mid", "high")))
 

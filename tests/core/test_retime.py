@@ -15,7 +15,7 @@ from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.retime.requests import Retime
+from velmot.core.verbs.retime.request import Retime
 
 
 def line(*rows, axis=Axis.LEVEL):

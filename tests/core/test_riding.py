@@ -17,8 +17,8 @@ from velmot.core.session.session import Device, Lane, Mode, Precedence, Region, 
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.ride.requests import Hand, Pass, Ridden, Ride
-from velmot.core.verbs.thin.requests import Within
+from velmot.core.verbs.ride.request import Hand, Pass, Ridden, Ride
+from velmot.core.verbs.thin.request import Within
 
 EXACT = (Within("dB", 0.0), Within("octaves", 0.0), Within("", 0.0), Within("%", 0.0))
 ON = Parameter(
@@ -441,7 +441,7 @@ def test_the_mean_knows_no_silence():
     """Four beats silent, two at −10 and two at −20: −15; and so for picked points."""
     from velmot.core.parameters.mean import time_weighted_mean
     from velmot.core.verbs.request import Picked
-    from velmot.core.verbs.shape.requests import SameValues
+    from velmot.core.verbs.shape.request import SameValues
 
     held = float("inf")
     rows = [(0, -96.0, held), (4, -10.0, held), (6, -20.0, held), (8, -20.0)]

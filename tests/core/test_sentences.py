@@ -8,9 +8,9 @@ from tests.core.test_every_option import ASKED, DEMO, state_for
 from tests.strategies import requests, sessions
 from velmot.core.errors import RequestError
 from velmot.core.verbs import OPERATIONS, sentence
-from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.carry.request import Carry
 from velmot.core.verbs.frame.telling import in_words
-from velmot.core.verbs.retarget.requests import Retarget
+from velmot.core.verbs.retarget.request import Retarget
 
 SAID = {
     "carry": "Carry Bell buoy Level from 9.1.00 to 13.1.00 to Gulls, the same place, copied; edges jump.",

@@ -22,11 +22,11 @@ from velmot.core.session.session import Lane, Region, Session, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.points.requests import SetValues
-from velmot.core.verbs.regions.requests import Embed
+from velmot.core.verbs.points.request import SetValues
+from velmot.core.verbs.regions.request import Embed
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.retarget.requests import Target
-from velmot.core.verbs.shape.requests import RaiseSpan
+from velmot.core.verbs.retarget.request import Target
+from velmot.core.verbs.shape.request import RaiseSpan
 
 FADE = Envelope.of([(0, -96), (8 * BEAT, 0)], Axis.LEVEL)
 CUT = Parameter("f", "Cutoff", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=1000, value=1000)

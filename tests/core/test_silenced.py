@@ -16,8 +16,8 @@ from velmot.core.session.session import Lane, Mode, Region, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.modes.requests import SetSwitch
-from velmot.core.verbs.regions.requests import CarryRegions, ChangeRegions, CutRegions, JoinRegions, Lift, SetPrecedence
+from velmot.core.verbs.modes.request import SetSwitch
+from velmot.core.verbs.regions.request import CarryRegions, ChangeRegions, CutRegions, JoinRegions, Lift, SetPrecedence
 
 
 def flat(value: float) -> Envelope:

@@ -28,8 +28,8 @@ from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.shape.requests import RaiseSpan
-from velmot.core.verbs.thin.requests import Thin, Within
+from velmot.core.verbs.shape.request import RaiseSpan
+from velmot.core.verbs.thin.request import Thin, Within
 from velmot.formats import session_file
 
 tolerances = st.sampled_from([0.01, 0.1, 0.5, 2.0, 20.0])

@@ -7,7 +7,7 @@ import pytest
 from tests.core.test_regions import b, small
 from velmot.core.errors import RequestError
 from velmot.core.verbs import plan
-from velmot.core.verbs.regions.requests import ChangeRegions
+from velmot.core.verbs.regions.request import ChangeRegions
 from velmot.formats import container_file
 from velmot.formats.report import FormatError
 

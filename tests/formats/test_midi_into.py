@@ -16,11 +16,11 @@ from velmot.core.session.session import Lane
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.clear.requests import Clear
-from velmot.core.verbs.draw.requests import Draw
-from velmot.core.verbs.groups.requests import MakeGroup
-from velmot.core.verbs.markers.requests import AddMarker, ChangeMarkers, RemoveMarkers
-from velmot.core.verbs.points.requests import Spot
+from velmot.core.verbs.clear.request import Clear
+from velmot.core.verbs.draw.request import Draw
+from velmot.core.verbs.groups.request import MakeGroup
+from velmot.core.verbs.markers.request import AddMarker, ChangeMarkers, RemoveMarkers
+from velmot.core.verbs.points.request import Spot
 from velmot.formats import midi
 from velmot.formats.midi.events import chunks_of, events_of
 from velmot.formats.midi.into import write

@@ -19,7 +19,7 @@ from velmot.core.progress import watched
 from velmot.core.session.session import Lane, Region, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
-from velmot.core.verbs.paste.requests import Paste
+from velmot.core.verbs.paste.request import Paste
 from velmot.formats import clipboard, points_table, session_file
 from velmot.formats.files import read
 from velmot.formats.report import FormatError

@@ -16,7 +16,7 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.session import Lane, Session, Track
 from velmot.core.verbs import plan
-from velmot.core.verbs.thin.requests import Thin
+from velmot.core.verbs.thin.request import Thin
 from velmot.formats import files, session_file
 from velmot.formats.report import FormatError
 from velmot.formats.session_shape import SessionShape

@@ -12,7 +12,7 @@ from velmot.core.parameters.parameter import level
 from velmot.core.progress import come, part, watched
 from velmot.core.session.session import Lane, Session, Track
 from velmot.core.verbs import plan
-from velmot.core.verbs.thin.requests import Thin
+from velmot.core.verbs.thin.request import Thin
 from velmot.formats.files import LARGE, taking_turns
 from velmot.presentation.waiting import stop, ticketed, waiting_out
 

@@ -14,7 +14,7 @@ from velmot.core.session.takes import clips_of
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import Tick, ticks_of
 from velmot.core.verbs import plan
-from velmot.core.verbs.regions.requests import CarryRegions, CutRegions, JoinRegions
+from velmot.core.verbs.regions.request import CarryRegions, CutRegions, JoinRegions
 from velmot.formats import session_file
 from velmot.sound.library import Library
 from velmot.sound.path import score_of

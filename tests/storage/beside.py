@@ -16,7 +16,7 @@ def main(rounds: int) -> None:
     from django.db import connection
 
     from velmot.core.verbs import plan
-    from velmot.core.verbs.points.requests import SetValues
+    from velmot.core.verbs.points.request import SetValues
     from velmot.core.verbs.request import Picked
     from velmot.formats import session_file
     from velmot.site.demo import skerry_light

@@ -10,9 +10,9 @@ from hypothesis.extra.django import TestCase
 from tests.core.test_carry import drawn
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.groups.requests import DissolveGroup, MakeGroup
-from velmot.core.verbs.regions.requests import Embed, Lift, SetPrecedence
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.groups.request import DissolveGroup, MakeGroup
+from velmot.core.verbs.regions.request import Embed, Lift, SetPrecedence
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
 from velmot.storage import history, remembered, sessions

@@ -19,7 +19,7 @@ from velmot.core.session.session import Lane, Session, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
-from velmot.core.verbs.points.requests import AddPoints, RemovePoints, SetValues, Spot
+from velmot.core.verbs.points.request import AddPoints, RemovePoints, SetValues, Spot
 from velmot.core.verbs.request import Picked
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
@@ -182,7 +182,7 @@ def test_readers_beside_undo_and_redo_see_whole_revisions(tmp_path):
 SCRIPT = """
 from tests.core.test_lands_as_heard import panned
 from velmot.core.verbs import plan
-from velmot.core.verbs.regions.requests import CarryRegions
+from velmot.core.verbs.regions.request import CarryRegions
 from velmot.core.session.session import Lane
 from velmot.core.curves.envelope import Envelope
 made = panned((2, 4, 1), (6, 8, 2), (9, 12, 3))

@@ -16,7 +16,7 @@ from velmot.core.limits import LONGEST_NAME, MOST_CLIPS, MOST_SPOTS
 from velmot.core.parameters.parameter import Family, Kind, Parameter
 from velmot.core.session.session import Session
 from velmot.core.time.ticks import Tick, beats_of, ticks_of
-from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.request import ClipPoint
 from velmot.formats import points_table
 from velmot.formats.report import FormatError

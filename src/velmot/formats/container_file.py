@@ -12,7 +12,7 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_CLIPS
 from velmot.core.session.session import Session
 from velmot.core.time.ticks import Tick, beats_of, ticks_of
-from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.paste.request import Clip
 from velmot.formats.clipboard import MOST_BYTES, ClipShape, clip_row, clips_of, within_points
 from velmot.formats.shaped import shaped
 

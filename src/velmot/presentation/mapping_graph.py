@@ -13,10 +13,10 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
 from velmot.core.session.useful_spans import useful_spans
 from velmot.core.time.ticks import Floats
-from velmot.core.verbs.retarget.requests import Retarget, Target
+from velmot.core.verbs.retarget.request import Retarget, Target
 from velmot.core.verbs.retarget.retarget import mapping_of, source_of
 from velmot.core.verbs.reuse.place import line_of, phrase_of
-from velmot.core.verbs.reuse.requests import Place
+from velmot.core.verbs.reuse.request import Place
 from velmot.presentation.tracks import ParameterOut, phrase_parameter_out
 
 BINS = 24

@@ -11,7 +11,7 @@ from velmot.core.session.session import Session, Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.carry import carry
 from velmot.core.verbs.carry.match_table import Landing
-from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.carry.request import Carry
 
 
 class MatchCell(BaseModel):

@@ -11,7 +11,7 @@ from velmot.core.curves.rails import Rails
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
 from velmot.core.time.ticks import beats_of
-from velmot.core.verbs.shape.requests import Reshape
+from velmot.core.verbs.shape.request import Reshape
 from velmot.core.verbs.shape.reshape import Railed, railed
 
 MOST_RAILED = 2000

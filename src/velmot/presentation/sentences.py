@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from velmot.core import verbs as operations
+from velmot.core import verbs
 from velmot.core.session.session import Session
 
 
@@ -26,5 +26,5 @@ class SentenceOut(BaseModel):
 
 def sentence_out(session: Session, verb: str, request: Any) -> SentenceOut:
     """What a request says, whole or not."""
-    parts = operations.sentence(session, verb, request)
+    parts = verbs.sentence(session, verb, request)
     return SentenceOut(parts=[PartOut(text=p.text, field=p.field, missing=p.missing) for p in parts])

@@ -17,7 +17,7 @@ from velmot.core.findings.not_heard import not_heard
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Lane, Mode, Precedence, Region
 from velmot.core.verbs import plan, verb_of
-from velmot.core.verbs.regions.requests import ChangeRegions, SetPrecedence
+from velmot.core.verbs.regions.request import ChangeRegions, SetPrecedence
 
 
 def said(session, parameter="bell.level"):

@@ -13,7 +13,7 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.findings.gaps import gaps
 from velmot.core.session.session import Lane, Precedence
 from velmot.core.verbs import plan
-from velmot.core.verbs.regions.requests import FillGap
+from velmot.core.verbs.regions.request import FillGap
 
 
 def test_jumps_at_both_edges_of_a_gap_are_named_with_their_figures():

@@ -11,7 +11,7 @@ from velmot.api.routes.answers import quick
 from velmot.api.routes.seeing import view_of
 from velmot.api.schemas.desk import DeskIn, RideIn
 from velmot.api.schemas.problems import PROBLEMS
-from velmot.core import verbs as operations
+from velmot.core import verbs
 from velmot.formats import ride_file
 from velmot.formats.requests import to_core
 from velmot.presentation.desk import DeskOut, RideOut, desk_out, ride_out
@@ -25,7 +25,7 @@ def desk(request: HttpRequest, id: int, body: DeskIn) -> Any:
     """What controls show over a span, with the passes ridden so far laid over it."""
     session, view = sessions.load(id), view_of(body.start, body.end, body.columns)
     if body.request is not None:
-        session = operations.plan(session, *to_core(body.request)).applied_to(session)
+        session = verbs.plan(session, *to_core(body.request)).applied_to(session)
     return quick(desk_out(session, body.parameters, view))
 
 

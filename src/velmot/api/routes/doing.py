@@ -12,7 +12,7 @@ from velmot.api.routes.answers import quick
 from velmot.api.schemas.doing import Ask, OnRevision
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.reuse import WorkedOut
-from velmot.core import verbs as operations
+from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame.held_points import found_again
@@ -43,7 +43,7 @@ def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     on, session, _ = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = operations.plan(session, verb, wanted, body.links)
+        change = verbs.plan(session, verb, wanted, body.links)
         return quick(change_out(session, change, body.view, rails_out(session, wanted)))
 
 
@@ -55,7 +55,7 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     on, session, now = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = operations.plan(session, verb, wanted, body.links)
+        change = verbs.plan(session, verb, wanted, body.links)
     if change.empty:
         said = change.cautions[0].message if change.cautions else "this would change nothing"
         raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")

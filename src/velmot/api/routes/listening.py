@@ -17,7 +17,7 @@ from velmot.api.routes.answers import quick
 from velmot.api.routes.taking_out import download
 from velmot.api.schemas.listening import AudioOut, Hear, SoundWanted
 from velmot.api.schemas.problems import PROBLEMS
-from velmot.core import verbs as operations
+from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_SOUND
 from velmot.core.session.session import Session
@@ -60,7 +60,7 @@ def _states(id: int, body: Hear) -> tuple[Session, Session | None]:
     now = sessions.load(id)
     if body.request is None:
         return now, None
-    return now, operations.plan(now, *to_core(body.request), body.links).applied_to(now)
+    return now, verbs.plan(now, *to_core(body.request), body.links).applied_to(now)
 
 
 @router.get("/sessions/{id}/sound", response={200: None} | PROBLEMS, operation_id="soundChunk")

@@ -12,9 +12,9 @@ from velmot.api.schemas.reuse import CompareIn, RecipeIn, RecipeLine, RecipeUse,
 from velmot.core.errors import RequestError
 from velmot.core.time.ticks import ticks_of
 from velmot.core.verbs import recipes as core_recipes
-from velmot.core.verbs.carry.requests import Carry
-from velmot.core.verbs.retarget.requests import Retarget
-from velmot.core.verbs.reuse.requests import Place
+from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.retarget.request import Retarget
+from velmot.core.verbs.reuse.request import Place
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.comparing import Asked, CompareOut, compare_out
 from velmot.presentation.mapping_graph import MappingOut, mapping_out, placing_out

@@ -14,7 +14,7 @@ from velmot.api.schemas.seeing import ClipIn, ClipOut, PickedIO, PickIn, Request
 from velmot.core.errors import RequestError
 from velmot.core.time.ticks import ticks_of
 from velmot.core.verbs.frame import selection
-from velmot.core.verbs.paste.requests import Paste
+from velmot.core.verbs.paste.request import Paste
 from velmot.formats import clipboard
 from velmot.formats.requests import to_row
 from velmot.presentation.curves import Curve, View, lane_curve

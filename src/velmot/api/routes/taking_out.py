@@ -16,7 +16,7 @@ from velmot.api.routes.seeing import view_of
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.seeing import RequestOut
 from velmot.core.time.ticks import ticks_of
-from velmot.core.verbs.regions.requests import PlaceContainer
+from velmot.core.verbs.regions.request import PlaceContainer
 from velmot.formats import clipboard, container_file, files, midi, points_table, session_file
 from velmot.formats.report import FormatError
 from velmot.formats.requests import to_row

@@ -11,7 +11,7 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading, speaking
 from velmot.core.session.session import Precedence, Session
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
-from velmot.core.verbs.regions.requests import FillGap
+from velmot.core.verbs.regions.request import FillGap
 
 SHORTEST_DRIFT = 6 * TICKS_PER_BEAT
 """A segment at least this long through a gap is a drift."""

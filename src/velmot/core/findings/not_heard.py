@@ -7,8 +7,8 @@ from typing import Any
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.heard import speaking
 from velmot.core.session.session import Lane, Precedence, Session
-from velmot.core.verbs.modes.requests import SetMode
-from velmot.core.verbs.regions.requests import ChangeRegions, SetPrecedence
+from velmot.core.verbs.modes.request import SetMode
+from velmot.core.verbs.regions.request import ChangeRegions, SetPrecedence
 
 
 def not_heard(session: Session, parameter: str) -> list[Finding]:

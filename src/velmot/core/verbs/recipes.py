@@ -9,9 +9,9 @@ from velmot.core.errors import RequestError
 from velmot.core.session.session import Session, Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
-from velmot.core.verbs.carry.requests import Carry
+from velmot.core.verbs.carry.request import Carry
 from velmot.core.verbs.frame.checks import need
-from velmot.core.verbs.retarget.requests import Retarget, Target
+from velmot.core.verbs.retarget.request import Retarget, Target
 
 VERBS: dict[str, type[Any]] = {"carry": Carry, "retarget": Retarget}
 

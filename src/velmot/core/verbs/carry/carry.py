@@ -21,7 +21,7 @@ from velmot.core.session.session import ON_THE_TRACK, Lane, Session, Track
 from velmot.core.session.wording import counted, parameter_name, span_text
 from velmot.core.verbs.carry.carry_linked import Linking, with_links_made
 from velmot.core.verbs.carry.match_table import Landing, table
-from velmot.core.verbs.carry.requests import Carry, Match
+from velmot.core.verbs.carry.request import Carry, Match
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, Went

@@ -12,7 +12,7 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.matching import same_parameter
 from velmot.core.session.session import Session, Track
 from velmot.core.session.wording import parameter_name
-from velmot.core.verbs.carry.requests import Match
+from velmot.core.verbs.carry.request import Match
 
 Found = Literal["itself", "same", "other slot", "nothing", "chosen"]
 

@@ -11,7 +11,7 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.session.session import Lane, Session
 from velmot.core.time.ticks import MOST_TICKS
-from velmot.core.verbs.clear.requests import Clear
+from velmot.core.verbs.clear.request import Clear
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change

@@ -10,7 +10,7 @@ from velmot.core.curves.within_bound import thinned_within
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
-from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.draw.request import Draw
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change

@@ -12,7 +12,7 @@ from velmot.core.session.heard import speaking
 from velmot.core.session.session import Lane, Precedence, Region, Session, Track
 from velmot.core.session.wording import counted, limits_text, listed
 from velmot.core.verbs.frame.change import Caution
-from velmot.core.verbs.modes.requests import SetMode
+from velmot.core.verbs.modes.request import SetMode
 
 
 def no_change() -> Caution:

@@ -6,7 +6,7 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import range_problem
-from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.paste.request import Clip
 
 
 def clip_envelope(clip: Clip) -> Envelope:

@@ -12,7 +12,7 @@ from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Precedence, Session, Track
 from velmot.core.verbs.frame.change import HEARD, Caution, Change
-from velmot.core.verbs.regions.requests import SetPrecedence
+from velmot.core.verbs.regions.request import SetPrecedence
 
 
 def with_elsewhere(session: Session, change: Change) -> Change:

@@ -12,7 +12,7 @@ from velmot.core.session.session import Region, Session
 from velmot.core.session.wording import is_or_are, named, parameter_name
 from velmot.core.verbs.frame.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, lane_change
 from velmot.core.verbs.frame.heard_change import swaps_between
-from velmot.core.verbs.regions.requests import ChangeRegions
+from velmot.core.verbs.regions.request import ChangeRegions
 
 
 def change_heard_alike(before: Session, after: Session, cautions: Iterable[Caution], otherwise: str) -> Change:

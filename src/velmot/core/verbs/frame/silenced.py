@@ -12,7 +12,7 @@ from velmot.core.session.heard import Speaking, speaking
 from velmot.core.session.session import ON_THE_TRACK, Lane, Region, Session, Track
 from velmot.core.session.wording import counted, listed, span_text
 from velmot.core.verbs.frame.change import Caution, Change, TrackSwap, Went
-from velmot.core.verbs.regions.requests import CarryRegions, ChangeRegions, Lift, SetPrecedence
+from velmot.core.verbs.regions.request import CarryRegions, ChangeRegions, Lift, SetPrecedence
 
 Spans = list[tuple[int, int]]
 

@@ -17,7 +17,7 @@ from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, measure
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.groups.fold import members_of
-from velmot.core.verbs.groups.requests import ChangeGroup
+from velmot.core.verbs.groups.request import ChangeGroup
 
 
 def plan(session: Session, request: ChangeGroup) -> Change:

@@ -12,7 +12,7 @@ from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.levels import as_read, measured, set_to_read
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.groups.change_group import all_levels, group_of, kept
-from velmot.core.verbs.groups.requests import DissolveGroup
+from velmot.core.verbs.groups.request import DissolveGroup
 
 
 def plan(session: Session, request: DissolveGroup) -> Change:

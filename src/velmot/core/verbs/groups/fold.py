@@ -27,8 +27,8 @@ from velmot.core.verbs.frame.levels import (
 )
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.groups.requests import Fold
-from velmot.core.verbs.shape.requests import Move, Reshape
+from velmot.core.verbs.groups.request import Fold
+from velmot.core.verbs.shape.request import Move, Reshape
 
 
 def plan(session: Session, request: Fold) -> Change:

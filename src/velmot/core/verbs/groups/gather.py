@@ -19,7 +19,7 @@ from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, heard_b
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.groups.fold import groups_of, members_of
-from velmot.core.verbs.groups.requests import Gather
+from velmot.core.verbs.groups.request import Gather
 
 
 def plan(session: Session, request: Gather) -> Change:

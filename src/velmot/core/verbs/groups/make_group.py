@@ -10,7 +10,7 @@ from velmot.core.verbs.frame.checks import name_of, need
 from velmot.core.verbs.frame.levels import measured
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.groups.change_group import all_levels
-from velmot.core.verbs.groups.requests import MakeGroup
+from velmot.core.verbs.groups.request import MakeGroup
 
 
 def plan(session: Session, request: MakeGroup) -> Change:

@@ -7,7 +7,7 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.markers.requests import AddMarker
+from velmot.core.verbs.markers.request import AddMarker
 
 
 def plan(session: Session, request: AddMarker) -> Change:

@@ -11,7 +11,7 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place, in_words, markers_of
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.markers.requests import ChangeMarkers
+from velmot.core.verbs.markers.request import ChangeMarkers
 
 
 def plan(session: Session, request: ChangeMarkers) -> Change:

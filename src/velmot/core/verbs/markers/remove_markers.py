@@ -7,7 +7,7 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, in_words, markers_of
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.markers.requests import RemoveMarkers
+from velmot.core.verbs.markers.request import RemoveMarkers
 
 
 def plan(session: Session, request: RemoveMarkers) -> Change:

@@ -14,7 +14,7 @@ from velmot.core.session.wording import counted, listed, parameter_name
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.modes.requests import SetMode
+from velmot.core.verbs.modes.request import SetMode
 
 
 def plan(session: Session, request: SetMode) -> Change:

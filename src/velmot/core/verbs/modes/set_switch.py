@@ -17,7 +17,7 @@ from velmot.core.verbs.frame.first_lane import silences, take_over
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.modes.requests import SetSwitch
+from velmot.core.verbs.modes.request import SetSwitch
 
 
 def plan(session: Session, request: SetSwitch) -> Change:

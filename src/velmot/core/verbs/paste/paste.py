@@ -20,7 +20,7 @@ from velmot.core.verbs.frame.change import Caution, Change, Went
 from velmot.core.verbs.frame.clips import clip_envelope
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.paste.requests import Clip, Paste
+from velmot.core.verbs.paste.request import Clip, Paste
 
 
 def plan(session: Session, request: Paste) -> Change:

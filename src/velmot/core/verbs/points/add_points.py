@@ -17,7 +17,7 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import possible_values
 from velmot.core.verbs.frame.operation import Operation, home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.points.requests import AddPoints
+from velmot.core.verbs.points.request import AddPoints
 
 
 def plan(session: Session, request: AddPoints) -> Change:

@@ -12,7 +12,7 @@ from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.points.requests import MovePoints
+from velmot.core.verbs.points.request import MovePoints
 
 
 def plan(session: Session, request: MovePoints) -> Change:

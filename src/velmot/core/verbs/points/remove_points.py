@@ -10,7 +10,7 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.points.requests import RemovePoints
+from velmot.core.verbs.points.request import RemovePoints
 
 
 def plan(session: Session, request: RemovePoints) -> Change:

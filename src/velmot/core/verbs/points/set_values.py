@@ -13,7 +13,7 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.points.requests import SetValues
+from velmot.core.verbs.points.request import SetValues
 
 ACCEPTED = "a value (−6 dB, =-6, muted), or +2, -3, *0.5 for each point"
 

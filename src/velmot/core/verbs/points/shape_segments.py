@@ -11,7 +11,7 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.points.requests import ShapeSegments
+from velmot.core.verbs.points.request import ShapeSegments
 
 
 def plan(session: Session, request: ShapeSegments) -> Change:

@@ -25,7 +25,7 @@ from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions import lift
-from velmot.core.verbs.regions.requests import CarryRegions, Lift
+from velmot.core.verbs.regions.request import CarryRegions, Lift
 
 How = Literal["moved", "copied"]
 

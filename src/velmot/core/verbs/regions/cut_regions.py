@@ -15,7 +15,7 @@ from velmot.core.verbs.frame.chosen_regions import names_of, regions_of
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.regions.requests import CutRegions
+from velmot.core.verbs.regions.request import CutRegions
 
 LATER = "the second part starts later, and so wins over what overlaps it"
 

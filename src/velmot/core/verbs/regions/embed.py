@@ -20,7 +20,7 @@ from velmot.core.verbs.frame.chosen_regions import names_of, regions_of
 from velmot.core.verbs.frame.heard_alike import change_heard_alike, sounding
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.regions.requests import Embed, SetPrecedence
+from velmot.core.verbs.regions.request import Embed, SetPrecedence
 
 
 def plan(session: Session, request: Embed) -> Change:

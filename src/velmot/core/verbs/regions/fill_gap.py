@@ -17,7 +17,7 @@ from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.regions.requests import FillGap
+from velmot.core.verbs.regions.request import FillGap
 
 
 def plan(session: Session, request: FillGap) -> Change:

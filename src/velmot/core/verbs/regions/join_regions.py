@@ -18,7 +18,7 @@ from velmot.core.verbs.frame.chosen_regions import regions_of
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.regions.requests import JoinRegions
+from velmot.core.verbs.regions.request import JoinRegions
 
 EARLIER = "the joined region starts earlier, and so loses to what overlaps it"
 

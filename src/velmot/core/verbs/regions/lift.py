@@ -19,7 +19,7 @@ from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions.embed import runs_of
-from velmot.core.verbs.regions.requests import Lift, SetPrecedence
+from velmot.core.verbs.regions.request import Lift, SetPrecedence
 
 
 def plan(session: Session, request: Lift) -> Change:

@@ -11,7 +11,7 @@ from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions.embed import embed_into
-from velmot.core.verbs.regions.requests import MakeRegion
+from velmot.core.verbs.regions.request import MakeRegion
 
 
 def plan(session: Session, request: MakeRegion) -> Change:

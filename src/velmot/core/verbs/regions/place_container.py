@@ -15,8 +15,8 @@ from velmot.core.verbs.frame.clips import clip_envelope
 from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.paste.requests import Clip
-from velmot.core.verbs.regions.requests import PlaceContainer
+from velmot.core.verbs.paste.request import Clip
+from velmot.core.verbs.regions.request import PlaceContainer
 
 
 def plan(session: Session, request: PlaceContainer) -> Change:

@@ -15,7 +15,7 @@ from velmot.core.verbs.frame.heard_change import change_between
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions import lift
-from velmot.core.verbs.regions.requests import Lift, RemoveRegions
+from velmot.core.verbs.regions.request import Lift, RemoveRegions
 
 BEHIND = "not all of the automation could stay"
 

@@ -12,7 +12,7 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.heard_change import heard_lane_change
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.regions.requests import SetPrecedence
+from velmot.core.verbs.regions.request import SetPrecedence
 
 
 def plan(session: Session, request: SetPrecedence) -> Change:

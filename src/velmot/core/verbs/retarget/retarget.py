@@ -14,7 +14,7 @@ from velmot.core.verbs.frame.change import Change, Went
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.retarget.requests import Retarget, Target
+from velmot.core.verbs.retarget.request import Retarget, Target
 
 
 def plan(session: Session, request: Retarget) -> Change:

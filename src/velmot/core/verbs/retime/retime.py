@@ -17,7 +17,7 @@ from velmot.core.verbs.frame.change import Caution, Change, Went
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.retime.requests import Retime
+from velmot.core.verbs.retime.request import Retime
 
 LARGEST_FACTOR = 1000.0
 MOST_MILLISECONDS = 3_600_000.0

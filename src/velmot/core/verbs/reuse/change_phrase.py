@@ -13,7 +13,7 @@ from velmot.core.verbs.frame.change import Change, PhraseSwap, PlacementSwap
 from velmot.core.verbs.frame.checks import name_of
 from velmot.core.verbs.frame.given import curve_of
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.reuse.requests import ChangePhrase
+from velmot.core.verbs.reuse.request import ChangePhrase
 
 
 def plan(session: Session, request: ChangePhrase) -> Change:

@@ -15,7 +15,7 @@ from velmot.core.verbs.frame.change import Change, PlacementSwap
 from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.reuse.requests import ChangePlaces
+from velmot.core.verbs.reuse.request import ChangePlaces
 
 
 def plan(session: Session, request: ChangePlaces) -> Change:

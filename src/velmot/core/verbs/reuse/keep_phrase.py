@@ -10,7 +10,7 @@ from velmot.core.verbs.frame.change import Change, PhraseSwap, PlacementSwap
 from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.given import kept
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.reuse.requests import KeepPhrase
+from velmot.core.verbs.reuse.request import KeepPhrase
 
 
 def plan(session: Session, request: KeepPhrase) -> Change:

@@ -21,7 +21,7 @@ from velmot.core.verbs.frame.given import same_phrase
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation, home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.reuse.requests import Place, PlaceOn
+from velmot.core.verbs.reuse.request import Place, PlaceOn
 
 
 @dataclass(frozen=True)

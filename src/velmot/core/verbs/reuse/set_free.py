@@ -8,7 +8,7 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PlacementSwap
 from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.reuse.requests import SetFree
+from velmot.core.verbs.reuse.request import SetFree
 
 
 def plan(session: Session, request: SetFree) -> Change:

@@ -24,7 +24,7 @@ from velmot.core.verbs.frame.levels import set_to_read
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.usual_bound import usual_bound
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.ride.requests import Pass, Ridden, Ride
+from velmot.core.verbs.ride.request import Pass, Ridden, Ride
 from velmot.core.verbs.ride.riding import Control, mode_of, parts_of, write
 from velmot.core.verbs.ride.riding_cautions import unheard
 

@@ -33,7 +33,7 @@ from velmot.core.time.ticks import Flags
 from velmot.core.verbs.frame.cautions import limited_spans
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.ride.requests import Ridden
+from velmot.core.verbs.ride.request import Ridden
 
 Ticked = tuple[int, int]
 Parts = list[tuple[int, int, str]]

@@ -14,12 +14,12 @@ from velmot.core.session.heard import fader_of, heard
 from velmot.core.session.session import Session, Track, groups_above
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
-from velmot.core.verbs.draw.requests import Draw
+from velmot.core.verbs.draw.request import Draw
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame.change import Caution
-from velmot.core.verbs.points.requests import Spot
-from velmot.core.verbs.ride.requests import Ridden, Ride
-from velmot.core.verbs.shape.requests import SameValues
+from velmot.core.verbs.points.request import Spot
+from velmot.core.verbs.ride.request import Ridden, Ride
+from velmot.core.verbs.shape.request import SameValues
 
 
 def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tuple[int, int]) -> list[Caution]:

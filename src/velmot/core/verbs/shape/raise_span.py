@@ -14,7 +14,7 @@ from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.shape.requests import RaiseSpan
+from velmot.core.verbs.shape.request import RaiseSpan
 
 
 def plan(session: Session, request: RaiseSpan) -> Change:

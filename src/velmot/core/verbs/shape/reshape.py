@@ -25,7 +25,7 @@ from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.shape.requests import Ends, Move, Reshape
+from velmot.core.verbs.shape.request import Ends, Move, Reshape
 
 MOST_SUMS = 12
 

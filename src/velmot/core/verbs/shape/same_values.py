@@ -19,7 +19,7 @@ from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.shape.requests import SameValues
+from velmot.core.verbs.shape.request import SameValues
 
 SMALLEST_STEP = 1e-6
 

@@ -12,7 +12,7 @@ from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, TrackSwap
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.sound.requests import SetSound
+from velmot.core.verbs.sound.request import SetSound
 
 
 def plan(session: Session, request: SetSound) -> Change:

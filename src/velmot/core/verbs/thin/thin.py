@@ -27,7 +27,7 @@ from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.usual_bound import usual_bound
 from velmot.core.verbs.frame.working_copy import WorkingCopy
-from velmot.core.verbs.thin.requests import Thin
+from velmot.core.verbs.thin.request import Thin
 
 
 def plan(session: Session, request: Thin) -> Change:

@@ -7,7 +7,7 @@ from typing import Literal
 
 from velmot.core.limits import MOST_CLIPS, MOST_IDS
 from velmot.core.time.ticks import Tick
-from velmot.core.verbs.paste.requests import Clip
+from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.request import says
 
 

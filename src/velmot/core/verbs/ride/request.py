@@ -9,7 +9,7 @@ from velmot.core.curves.strokes import Does, Spread
 from velmot.core.limits import MOST_PASSES, MOST_RIDDEN, MOST_SPOTS
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs.request import says
-from velmot.core.verbs.thin.requests import Within
+from velmot.core.verbs.thin.request import Within
 
 
 @dataclass(frozen=True)
