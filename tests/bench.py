@@ -38,8 +38,9 @@ from velmot.core.curves.envelope import Envelope  # noqa: E402
 from velmot.core.curves.staircases import in_steps  # noqa: E402
 from velmot.core.curves.within_bound import thinned_within  # noqa: E402
 from velmot.core.parameters.parameter import level, pan  # noqa: E402
-from velmot.core.session.session import Lane, Region, Session, Track, TrackKind  # noqa: E402
+from velmot.core.session.session import Session  # noqa: E402
 from velmot.core.session.sounds import Audio, Sound  # noqa: E402
+from velmot.core.session.track import Lane, Region, Track, TrackKind  # noqa: E402
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.core.time.ticks import ticks_of  # noqa: E402
 from velmot.core.verbs import plan  # noqa: E402

@@ -8,7 +8,8 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Family, Parameter
-from velmot.core.session.session import Lane, Mode, Precedence, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Precedence, Track
 
 SILENCE = -96.0
 

@@ -22,9 +22,10 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
-from velmot.core.session.session import Lane, Marker, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio, Sound
 from velmot.core.session.sounds import Clip as SoundClip
+from velmot.core.session.track import Lane, Marker, Mode, Precedence, Region, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Carry

@@ -11,8 +11,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from tests.api.test_api import client, demo, post  # noqa: F401
 from tests.formats.test_midi import file_of
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio, Sound
+from velmot.core.session.track import Track
 from velmot.core.time.ticks import ticks_of
 from velmot.presentation.listening import key_of
 from velmot.storage import sessions as stored

@@ -8,7 +8,8 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Family, Parameter, level
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Device, Lane, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Device, Lane, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import ticks_of
 from velmot.formats import session_file

@@ -13,7 +13,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Device, Lane, Mode, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Device, Lane, Mode, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

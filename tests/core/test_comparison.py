@@ -17,7 +17,8 @@ from velmot.core.curves.time_spent import time_spent
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level, pan
 from velmot.core.session import comparison
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.useful_spans import useful_spans
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick

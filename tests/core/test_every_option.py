@@ -12,7 +12,8 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Match

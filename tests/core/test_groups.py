@@ -15,7 +15,8 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level
 from velmot.core.session.heard import fader_of, heard
-from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Precedence, Region, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

@@ -15,7 +15,8 @@ from velmot.core.curves.editing import Piece
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import level
 from velmot.core.session.heard import heard, in_words
-from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Precedence, Region, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 
 

@@ -16,7 +16,8 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, pan
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Precedence, Region, Track
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
 from velmot.core.verbs.carry.request import Carry, Match

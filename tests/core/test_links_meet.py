@@ -12,7 +12,7 @@ from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind, level
 from velmot.core.session.phrases import Phrase, says
-from velmot.core.session.session import Lane, Region, Track, TrackKind
+from velmot.core.session.track import Lane, Region, Track, TrackKind
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Carry
 from velmot.core.verbs.clear.request import Clear

@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from tests.strategies import sessions
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Marker, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Marker
 from velmot.core.session.typed_place import place_of
 from velmot.core.time.tempo import Meter, TempoMap
 from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Tick

@@ -6,7 +6,8 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import level, mute
-from velmot.core.session.session import Lane, Mode, Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
 from velmot.core.verbs.carry.request import Carry

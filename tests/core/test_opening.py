@@ -6,7 +6,8 @@ from tests.core.test_regions import b
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import pan
 from velmot.core.session.opening import MOST_STRIPS, opening_of
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.site.demo import skerry_light
 
 

@@ -16,7 +16,8 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level, pan
 from velmot.core.session.honest_links import honest
 from velmot.core.session.phrases import Phrase
-from velmot.core.session.session import Lane, Mode, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

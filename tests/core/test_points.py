@@ -15,7 +15,8 @@ from velmot.core.curves.sums import TOLERANCE, sum_axis
 from velmot.core.errors import RequestError
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

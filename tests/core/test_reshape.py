@@ -13,7 +13,8 @@ from velmot.core.curves.rails import Map, Rails, led, maps_between, moved, rails
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
-from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

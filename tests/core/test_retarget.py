@@ -13,7 +13,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.session.session import Lane, Mode, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

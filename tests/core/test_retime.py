@@ -10,7 +10,8 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind, Parameter, level
-from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Region, Track
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick

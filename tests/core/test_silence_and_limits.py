@@ -18,7 +18,8 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.mapping import Mapping, affine, mapped
 from velmot.core.parameters.parameter import Family, Parameter, level
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Lane, Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Region, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

@@ -22,8 +22,9 @@ from velmot.core.curves.tube import Station, fewest_lines
 from velmot.core.curves.within_bound import no_fewer, thinned_within
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter, level
-from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.session import Session
 from velmot.core.session.thinned_before import MOST, remembering, spent_of
+from velmot.core.session.track import Lane, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

@@ -12,7 +12,8 @@ from tests.core.test_heard_elsewhere import marks
 from tests.oracle import coordinate_at, heard_at
 from tests.strategies import linked_sessions, requests
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.frame.change import HEARD, Change
 

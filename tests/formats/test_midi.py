@@ -15,7 +15,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Family, Parameter, level
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.formats import midi

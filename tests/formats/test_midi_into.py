@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.formats.test_midi import CONDUCTOR, PLAYER, chunk, file_of
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
-from velmot.core.session.session import Lane
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan

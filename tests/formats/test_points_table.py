@@ -16,7 +16,8 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level
 from velmot.core.progress import watched
-from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Region, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
 from velmot.core.verbs.paste.request import Paste

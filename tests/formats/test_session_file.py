@@ -14,7 +14,8 @@ from velmot.core.curves import editing
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Family, Parameter
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.verbs import plan
 from velmot.core.verbs.thin.request import Thin
 from velmot.formats import files, session_file

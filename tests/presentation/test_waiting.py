@@ -10,7 +10,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level
 from velmot.core.progress import come, part, watched
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.verbs import plan
 from velmot.core.verbs.thin.request import Thin
 from velmot.formats.files import LARGE, taking_turns

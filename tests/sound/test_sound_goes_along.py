@@ -8,9 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from velmot.core.parameters.parameter import level
-from velmot.core.session.session import Region, Session, Track
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio, Clip, Sound
 from velmot.core.session.takes import clips_of
+from velmot.core.session.track import Region, Track
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import Tick, ticks_of
 from velmot.core.verbs import plan

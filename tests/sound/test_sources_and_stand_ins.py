@@ -8,8 +8,8 @@ import pytest
 from tests.sound.test_worked_examples import RATE, a_track, db, heard, lane, rms, session
 from velmot.core.curves.axes import Axis
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
-from velmot.core.session.session import Device
 from velmot.core.session.sounds import MADE, Sound
+from velmot.core.session.track import Device
 from velmot.sound.library import Library
 from velmot.sound.meters import readings
 from velmot.sound.outlines import PER_SECOND, outline

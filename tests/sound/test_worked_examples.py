@@ -9,8 +9,9 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.session.session import Device, Lane, Session, Track, TrackKind
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import Sound
+from velmot.core.session.track import Device, Lane, Track, TrackKind
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import ticks_of
 from velmot.sound.library import Library

@@ -15,7 +15,8 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs import plan
@@ -183,7 +184,7 @@ SCRIPT = """
 from tests.core.test_lands_as_heard import panned
 from velmot.core.verbs import plan
 from velmot.core.verbs.regions.request import CarryRegions
-from velmot.core.session.session import Lane
+from velmot.core.session.track import Lane
 from velmot.core.curves.envelope import Envelope
 made = panned((2, 4, 1), (6, 8, 2), (9, 12, 3))
 made = made.with_lanes([*made.lanes, *(Lane(f"W{n}", "w", f"r{n}", Envelope.constant(5.0)) for n in range(3))])

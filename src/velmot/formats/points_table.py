@@ -19,7 +19,8 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import LARGEST_VALUE, LONGEST_NAME, LONGEST_UNIT, MOST_POINTS, SMALLEST_LOG
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
 from velmot.core.progress import come, part
-from velmot.core.session.session import ON_THE_TRACK, Device, Lane, Marker, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Device, Lane, Marker, Region, Track
 from velmot.core.session.wording import counted
 from velmot.core.time.ticks import (
     MOST_TICKS,

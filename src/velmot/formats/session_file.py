@@ -17,9 +17,10 @@ from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Label, Parameter
 from velmot.core.session.honest_links import honest
-from velmot.core.session.phrases import Phrase, Placement
-from velmot.core.session.session import Device, Extra, Lane, Marker, Region, Session, Track
+from velmot.core.session.phrases import Extra, Phrase, Placement
+from velmot.core.session.session import Session
 from velmot.core.session.thinned_before import KEY
+from velmot.core.session.track import Device, Lane, Marker, Region, Track
 from velmot.core.session.wording import counted
 from velmot.core.time.tempo import Meter, TempoEvent, TempoMap
 from velmot.core.time.ticks import Floats, Tick, beats_array, beats_of, ticks_array, ticks_of

@@ -27,9 +27,9 @@ from velmot.core.limits import (
     MOST_TRACKS,
 )
 from velmot.core.parameters.parameter import Family, Kind
-from velmot.core.session.session import Mode, Precedence, TrackKind
 from velmot.core.session.sounds import HIGHEST_HZ, LOWEST_HZ
 from velmot.core.session.sounds import KINDS as SOUNDS
+from velmot.core.session.track import Mode, Precedence, TrackKind
 from velmot.core.time.tempo import FASTEST, SLOWEST
 
 

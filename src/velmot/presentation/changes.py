@@ -9,7 +9,8 @@ from itertools import accumulate
 from pydantic import BaseModel, Field
 
 from velmot.core.curves.difference import SAME
-from velmot.core.session.session import ON_THE_TRACK, Region, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Region
 from velmot.core.session.wording import counted, span_text
 from velmot.core.time.ticks import beats_of
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, LinksMet, TrackSwap

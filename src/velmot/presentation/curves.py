@@ -12,7 +12,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.outline import last_outline
 from velmot.core.curves.segments import HOLD
 from velmot.core.limits import MOST_PARAMETERS
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import TICKS_PER_BEAT, Floats, beats_of, ticks_of
 from velmot.formats.requests import Beats
 

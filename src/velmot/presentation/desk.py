@@ -9,8 +9,9 @@ from pydantic import BaseModel, Field
 
 from velmot.core.curves.strokes import Does
 from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import fader_of, groups_add, heard, in_words, reading
-from velmot.core.session.session import Session, groups_above
+from velmot.core.session.session import Session
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Ticks, beats_of, ticks_of
 from velmot.formats.report import MEGABYTE

@@ -7,8 +7,9 @@ from collections.abc import Iterable
 from pydantic import BaseModel, Field
 
 from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import fader_of, heard, in_words
-from velmot.core.session.session import Session, groups_above
+from velmot.core.session.session import Session
 from velmot.core.time.ticks import beats_of, ticks_of
 from velmot.presentation.curves import Curve, View, curve_of
 

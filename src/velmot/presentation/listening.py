@@ -16,9 +16,10 @@ from pydantic import BaseModel, Field
 
 from velmot.core.errors import RequestError
 from velmot.core.progress import come, part
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import NOTES, Sound
 from velmot.core.session.takes import sound_of
+from velmot.core.session.track import Track
 from velmot.core.time.ticks import Floats, Tick
 from velmot.formats.session_shape import SoundShape
 from velmot.formats.sound_out import library_of

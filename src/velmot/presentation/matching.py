@@ -7,7 +7,8 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.carry import carry
 from velmot.core.verbs.carry.match_table import Landing

@@ -12,8 +12,10 @@ from pydantic import BaseModel, Field
 
 from velmot.core.findings import KINDS, findings_of_lanes
 from velmot.core.parameters.parameter import Family
+from velmot.core.session.above import groups_above
 from velmot.core.session.activity import activity
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session, groups_above
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.time.ticks import Ticks, beats_of
 from velmot.core.verbs.frame.change import LaneSwap, TrackSwap
 from velmot.core.verbs.frame.heard_change import swaps_between

@@ -14,10 +14,11 @@ from velmot.core.curves.axes import SILENCE_TEXT, Axis, Nudges
 from velmot.core.findings import Finding
 from velmot.core.parameters.parameter import Family, Label, Parameter
 from velmot.core.session.heard import speaking
-from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import NOTES, NOTHING, Sound
 from velmot.core.session.summary import outline_of, picture_of
 from velmot.core.session.takes import sound_of
+from velmot.core.session.track import Lane, Region, Track
 from velmot.core.time.ticks import beats_of
 from velmot.formats.sound_rows import sound_row
 from velmot.sound.path import EXPRESSION

@@ -8,6 +8,8 @@ import secrets
 import tempfile
 from pathlib import Path
 
+from django.utils.functional import SimpleLazyObject
+
 from velmot.formats import audio_file, table
 from velmot.site.paths import BUILT, DATA
 
@@ -30,7 +32,7 @@ def _secret() -> str:
     return path.read_text()
 
 
-SECRET_KEY = _secret()
+SECRET_KEY = SimpleLazyObject(_secret)  # nothing is written before it is needed
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 

@@ -11,10 +11,12 @@ from velmot.core.curves.axes import SILENCE
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.spans import topmost
 from velmot.core.parameters.parameter import Family, Kind, Parameter
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Region, Session, Track, TrackKind, groups_above
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import FILE, NOTHING, Audio, Clip, Sound, usual
 from velmot.core.session.takes import clips_of, sound_of
+from velmot.core.session.track import Region, Track, TrackKind
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Floats, Tick
 from velmot.sound.nodes import GAIN, Node

@@ -15,8 +15,9 @@ from django.db.models import Q
 from django.utils import timezone
 
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
 from velmot.core.session.summary import summary_of
+from velmot.core.session.track import Lane
 from velmot.core.verbs.frame.change import Change, MarkerSwap, PhraseSwap, PlacementSwap
 from velmot.formats.phrases_file import given_from
 from velmot.formats.session_file import marker_row, phrase_row, placement_row, track_row

@@ -16,8 +16,9 @@ from django.utils import timezone
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.session import Session
 from velmot.core.session.summary import summary_of
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import parameter_name
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of

@@ -15,7 +15,7 @@ from velmot.core.findings import KINDS, findings, findings_of_lanes
 from velmot.core.findings.dense import MANY
 from velmot.core.findings.not_heard import not_heard
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Lane, Mode, Precedence, Region
+from velmot.core.session.track import Lane, Mode, Precedence, Region
 from velmot.core.verbs import plan, verb_of
 from velmot.core.verbs.regions.request import ChangeRegions, SetPrecedence
 

@@ -11,7 +11,7 @@ from tests.strategies import sessions
 from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.findings.gaps import gaps
-from velmot.core.session.session import Lane, Precedence
+from velmot.core.session.track import Lane, Precedence
 from velmot.core.verbs import plan
 from velmot.core.verbs.regions.request import FillGap
 

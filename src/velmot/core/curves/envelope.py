@@ -255,11 +255,15 @@ class Envelope:
         least = np.nextafter(SILENCE, 0.0)
         return curve.trusted(curve.ticks, np.where(inner, least, curve.values), curve.bends)
 
+    @cached_property
+    def _memory(self) -> dict[str, Any]:
+        return {}
+
     def remembered(self, name: str, key: Hashable, made: Callable[[], Made]) -> Made:
         """What was made of it last under a name, if it was made with the same key: a drag asks for the same again and again."""
-        known = self.__dict__.get(name)
+        known = self._memory.get(name)
         if known is None or known[0] != key:
-            known = self.__dict__[name] = (key, made())
+            known = self._memory[name] = (key, made())
         found: Made = known[1]
         return found
 

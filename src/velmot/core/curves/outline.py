@@ -53,11 +53,11 @@ def remembered_outline(envelope: Envelope, start: int, end: int, columns: int) -
 
     For sizes that are asked for again and again, such as those of sparks.
     """
-    kept = envelope.__dict__.setdefault("_outlines", {})
+    kept: dict[tuple[int, int, int], tuple[Floats, Floats]] = envelope.remembered("outlines", None, dict)
     key = (start, end, columns)
     if key not in kept:
         kept[key] = outline(envelope, columns_between(start, end, columns))
-    return kept[key]  # type: ignore[no-any-return]
+    return kept[key]
 
 
 def last_outline(envelope: Envelope, start: int, end: int, columns: int) -> tuple[Floats, Floats]:
@@ -66,4 +66,4 @@ def last_outline(envelope: Envelope, start: int, end: int, columns: int) -> tupl
     def made() -> tuple[Floats, Floats]:
         return outline(envelope, columns_between(start, end, columns))
 
-    return envelope.remembered("_last_outline", (start, end, columns), made)
+    return envelope.remembered("last outline", (start, end, columns), made)

@@ -9,7 +9,8 @@ from velmot.core.curves.spans import outside
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading, speaking
-from velmot.core.session.session import Precedence, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Precedence
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs.regions.request import FillGap
 

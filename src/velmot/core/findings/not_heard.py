@@ -6,7 +6,8 @@ from typing import Any
 
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.heard import speaking
-from velmot.core.session.session import Lane, Precedence, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Precedence
 from velmot.core.verbs.modes.request import SetMode
 from velmot.core.verbs.regions.request import ChangeRegions, SetPrecedence
 

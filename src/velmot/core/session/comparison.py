@@ -13,7 +13,8 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.heard import heard
 from velmot.core.session.matching import same_parameter
-from velmot.core.session.session import Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.session.wording import parameter_name
 
 POSITIONS = Parameter("positions", "Position in the range", Family.DEVICE, unit="%", low=-100, high=100)

@@ -15,7 +15,9 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.spans import topmost
 from velmot.core.curves.sums import TOLERANCE, sum_all
 from velmot.core.parameters.parameter import Family, Parameter
-from velmot.core.session.session import Lane, Mode, Precedence, Region, Session, Track, groups_above
+from velmot.core.session.above import groups_above
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Precedence, Region, Track
 
 Span = tuple[int, int, Region, Lane]
 """(start, end, region, lane): where a region's lane speaks."""
@@ -94,30 +96,27 @@ def heard(session: Session, parameter_id: str, groups: bool = True, tolerance: f
     (decibels add; within `tolerance` dB where a bend meets a slope; silence stays silence), unless `groups` is
     False. A session never changes, so it remembers the answers.
     """
-    known: dict[tuple[str, bool, float], Heard] = session.__dict__.setdefault("_heard", {})
-    key = (parameter_id, groups, tolerance)
-    if key not in known:
-        known[key] = _with_groups(session, parameter_id, tolerance) if groups else _own(session, parameter_id)
-    return known[key]
+
+    def made() -> Heard:
+        return _with_groups(session, parameter_id, tolerance) if groups else _own(session, parameter_id)
+
+    return session.remembered("heard", (parameter_id, groups, tolerance), made)
 
 
 def reading(session: Session) -> Session:
     """The session with every track reading its lanes; the same one at every call."""
     if all(t.reads for t in session.tracks):
         return session
-    known: Session | None = session.__dict__.get("_reading")
-    if known is None:
-        known = session.with_tracks(t if t.reads else replace(t, mode=Mode.READ) for t in session.tracks)
-        session.__dict__["_reading"] = known
-    return known
+
+    def made() -> Session:
+        return session.with_tracks(t if t.reads else replace(t, mode=Mode.READ) for t in session.tracks)
+
+    return session.remembered("reading", None, made)
 
 
 def speaking(session: Session, parameter_id: str) -> Speaking:
     """Which lane of a parameter speaks when: the one home of that rule. A session never changes, so it remembers."""
-    known: dict[str, Speaking] = session.__dict__.setdefault("_speaking", {})
-    if parameter_id not in known:
-        known[parameter_id] = _speaking(session, parameter_id)
-    return known[parameter_id]
+    return session.remembered("speaking", parameter_id, lambda: _speaking(session, parameter_id))
 
 
 def _speaking(session: Session, parameter_id: str) -> Speaking:

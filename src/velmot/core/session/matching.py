@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter
-from velmot.core.session.session import Device, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Device, Track
 
 
 def same_parameter(session: Session, parameter: Parameter, target: Track) -> Parameter | None:

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from velmot.core.parameters.parameter import Family, Parameter
-from velmot.core.session.session import Lane, Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track, TrackKind
 
 MOST_STRIPS = 7
 MOST_BARS_SEEN = 64

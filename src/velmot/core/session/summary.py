@@ -10,7 +10,8 @@ import numpy as np
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.outline import remembered_outline
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Floats
 
 PICTURE_COLUMNS = 60

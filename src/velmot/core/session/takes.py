@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from velmot.core.session.session import Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import NOTES, NOTHING, SAME, Clip, Clips, Elapsed, Sound, joined, moved, part, usual
+from velmot.core.session.track import Region, Track, TrackKind
 
 FROM_MIDI = "midi"
 """The key of what a track keeps that came from a MIDI file."""

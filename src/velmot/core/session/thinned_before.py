@@ -18,7 +18,8 @@ import numpy as np
 
 from velmot.core.curves.editing import cut
 from velmot.core.curves.envelope import Envelope
-from velmot.core.session.session import Extra, Lane
+from velmot.core.session.phrases import Extra
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Flags, Floats, Ticks, among, beats_of, ticks_of
 
 KEY = "thinned"

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Marker, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Marker
 from velmot.core.session.wording import listed
 from velmot.core.time.ticks import Tick
 from velmot.core.time.typed import parse_position

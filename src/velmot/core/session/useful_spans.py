@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 
 MOST = 6
 

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from velmot.core.session.session import Marker, Session
+    from velmot.core.session.session import Session
+    from velmot.core.session.track import Marker
 
 
 def counted(number: int, noun: str, many: str = "") -> str:

@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs.carry.request import Carry

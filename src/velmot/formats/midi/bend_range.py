@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import parameter_name
 
 BEND_RANGE = "rpn 0/0"

@@ -13,7 +13,8 @@ from velmot.core.curves.difference import SAME, largest_difference
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Marker, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Marker, Track
 from velmot.core.session.wording import counted, parameter_name
 from velmot.formats.midi.bend_range import said_of_bends
 from velmot.formats.midi.events import END_OF_TRACK, META, SYSTEM, Chunk, Event, chunks_of, events_of

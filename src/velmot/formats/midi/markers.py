@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 from velmot.core.limits import LONGEST_NAME
-from velmot.core.session.session import Marker
+from velmot.core.session.track import Marker
 from velmot.formats.midi.texts import Texts
 from velmot.formats.midi.track_bytes import meta
 

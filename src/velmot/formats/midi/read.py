@@ -17,7 +17,8 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_MARKERS, MOST_METERS, MOST_TEMPOS, MOST_TRACKS
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.progress import come
-from velmot.core.session.session import Lane, Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Region, Track, TrackKind
 from velmot.core.session.wording import counted
 from velmot.core.time.tempo import FASTEST, SLOWEST, Meter, TempoEvent, TempoMap
 from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Ticks

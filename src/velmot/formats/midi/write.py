@@ -14,7 +14,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import unbend
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import counted, limits_text, parameter_name
 from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
 from velmot.formats.midi.bend_range import said_of_bends

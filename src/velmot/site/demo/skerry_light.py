@@ -17,8 +17,9 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter, level, mute, pan
-from velmot.core.session.session import Device, Lane, Marker, Mode, Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import Sound
+from velmot.core.session.track import Device, Lane, Marker, Mode, Region, Track, TrackKind
 from velmot.core.time.tempo import Meter, TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT, ticks_of
 

@@ -11,7 +11,7 @@ from functools import lru_cache
 from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
-from velmot.core.session.session import Device
+from velmot.core.session.track import Device
 from velmot.core.time.tempo import TempoMap
 from velmot.sound.nodes import Node
 from velmot.sound.stand_ins import band, delay, drive, hall, high_cut, low_cut, presence, shelf, tremolo

@@ -17,7 +17,8 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import winning_last
 from velmot.core.session.matching import device_named, static_differences, with_device, with_same_parameter
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane, Track
 from velmot.core.session.wording import counted, parameter_name, span_text
 from velmot.core.verbs.carry.carry_linked import Linking, with_links_made
 from velmot.core.verbs.carry.match_table import Landing, table

@@ -8,7 +8,8 @@ from dataclasses import dataclass, field, replace
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Phrase, Placement, over_each_other
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap
 from velmot.core.verbs.frame.given import kept

@@ -10,7 +10,8 @@ from velmot.core.limits import MOST_LANDINGS
 from velmot.core.parameters.mapping import Mapping
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.matching import same_parameter
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.carry.request import Match
 

@@ -9,7 +9,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.mean import time_weighted_mean
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import MOST_TICKS
 from velmot.core.verbs.clear.request import Clear
 from velmot.core.verbs.frame import cautions as say

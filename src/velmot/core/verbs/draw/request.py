@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from velmot.core.limits import MOST_SPOTS
-from velmot.core.session.session import ON_THE_TRACK
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.verbs.points.request import Spot
 from velmot.core.verbs.request import says
 

@@ -9,7 +9,8 @@ from typing import Any
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import speaking
-from velmot.core.session.session import Lane, Precedence, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Precedence, Region, Track
 from velmot.core.session.wording import counted, limits_text, listed
 from velmot.core.verbs.frame.change import Caution
 from velmot.core.verbs.modes.request import SetMode

@@ -11,7 +11,8 @@ from velmot.core.curves.difference import largest_difference
 from velmot.core.curves.envelope import Envelope
 from velmot.core.remedy import Remedy
 from velmot.core.session.phrases import Phrase, Placement
-from velmot.core.session.session import Lane, Marker, Precedence, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Marker, Precedence, Track
 
 Listed = TypeVar("Listed", Phrase, Placement, Marker)
 

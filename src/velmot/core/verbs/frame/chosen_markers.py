@@ -6,7 +6,8 @@ from collections.abc import Sequence
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME
-from velmot.core.session.session import Marker, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Marker
 from velmot.core.session.wording import listed, marker_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame.change import Change, MarkerSwap

@@ -5,7 +5,8 @@ from __future__ import annotations
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import MOST_TICKS
 from velmot.core.verbs.request import Picked
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from velmot.core.session.session import Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Region, Track
 from velmot.core.session.wording import named
 from velmot.core.verbs.frame.checks import need
 

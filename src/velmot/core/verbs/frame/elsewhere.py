@@ -10,7 +10,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.spans import outside
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Precedence, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Precedence, Track
 from velmot.core.verbs.frame.change import HEARD, Caution, Change
 from velmot.core.verbs.regions.request import SetPrecedence
 

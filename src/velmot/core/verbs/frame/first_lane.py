@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading, speaking
-from velmot.core.session.session import ON_THE_TRACK, Precedence, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Precedence
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.change import Caution
 from velmot.core.verbs.frame.working_copy import WorkingCopy

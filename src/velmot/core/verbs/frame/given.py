@@ -10,7 +10,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Phrase
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.verbs.frame.checks import name_of
 from velmot.core.verbs.request import ClipPoint, GivenPhrase
 

@@ -8,7 +8,8 @@ from velmot.core.curves.difference import SAME, differing_span, largest_differen
 from velmot.core.errors import RequestError
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Region, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Region
 from velmot.core.session.wording import is_or_are, named, parameter_name
 from velmot.core.verbs.frame.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, lane_change
 from velmot.core.verbs.frame.heard_change import swaps_between

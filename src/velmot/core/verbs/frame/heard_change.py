@@ -8,7 +8,8 @@ from velmot.core.curves.difference import differing_span
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.spans import runs
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Lane, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Region, Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.cautions import no_change
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, LaneSwap, TrackSwap, Went

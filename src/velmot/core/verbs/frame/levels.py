@@ -15,8 +15,10 @@ from velmot.core.curves.sums import TOLERANCE, sum_all
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import fader_of, heard
-from velmot.core.session.session import ON_THE_TRACK, Lane, Mode, Session, Track, TrackKind, groups_above
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane, Mode, Track, TrackKind
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.change import Caution, Change, HeardFigure
 from velmot.core.verbs.frame.first_lane import silences, take_over

@@ -23,7 +23,8 @@ from velmot.core.errors import RequestError
 from velmot.core.remedy import Links, Remedy
 from velmot.core.session.going_back import Edit, edited, way_back
 from velmot.core.session.phrases import Phrase, Placement, drawn, says
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import counted, listed
 from velmot.core.verbs.frame.change import (
     Caution,

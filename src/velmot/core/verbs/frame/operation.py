@@ -8,7 +8,8 @@ from typing import Any, Literal
 
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import listed
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.telling import Told

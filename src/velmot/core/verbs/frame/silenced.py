@@ -9,7 +9,8 @@ from typing import Any
 from velmot.core.curves.spans import outside, runs
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import Speaking, speaking
-from velmot.core.session.session import ON_THE_TRACK, Lane, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane, Region, Track
 from velmot.core.session.wording import counted, listed, span_text
 from velmot.core.verbs.frame.change import Caution, Change, TrackSwap, Went
 from velmot.core.verbs.regions.request import CarryRegions, ChangeRegions, Lift, SetPrecedence

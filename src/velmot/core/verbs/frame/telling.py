@@ -9,7 +9,8 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from velmot.core.session.session import ON_THE_TRACK, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.session.wording import counted, listed, parameter_name
 from velmot.core.time.ticks import TICKS_PER_BEAT
 

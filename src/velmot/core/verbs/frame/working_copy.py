@@ -14,7 +14,9 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.mapping import Mapped
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import ON_THE_TRACK, Extra, Lane, Mode, Region, Session, Track
+from velmot.core.session.phrases import Extra
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane, Mode, Region, Track
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame.change import Caution, Change, LaneSwap, TrackSwap, Went, lane_change
 from velmot.core.verbs.frame.landing import Budget, Landed, laid, spans_limited

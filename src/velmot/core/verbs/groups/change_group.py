@@ -10,7 +10,8 @@ from velmot.core.curves.sums import taken_off
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import fader_of, shares_above
-from velmot.core.session.session import Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track, TrackKind
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, measured, not_read, set_to_read

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.cautions import takes
 from velmot.core.verbs.frame.change import Caution, Change

@@ -7,8 +7,10 @@ from dataclasses import replace
 from velmot.core.curves.sums import TOLERANCE
 from velmot.core.errors import RequestError
 from velmot.core.remedy import Remedy
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Session, Track, groups_above
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change

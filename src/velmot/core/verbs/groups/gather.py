@@ -10,7 +10,8 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.checks import need_range

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from velmot.core.parameters.parameter import level
-from velmot.core.session.session import Session, Track, TrackKind
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track, TrackKind
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.checks import name_of, need

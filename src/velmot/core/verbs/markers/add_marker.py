@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from velmot.core.session.session import Marker, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Marker
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, MarkerSwap
 from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place

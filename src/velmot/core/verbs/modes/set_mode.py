@@ -8,8 +8,10 @@ from dataclasses import replace
 from velmot.core.curves.difference import SAME, differing_span, largest_difference
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Family
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Mode, Session, Track, groups_above
+from velmot.core.session.session import Session
+from velmot.core.session.track import Mode, Track
 from velmot.core.session.wording import counted, listed, parameter_name
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap

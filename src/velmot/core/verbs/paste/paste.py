@@ -12,7 +12,8 @@ from velmot.core.limits import MOST_SPOTS
 from velmot.core.parameters.mapping import Mapped, Mapping, affine, mapped, possible
 from velmot.core.parameters.parameter import Kind, Parameter
 from velmot.core.remedy import Remedy
-from velmot.core.session.session import ON_THE_TRACK, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.session.wording import as_sentence, named
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

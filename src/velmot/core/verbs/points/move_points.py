@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

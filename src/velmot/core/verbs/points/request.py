@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from velmot.core.limits import MOST_IDS, MOST_SPOTS
-from velmot.core.session.session import ON_THE_TRACK
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs.request import Picked, says
 

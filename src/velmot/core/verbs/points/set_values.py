@@ -6,7 +6,8 @@ import re
 
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change

@@ -14,7 +14,8 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session import takes
 from velmot.core.session.matching import same_parameter, with_same_parameter
-from velmot.core.session.session import ON_THE_TRACK, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Region, Track
 from velmot.core.session.wording import counted, named
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

@@ -12,7 +12,8 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import Heard, heard, reading
-from velmot.core.session.session import ON_THE_TRACK, Precedence, Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Precedence, Region, Track
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change

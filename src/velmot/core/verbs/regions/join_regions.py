@@ -10,7 +10,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.session import takes
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Region, Track
 from velmot.core.session.wording import span_text
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change

@@ -8,7 +8,8 @@ from velmot.core.curves import editing
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import Precedence, Region, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Precedence, Region
 from velmot.core.session.wording import listed, named
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Region, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Region
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change
 from velmot.core.verbs.frame.checks import name_of, need_range

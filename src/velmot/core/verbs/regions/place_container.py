@@ -6,7 +6,8 @@ from velmot.core.curves import editing
 from velmot.core.errors import RequestError
 from velmot.core.parameters.mapping import possible
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Region, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import Region, Track
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change

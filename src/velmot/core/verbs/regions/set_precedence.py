@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from velmot.core.curves.difference import SAME, largest_difference
 from velmot.core.session.heard import heard
-from velmot.core.session.session import Precedence, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Precedence
 from velmot.core.session.wording import counted
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change

@@ -7,7 +7,8 @@ from velmot.core.curves.editing import Fragment
 from velmot.core.errors import RequestError
 from velmot.core.parameters.mapping import Mapping, affine, mapped
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, Went

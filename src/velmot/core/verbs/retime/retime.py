@@ -8,7 +8,8 @@ from velmot.core.curves import editing, warps
 from velmot.core.curves.editing import Piece
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.session.wording import counted
 from velmot.core.time.ticks import MOST_TICKS, Ticks
 from velmot.core.verbs.frame import cautions as say

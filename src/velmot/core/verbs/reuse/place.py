@@ -10,7 +10,8 @@ from velmot.core.limits import MOST_TIMES, STEEPEST
 from velmot.core.parameters.mapping import same_unit
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Line, Phrase, Placement, between, drawn
-from velmot.core.session.session import ON_THE_TRACK, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.session.wording import counted, parameter_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

@@ -7,7 +7,7 @@ from typing import Literal
 
 from velmot.core.curves.shapes import Shape
 from velmot.core.limits import MOST_IDS, MOST_SPOTS, MOST_TARGETS
-from velmot.core.session.session import ON_THE_TRACK
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs.request import ClipPoint, GivenPhrase, says
 

@@ -13,7 +13,8 @@ import numpy as np
 from velmot.core.curves.strokes import Span, Writing
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import ON_THE_TRACK, Session, Track
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Track
 from velmot.core.session.wording import counted, listed, parameter_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

@@ -28,7 +28,8 @@ from velmot.core.curves.within_bound import ANYWHERE, thinned_within
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.heard import shares_above, speaking
-from velmot.core.session.session import ON_THE_TRACK, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.time.ticks import Flags
 from velmot.core.verbs.frame.cautions import limited_spans
 from velmot.core.verbs.frame.landing import Landed

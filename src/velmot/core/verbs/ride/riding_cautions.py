@@ -10,8 +10,10 @@ import numpy as np
 from velmot.core.curves import editing
 from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
 from velmot.core.remedy import Remedy
+from velmot.core.session.above import groups_above
 from velmot.core.session.heard import fader_of, heard
-from velmot.core.session.session import Session, Track, groups_above
+from velmot.core.session.session import Session
+from velmot.core.session.track import Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs.draw.request import Draw

@@ -7,7 +7,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.sums import sum_axis
 from velmot.core.errors import RequestError
 from velmot.core.limits import STEEPEST
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change

@@ -16,7 +16,8 @@ from velmot.core.limits import STEEPEST
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.heard import heard, reading
-from velmot.core.session.session import ON_THE_TRACK, Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Floats, merged
 from velmot.core.verbs.frame import cautions as say

@@ -10,7 +10,8 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Parameter
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Floats
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Region, Session, Track, TrackKind
+from velmot.core.session.session import Session
 from velmot.core.session.sounds import FILE, Audio, Clip, Clips, Sound
+from velmot.core.session.track import Region, Track, TrackKind
 from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell

@@ -16,8 +16,9 @@ from velmot.core.curves.within_bound import no_fewer, thinned_within
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.progress import come, part
-from velmot.core.session.session import Lane, Session
+from velmot.core.session.session import Session
 from velmot.core.session.thinned_before import remembering, spent_of, stayed
+from velmot.core.session.track import Lane
 from velmot.core.session.wording import counted
 from velmot.core.time.ticks import Flags, Floats, Ticks
 from velmot.core.verbs.frame import cautions as say
