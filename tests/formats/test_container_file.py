@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from tests.core.test_regions import b, small
+from tests.core.verbs.test_regions import b, small
 from velmot.core.errors import RequestError
 from velmot.core.verbs import plan
 from velmot.core.verbs.regions.request import ChangeRegions

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from tests.core.test_carry import drawn
+from tests.core.verbs.test_carry import drawn
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT
 from velmot.core.verbs import plan
 from velmot.core.verbs.carry.request import Carry

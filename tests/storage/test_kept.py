@@ -181,7 +181,7 @@ def test_readers_beside_undo_and_redo_see_whole_revisions(tmp_path):
 
 
 SCRIPT = """
-from tests.core.test_lands_as_heard import panned
+from tests.core.verbs.frame.test_lands_as_heard import panned
 from velmot.core.verbs import plan
 from velmot.core.verbs.regions.request import CarryRegions
 from velmot.core.session.track import Lane

@@ -95,3 +95,12 @@ MOST_PLACEMENTS = 10_000
 
 MOST_BOOK = 10_000
 """Phrases in a phrase book, and in a file of phrases."""
+
+SMALLEST_STEP = 1e-6
+"""The finest step that values are rounded to."""
+
+LARGEST_FACTOR = 1000.0
+"""The most that something is stretched by at once."""
+
+MOST_MILLISECONDS = 3_600_000.0
+"""The furthest that something is shifted in time by the clock: an hour."""

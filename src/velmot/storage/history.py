@@ -17,12 +17,12 @@ from django.utils import timezone
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
 from velmot.core.session.summary import summary_of
-from velmot.core.session.track import Lane
 from velmot.core.verbs.frame.change import Change, MarkerSwap, PhraseSwap, PlacementSwap
 from velmot.formats.phrases_file import given_from
 from velmot.formats.session_file import marker_row, phrase_row, placement_row, track_row
 from velmot.storage import blobs, book, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
+from velmot.storage.lane_rows import columns_of, new_columns
 from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
 from velmot.storage.sessions import Opened
 from velmot.storage.snapshot import snapshot
@@ -243,7 +243,7 @@ def _at_revision(row: StoredSession, number: int) -> Session:
     parents = dict(row.revisions.values_list("number", "parent"))
     back, forth = _way(parents, row.head, number)
     steps = {s.number: s for s in row.revisions.filter(number__in=[*back, *forth]).defer("touched", "request")}
-    lanes = {x.key: _lane_columns(x) for x in row.lanes.all()}
+    lanes = {x.key: columns_of(x) for x in row.lanes.all()}
     tracks = {t.key: (t.position, t.content) for t in row.tracks.all()}
     structure = row.structure
     for step, side in [(steps[n], "before") for n in back] + [(steps[n], "after") for n in forth]:
@@ -317,11 +317,11 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
     lanes = _damaged_in_the_way(row, change)
     digests = iter(blobs.keep(s.after.envelope for s in change.lanes if s.after))
     for swap in change.lanes:
-        before = _lane_columns(known[swap.id]) if swap.id in known else None
+        before = columns_of(known[swap.id]) if swap.id in known else None
         if swap.after and not before:
             position += 1
         place = before["position"] if before else position
-        after = _new_columns(swap.after, place, next(digests), number) if swap.after else None
+        after = new_columns(swap.after, place, next(digests), number) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
     swaps: dict[str, Any] = {"lanes": lanes, "tracks": _track_swaps(row, change)}
     if change.phrases or change.placements or change.markers:
@@ -388,30 +388,7 @@ def _damaged_in_the_way(row: StoredSession, change: Change) -> list[dict[str, An
     there = row.lanes.filter(parameter__in={parameter for parameter, _ in made})
     odd = [x for x in there if made.get((x.parameter, x.home), x.key) != x.key]
     leaving = {s.id for s in change.lanes if s.before is not None}
-    return [{"key": x.key, "before": _lane_columns(x), "after": None} for x in odd if x.key not in leaving]
-
-
-def _lane_columns(row: StoredLane) -> dict[str, Any]:
-    return {
-        "position": row.position,
-        "parameter": row.parameter,
-        "home": row.home,
-        "extra": row.extra,
-        "envelope_id": row.envelope_id,
-        "changed": row.changed,
-    }
-
-
-def _new_columns(lane: Lane, position: int, digest: str, number: int) -> dict[str, Any]:
-    extra = [list(pair) for pair in lane.extra]
-    return {
-        "position": position,
-        "parameter": lane.parameter,
-        "home": lane.home,
-        "extra": extra,
-        "envelope_id": digest,
-        "changed": number,
-    }
+    return [{"key": x.key, "before": columns_of(x), "after": None} for x in odd if x.key not in leaving]
 
 
 def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:

@@ -24,6 +24,7 @@ from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
 from velmot.storage import blobs, sources, upkeep
 from velmot.storage.errors import Damaged, NotFound
+from velmot.storage.lane_rows import new_columns
 from velmot.storage.models import NamedEnvelope, StoredEnvelope, StoredLane, StoredSession, StoredTrack
 from velmot.storage.snapshot import snapshot
 from velmot.storage.sources import Source
@@ -72,15 +73,7 @@ def create(
         digests = blobs.keep(lane.envelope for lane in session.lanes)
         StoredLane.objects.bulk_create(
             (
-                StoredLane(
-                    session=row,
-                    position=i,
-                    key=lane.id,
-                    parameter=lane.parameter,
-                    home=lane.home,
-                    extra=[list(pair) for pair in lane.extra],
-                    envelope_id=digest,
-                )
+                StoredLane(session=row, key=lane.id, **new_columns(lane, i, digest))
                 for i, (lane, digest) in enumerate(zip(session.lanes, digests, strict=True))
             ),
             batch_size=500,

@@ -5,10 +5,9 @@ from __future__ import annotations
 import zlib
 from dataclasses import dataclass
 
+from velmot.core.limits import LONGEST_NAME
 from velmot.storage.errors import NotFound
 from velmot.storage.models import StoredSession, StoredSource
-
-LONGEST_NAME = 300
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tests.core.test_regions import small
+from tests.core.verbs.test_regions import small
 from tests.strategies import sessions
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError

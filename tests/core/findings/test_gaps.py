@@ -6,7 +6,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tests.core.test_regions import b, small
+from tests.core.verbs.test_regions import b, small
 from tests.strategies import sessions
 from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope

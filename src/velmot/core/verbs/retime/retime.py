@@ -8,6 +8,7 @@ from velmot.core.curves import editing, warps
 from velmot.core.curves.editing import Piece
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import LARGEST_FACTOR, MOST_MILLISECONDS
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
 from velmot.core.session.wording import counted
@@ -19,9 +20,6 @@ from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.retime.request import Retime
-
-LARGEST_FACTOR = 1000.0
-MOST_MILLISECONDS = 3_600_000.0
 
 
 def plan(session: Session, request: Retime) -> Change:

@@ -8,6 +8,7 @@ from velmot.core.curves import editing
 from velmot.core.curves.editing import Fragment
 from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
+from velmot.core.limits import SMALLEST_STEP
 from velmot.core.parameters.mean import time_weighted_mean
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
@@ -21,8 +22,6 @@ from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of,
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.shape.request import SameValues
-
-SMALLEST_STEP = 1e-6
 
 
 def plan(session: Session, request: SameValues) -> Change:

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from tests.core.test_regions import b
+from tests.core.verbs.test_regions import b
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import pan
 from velmot.core.session.opening import MOST_STRIPS, opening_of

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.test_retarget import at, landed, session
+from tests.core.verbs.test_retarget import at, landed, session
 from tests.oracle import heard_at
 from tests.strategies import LENGTH, envelopes, probes, ranges
 from velmot.core.curves import editing

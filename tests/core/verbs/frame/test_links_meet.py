@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from tests.core.test_phrases import at, b, do, session
+from tests.core.verbs.test_phrases import at, b, do, session
 from velmot.core.curves.axes import SILENCE, Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.shapes import Shape

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.test_every_option import ASKED, DEMO, state_for
+from tests.core.verbs.test_every_option import ASKED, DEMO, state_for
 from tests.strategies import requests, sessions
 from velmot.core.errors import RequestError
 from velmot.core.verbs import OPERATIONS, sentence

@@ -2,8 +2,8 @@
 
 import pytest
 
-from tests.core.test_points import beats, session
-from tests.core.test_regions import b, small
+from tests.core.verbs.test_points import beats, session
+from tests.core.verbs.test_regions import b, small
 from velmot.core.errors import RequestError
 from velmot.core.verbs.frame.selection import numbers_of_points, numbers_of_range, picked_points
 from velmot.core.verbs.request import Picked

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from tests.core.test_regions import b, done
+from tests.core.verbs.test_regions import b, done
 from tests.oracle import coordinate_at, landing_at
 from tests.strategies import LENGTH, sessions
 from velmot.core.curves.axes import Axis

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.test_heard_elsewhere import marks
+from tests.core.verbs.frame.test_heard_elsewhere import marks
 from tests.oracle import coordinate_at, heard_at
 from tests.strategies import linked_sessions, requests
 from velmot.core.errors import RequestError
