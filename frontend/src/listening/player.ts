@@ -16,8 +16,10 @@ const EARLY = 8 // seconds before the end of a score at which the next one is as
 const END = 0.001 // seconds that two ends may differ by, as one is a whole tick
 /** Seconds from which on two clocks are too far apart to be brought together slowly. */
 const APART = 0.3
-/** Seconds in which they come together: what hands do in between is not bent by a machine that was busy for a moment. */
-const TOGETHER = 4
+/** How fast they come together, at most: what hands do meanwhile is not bent by a machine that was busy for a moment. */
+const TOGETHER = 0.01
+const TOGETHER_FIRST = 0.1 // while sound has only just begun, and its clock with it
+const FIRST = 1 // second
 
 export class Player {
   readonly ctx: AudioContext
@@ -30,6 +32,7 @@ export class Player {
   private timer = 0
   private ahead = 0
   private looked = 0
+  private began = 0
   private side: Side = 'now'
   private lower: Record<Side, number> = { now: 1, applied: 1 }
   private audible: (channel: string) => boolean = () => true
@@ -62,7 +65,7 @@ export class Player {
     this.volume.gain.cancelScheduledValues(0)
     this.volume.gain.setValueAtTime(1, ctx.currentTime)
     this.ahead = ctx.currentTime - performance.now() / 1000
-    this.looked = performance.now() / 1000
+    this.looked = this.began = performance.now() / 1000
     this.legs = [{ from, to: round?.to ?? to, at }]
     for (const graph of this.all) graph.begin(this.legs[0]!)
     this.level(0)
@@ -82,7 +85,8 @@ export class Player {
   private clock(): number {
     const page = performance.now() / 1000
     const off = this.ctx.currentTime - page - this.ahead
-    this.ahead += Math.abs(off) > APART ? off : off * Math.min((page - this.looked) / TOGETHER, 1)
+    const most = (page - this.began < FIRST ? TOGETHER_FIRST : TOGETHER) * (page - this.looked)
+    this.ahead += Math.abs(off) > APART ? off : Math.min(Math.max(off, -most), most)
     this.looked = page
     return page + this.ahead
   }
