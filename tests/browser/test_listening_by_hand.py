@@ -13,6 +13,7 @@ import soundfile
 from playwright.sync_api import expect
 
 from tests import strategies
+from tests.browser.conftest import Desk
 from velmot.core.session.sounds import Sound
 from velmot.core.time.ticks import ticks_of
 from velmot.core.verbs import plan
@@ -24,6 +25,12 @@ from velmot.sound.render import rendered
 
 RATE = 48_000
 DIST = Path(__file__).parents[2] / "frontend" / "dist"
+
+
+@pytest.fixture
+def desk(page, server) -> Desk:
+    """Time sounds here as it does."""
+    return Desk(page, server, heard=True)
 
 
 def page_sound(page, id, score):
@@ -295,3 +302,81 @@ def test_what_has_no_stand_in_says_so_on_its_strip_and_card(desk, page):
     page.locator("[data-lane]").first.click()
     expect(page.locator("[data-strip='rain.shimmer.shimmer']")).to_contain_text("no sound for it")
     expect(page.locator("[data-strip='bell.level']")).not_to_contain_text("no sound for it")
+
+
+FOOT_OF_STRIP = """plot => {
+  const canvas = document.querySelector('canvas.paper'), paper = canvas.getBoundingClientRect()
+  const box = plot.getBoundingClientRect(), ratio = canvas.width / paper.width
+  const [x, y] = [(box.left - paper.left) * ratio, (box.bottom - paper.top - 22) * ratio]
+  const { data } = canvas.getContext('2d').getImageData(Math.round(x), Math.round(y), Math.round(box.width * ratio), 1)
+  return Array.from({ length: Math.floor(box.width) }, (_, x) => data.slice(4 * x * ratio, 4 * x * ratio + 3).join())
+}"""
+
+
+def test_a_word_is_found_by_its_silhouette_and_raised(desk, server, page):
+    desk.open()
+    page.wait_for_timeout(1500)
+    row = desk.canvas_of("keeper.level").evaluate(FOOT_OF_STRIP)
+    left = desk.canvas_of("keeper.level").bounding_box()["x"]
+    view = desk.view()
+    outline = server.json("sessions/1/outline?track=keeper")
+    reach = np.frombuffer(base64.b64decode(outline["columns"]), np.uint8)
+    tempo = server.session().tempo
+    beats = np.arange(view["start"] + 1.27, view["end"] - 1, 0.5)  # between the lines
+    seconds = tempo.seconds(np.array([ticks_of(b) for b in beats]))
+    sounds = np.array([reach[int(at * outline["per_second"]) - 2 :][:5].min() > 40 for at in seconds])
+    silent = np.array([reach[int(at * outline["per_second"]) - 9 :][:19].max() == 0 for at in seconds])
+    inks = [row[round(desk.x_of("keeper.level", b) - left)] for b in beats]
+    dark = {ink for ink, heard in zip(inks, sounds, strict=True) if heard}
+    plain = {ink for ink, none in zip(inks, silent, strict=True) if none}
+    assert sounds.sum() > 8 and silent.sum() > 8 and len(dark) == 1 and not dark & plain
+    runs = np.split(np.flatnonzero(sounds), np.flatnonzero(np.diff(np.flatnonzero(sounds)) > 3) + 1)
+    word = max(runs, key=len)
+    first, last = float(beats[word[0]]) - 0.27, float(beats[word[-1]]) + 0.23
+    desk.drag_range("keeper.level", first, last)
+    page.keyboard.press("r")
+    page.get_by_label("By how many dB").fill("3")
+    page.keyboard.press("Tab")
+    before = server.session().lane_at("keeper.level").envelope
+    desk.apply()
+    desk.at_revision(1)
+    after = server.session().lane_at("keeper.level").envelope
+    ticks = np.array([ticks_of(x) for x in (first - 1, (first + last) / 2, last + 1)])
+    assert after.at(ticks) - before.at(ticks) == pytest.approx([0, 3, 0], abs=1e-9)
+
+
+def test_a_range_goes_round_and_is_trimmed_on_the_desk_by_ear(desk, server, page):
+    desk.open()
+    before = server.session().lane_at("keeper.level").envelope
+    desk.drag_range("keeper.level", 36, 44)
+    page.keyboard.press("Shift+D")
+    column = page.locator("[data-control='keeper.level']")
+    column.get_by_role("button", name="trim").click()
+    rule = column.get_by_role("slider").bounding_box()
+    page.keyboard.press("Space")
+    meter = "document.querySelector('[data-control=\"keeper.level\"] .meter').ariaLabel"
+    desk.until(f"/Peak −\\d/.test({meter})")
+    page.mouse.move(rule["x"] + 40, rule["y"] + 60)
+    page.mouse.down()
+    page.mouse.move(rule["x"] + 40, rule["y"] + 30, steps=3)
+    desk.until("document.querySelector('.where b').textContent.startsWith('10.')")
+    page.mouse.up()
+    page.get_by_role("group", name="Transport").get_by_role("button", name="Stop").click()
+    expect(column.locator(".meter")).to_have_attribute("aria-label", "Peak −∞ dB")
+    desk.apply()
+    desk.at_revision(1)
+    inside = np.arange(ticks_of(36), ticks_of(44), ticks_of(0.05))
+    apart = server.session().lane_at("keeper.level").envelope.at(inside) - before.at(inside)
+    assert apart.max() > 1 and apart.min() > -1e-9
+    outside = np.array([ticks_of(35), ticks_of(46)])
+    assert server.session().lane_at("keeper.level").envelope.at(outside) == pytest.approx(before.at(outside), abs=1e-9)
+
+
+def test_a_browser_without_sound_lets_time_run_and_says_so(desk, page):
+    page.add_init_script("delete window.AudioContext")
+    desk.open()
+    where = page.locator(".where b").inner_text()
+    desk.canvas_of("keeper.level").focus()
+    page.keyboard.press("Space")
+    expect(page.get_by_text("This browser plays no sound just now")).to_be_visible()
+    expect(page.locator(".where b")).not_to_have_text(where)

@@ -390,8 +390,11 @@ navigator.requestMIDIAccess = async () => ({ inputs: new Map([['1', window.knob]
 """
 
 
-TURN = """moves => moves.forEach(([value, ago]) =>
-  window.knob.onmidimessage({ data: new Uint8Array([0xb0, 21, value]), timeStamp: performance.now() - ago }))"""
+TURN = """moves => {
+  const now = performance.now()
+  for (const [value, ago] of moves)
+    window.knob.onmidimessage({ data: new Uint8Array([0xb0, 21, value]), timeStamp: now - ago })
+}"""
 
 
 def test_a_controller_is_learnt_and_takes_over_where_it_meets_the_value(desk, server, page):

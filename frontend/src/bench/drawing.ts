@@ -89,7 +89,6 @@ export function prepared(canvas: HTMLCanvasElement, width: number, height: numbe
   return context
 }
 
-/** Bar lines, beat lines where there is room, and a line at each mark. */
 /** A track's sound behind its strip: how far it reaches in every pixel, from the foot up. */
 export function drawSilhouette(
   c: Context,
@@ -112,6 +111,7 @@ export function drawSilhouette(
   c.fill()
 }
 
+/** Bar lines, beat lines where there is room, and a line at each mark. */
 export function drawChart(c: Context, box: Box, scale: Scale, bars: SessionOut['bars'], inks: Inks): void {
   const { view, width } = box
   c.lineWidth = 1

@@ -253,6 +253,7 @@ export const useRiding = defineStore('riding', () => {
       }
       if ([...inHands].some((id) => !still.has(id) && modeOf(id) === 'touch')) listening.letGo()
       inHands = still
+      transport.ridden = still.size > 0
     },
     { flush: 'sync' },
   )

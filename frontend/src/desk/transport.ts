@@ -18,8 +18,26 @@ export const SHORTEST_ROUND = 0.5
 
 /** How much of the window a new page shows again of the one before. */
 const OVERLAP = 0.06
-/** Beats that time may seem to step back by without having gone round. */
-const BACK = 0.05
+
+/** How the sound of time that runs is asked where it is, in the session's seconds; nothing without one. */
+export interface Sound {
+  /** Where time waits for its sound. */
+  waits: () => number | null
+  /** What of it is heard at this moment. */
+  place: () => number | null
+  /** Have it begin at a beat; done when it has, or would take too long. */
+  prepare: (beat: number) => Promise<void>
+  /** Have it begin anew where time is. */
+  rejoin: () => void
+}
+const SILENT: Sound = { waits: () => null, place: () => null, prepare: () => Promise.resolve(), rejoin: () => undefined }
+/** By how much time goes faster or slower to be where its sound is: too little to bend what hands do. */
+const NEARER = 0.001
+const NEARER_FIRST = 0.1 // while both have only just begun
+const FIRST = 0.4 // seconds
+/** Seconds from which on sound was held up, and has to come to where time is; and between two such. */
+const APART = 0.3
+const ANEW = 3
 
 export const useTransport = defineStore('transport', () => {
   const session = useSession()
@@ -33,6 +51,9 @@ export const useTransport = defineStore('transport', () => {
   const passengers = new Set<Passenger>()
   let started = 0 // when the round began, by the page's clock, and in the session's seconds
   let from = 0
+  let least = 0 // seconds before which time is not, while its sound is only about to come
+  let began = 0 // when it began by the page's clock
+  let looked = 0 // when it was last seen where its sound is
   let frame = 0
   /** How often time was sent elsewhere while it ran. */
   const jumped = ref(0)
@@ -47,24 +68,35 @@ export const useTransport = defineStore('transport', () => {
   const end = () => round.value?.end ?? bench.length
   const clock = () => session.data?.clock ?? []
 
-  /** Where the sound of it is, in the session's seconds, while there is one: time goes with its sound, not beside it. */
-  let sound: () => number | null = () => null
-  /** What has to be there before time runs: its sound, if that comes soon. */
-  let prepare: (beat: number) => Promise<void> = () => Promise.resolve()
+  let sound = SILENT
   const preparing = ref(false)
+  /** Whether hands are on controls: then time runs evenly, whatever its sound does. */
+  const ridden = ref(false)
   let starts = 0
-  function listenTo(heard: typeof sound, first: typeof prepare): void {
-    sound = heard
-    prepare = first
-  }
+  const listenTo = (one: Sound) => (sound = one)
   /** Where time is at this very moment, or was some milliseconds ago. */
   function now(ago = 0): number {
-    const heard = running.value ? sound() : null
-    if (heard !== null) {
-      from = heard
-      started = performance.now()
+    const waits = running.value ? sound.waits() : null
+    if (waits !== null) anchor(waits)
+    return beatAfter(clock(), Math.max(from + (performance.now() - ago - started) / 1000, least))
+  }
+  /** Time goes by the page's clock, which is even; slowly it comes to where its sound is, so that it goes with it, not beside it. */
+  function goWithSound(at: number): void {
+    const [heard, page] = [sound.place(), performance.now()]
+    const since = (page - looked) / 1000
+    looked = page
+    if (heard === null) return
+    const off = heard - secondsAt(clock(), at)
+    const around = round.value ? secondsAt(clock(), round.value.end) - secondsAt(clock(), round.value.start) : Infinity
+    if (Math.abs(off) > around / 2) return // one of the two has gone round already
+    const first = page - began < FIRST * 1000 && !ridden.value
+    if (Math.abs(off) < APART || first) {
+      const most = (first ? NEARER_FIRST : NEARER) * since
+      from += Math.min(Math.max(off, -most), most)
+    } else if (page - began > ANEW * 1000) {
+      began = page
+      sound.rejoin()
     }
-    return beatAfter(clock(), from + (performance.now() - ago - started) / 1000)
   }
   /** The beat some milliseconds before another one. */
   function before(at: number, ms: number): number {
@@ -75,9 +107,14 @@ export const useTransport = defineStore('transport', () => {
     const all = [...passengers]
     for (const one of what === 'end' ? all.reverse() : all) one[what](beat)
   }
-  function set(out: number): void {
+  function anchor(seconds: number): void {
     started = performance.now()
-    from = secondsAt(clock(), out)
+    from = seconds
+  }
+  function set(out: number): void {
+    least = secondsAt(clock(), out)
+    anchor(least)
+    began = looked = performance.now()
   }
   function play(): void {
     if (running.value || preparing.value || !session.data) return
@@ -85,10 +122,12 @@ export const useTransport = defineStore('transport', () => {
     const out = inside && bench.cursor < end() ? bench.cursor : (round.value?.start ?? 0)
     const mine = ++starts
     preparing.value = true
-    void prepare(out).then(() => {
+    void sound.prepare(out).then(() => {
       if (mine !== starts) return
       preparing.value = false
       set(out)
+      const heard = sound.place()
+      if (heard !== null && Math.abs(heard - from) < APART) anchor(heard)
       beat.value = out
       tell('start', out)
       frame = requestAnimationFrame(tick)
@@ -96,19 +135,18 @@ export const useTransport = defineStore('transport', () => {
   }
   function tick(): void {
     let at = now()
-    const wrapped = !!round.value && beat.value !== null && at < beat.value - BACK
-    if (at >= end() || wrapped) {
+    if (at >= end()) {
       if (!round.value) return stop(end())
       tell('end', round.value.end)
-      if (!wrapped) {
-        at = round.value.start
-        if (sound() === null) set(at)
-      }
+      least = secondsAt(clock(), round.value.start)
+      anchor(least + Math.max(secondsAt(clock(), at) - secondsAt(clock(), round.value.end), 0))
+      at = now()
       tell('start', round.value.start)
     }
     beat.value = at
     tell('frame', at)
     if (following.value) turnPage(at)
+    goWithSound(at)
     frame = requestAnimationFrame(tick)
   }
   /** Turn to the window that time has come to. */
@@ -159,7 +197,7 @@ export const useTransport = defineStore('transport', () => {
   )
 
   return {
-    ...{ beat, running, preparing, looping, following, tooShort, round, jumped },
+    ...{ beat, running, preparing, ridden, looping, following, tooShort, round, jumped },
     ...{ now, before, play, stop, toggle, toStart, goTo, join, listenTo },
   }
 })

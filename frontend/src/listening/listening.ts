@@ -20,7 +20,6 @@ const LONGEST_ROUND = 600 // seconds of a round whose score is asked for whole
 const LEAST = 0.01 // seconds
 const MANY = 60 // tracks from which on only those on view are asked for
 const PATIENCE = 500 // ms until time runs without its sound
-const JOINS = 0.04 // seconds after which a sound joins that comes when time runs already
 const IDLE = 4000 // ms after which what would be heard is asked for before it is
 const METERS = 60 // ms between two looks at the meters
 const MEAN_OVER = 5 // looks
@@ -153,22 +152,23 @@ export const useListening = defineStore('listening', () => {
       louder.value = null
     },
   )
-  transport.listenTo(
-    () => {
-      if (startedFrom !== null) return startedFrom
-      return player?.playing ? player.position() : null
-    },
-    (beat) => Promise.race([begin(beat), new Promise<void>((done) => window.setTimeout(done, PATIENCE))]),
-  )
-  async function begin(beat: number): Promise<void> {
+  transport.listenTo({
+    waits: () => startedFrom,
+    place: () => (player?.playing ? player.position() : null),
+    prepare: (beat) => Promise.race([begin(beat), new Promise<void>((done) => window.setTimeout(done, PATIENCE))]),
+    rejoin: () => void begin(transport.now(), false),
+  })
+  /** Let it be heard from a place on; time that runs waits a little for its sound, or goes on and is joined by it. */
+  async function begin(beat: number, waits = true): Promise<void> {
     const mine = ++starting
     const now = session.data
     if (!now) return
     used = true
     const from = seconds(beat)
-    startedFrom = transport.running ? from : null // while it does not run yet, time waits
+    startedFrom = transport.running && waits ? from : null
     const late = window.setTimeout(() => mine === starting && (startedFrom = null), PATIENCE)
     try {
+      if (!('AudioContext' in window)) return quiet()
       player ??= new Player(now.id, () => !following && void follow())
       const awake = player.ctx.resume()
       const wanted = question(from)
@@ -179,12 +179,9 @@ export const useListening = defineStore('listening', () => {
       learn(scores)
       if (player.ctx.state !== 'running') return quiet()
       deaf.value = false
-      player.start(
-        scores,
-        transport.beat === null ? from : Math.min(seconds(transport.beat) + JOINS, scores.now.end - JOINS),
-        seconds(now.length),
-        round.value,
-      )
+      const joins = transport.running
+      startedFrom = null
+      player.start(scores, joins ? seconds(transport.now()) : from, seconds(now.length), round.value, joins)
       player.swap(heard.value)
       player.listen(audible)
       overs.value.clear()

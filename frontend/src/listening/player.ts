@@ -14,10 +14,6 @@ const SWAP = 0.01 // seconds in which one goes over to the other
 const SOON = 0.03
 const EARLY = 8 // seconds before the end of a score at which the next one is asked for
 const END = 0.001 // seconds that two ends may differ by, as one is a whole tick
-/** Seconds from which on two clocks are too far apart to be brought together slowly. */
-const APART = 0.3
-/** Seconds in which they come together: what hands do in between is not bent by a machine that was busy for a moment. */
-const TOGETHER = 4
 
 export class Player {
   readonly ctx: AudioContext
@@ -28,8 +24,6 @@ export class Player {
   private legs: Leg[] = []
   private round: { from: number; to: number } | null = null
   private timer = 0
-  private ahead = 0
-  private looked = 0
   private side: Side = 'now'
   private lower: Record<Side, number> = { now: 1, applied: 1 }
   private audible: (channel: string) => boolean = () => true
@@ -52,6 +46,8 @@ export class Player {
     from: number,
     to: number,
     round: { from: number; to: number } | null,
+    /** Whether time runs already, and is at `from` at this moment. */
+    joins: boolean,
   ): void {
     this.clear()
     const { ctx } = this
@@ -61,9 +57,8 @@ export class Player {
     const at = Math.ceil((ctx.currentTime + SOON) * RATE) / RATE
     this.volume.gain.cancelScheduledValues(0)
     this.volume.gain.setValueAtTime(1, ctx.currentTime)
-    this.ahead = ctx.currentTime - performance.now() / 1000
-    this.looked = performance.now() / 1000
-    this.legs = [{ from, to: round?.to ?? to, at }]
+    const first = joins ? from + (at - this.heardNow) : from
+    this.legs = [{ from: first, to: round?.to ?? to, at }]
     for (const graph of this.all) graph.begin(this.legs[0]!)
     this.level(0)
     this.listen(this.audible)
@@ -71,20 +66,15 @@ export class Player {
     this.timer = window.setInterval(() => this.tick(), EVERY)
   }
 
-  /** Where in the session what is heard at this very moment stands, in seconds; nothing before it has begun. */
+  /** Where in the session what is heard at this very moment stands, in seconds; before it has begun, as far before that. */
   position(): number | null {
-    const heard = this.clock() - (this.ctx.outputLatency || 0)
+    const heard = this.heardNow
     const leg = [...this.legs].reverse().find((one) => one.at <= heard) ?? this.legs[0]
-    return leg ? Math.min(leg.from + Math.max(heard - leg.at, 0), leg.to) : null
+    return leg ? Math.min(leg.from + (heard - leg.at), leg.to) : null
   }
-
-  /** The audio clock, which goes by blocks of frames, made smooth by the page's own: the two may drift, but not far apart. */
-  private clock(): number {
-    const page = performance.now() / 1000
-    const off = this.ctx.currentTime - page - this.ahead
-    this.ahead += Math.abs(off) > APART ? off : off * Math.min((page - this.looked) / TOGETHER, 1)
-    this.looked = page
-    return page + this.ahead
+  /** By the audio clock, what comes out of the machine at this moment. */
+  private get heardNow(): number {
+    return this.ctx.currentTime - (this.ctx.outputLatency || 0)
   }
 
   /** Let go of everything; nothing rings on. */
