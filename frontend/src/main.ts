@@ -1,12 +1,12 @@
 // Starts the screen: fonts, theme, router, state.
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
-import App from './App.vue'
-import { loadFonts } from './fonts'
-import { settle } from './later'
-import { router } from './router'
+import App from './frame/App.vue'
+import { loadFonts } from './lib/fonts'
+import { settle } from './frame/later'
+import { router } from './frame/router'
 import './styles/velmot.css'
-import './theme'
+import './lib/theme'
 
 loadFonts()
 const app = createApp(App)

@@ -1,6 +1,6 @@
 // The one way to the server: typed calls, the CSRF token, and every failure as a Problem.
 import createClient from 'openapi-fetch'
-import { isolated } from '../words'
+import { isolated } from '../lib/words'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']

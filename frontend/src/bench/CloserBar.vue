@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // A closer look at one region: its name and length, and the way back to the session.
 import { computed } from 'vue'
-import Chooser from '../Chooser.vue'
+import Chooser from '../parts/Chooser.vue'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
-import { counted } from '../words'
+import { counted } from '../lib/words'
 
 const session = useSession()
 const bench = useBench()

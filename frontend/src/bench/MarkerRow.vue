@@ -2,15 +2,15 @@
 // The markers over the ruler's bars: gone to, dragged, named and removed; a double click between two takes the range from one to the next.
 import { computed, nextTick, ref } from 'vue'
 import type { MarkerOut } from '../api/client'
-import { pressed } from '../keys'
-import { useOneStop } from '../oneStop'
+import { pressed } from '../lib/keys'
+import { useOneStop } from '../lib/oneStop'
 import { useBench } from '../state/bench'
 import { useHolding } from '../state/holding'
 import { usePreview } from '../state/preview'
 import { toggled, useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import type { View } from './geometry'
+import type { View } from '../lib/geometry'
 import { adds, DRAG } from './hands/hand'
 
 const LEAST = 4 // pixels between two that are drawn apart

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // The overview ribbon: how busy each bar of the session is, and the window of bars on view.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { follow } from '../dragging'
+import { follow } from '../lib/dragging'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
-import { LEFT, positionText } from './geometry'
-import { counted } from '../words'
+import { LEFT, positionText } from '../lib/geometry'
+import { counted } from '../lib/words'
 
 const session = useSession()
 const bench = useBench()

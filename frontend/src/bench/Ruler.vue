@@ -1,17 +1,17 @@
 <script setup lang="ts">
 // The ruler: bars and seconds over the strips, the range's two flags, and the cursor's handle.
 import { computed, ref } from 'vue'
-import { useTransport } from '../desk/transport'
-import { follow } from '../dragging'
+import { useTransport } from '../state/desk/transport'
+import { follow } from '../lib/dragging'
 import { useBench } from '../state/bench'
 import { useHolding } from '../state/holding'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import { barStride, beatAt, clockText, positionText, snapped } from './geometry'
+import { barStride, beatAt, clockText, positionText, snapped } from '../lib/geometry'
 import { DRAG } from './hands/hand'
 import MarkerRow from './MarkerRow.vue'
-import { useTape } from './tape'
+import { useTape } from '../lib/tape'
 
 const session = useSession()
 const selection = useSelection()

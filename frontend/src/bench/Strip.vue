@@ -3,20 +3,20 @@
 // strip/painter.ts, its keys in strip/keys.ts, what a pointer does in hands/.
 import { computed, ref } from 'vue'
 import type { Curve, Finding, PlacementOut, RegionOut, Schemas } from '../api/client'
-import { follow } from '../dragging'
+import { follow } from '../lib/dragging'
 import { LEAST_DRAGGED, MOST_DRAGGED, useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import type { HeardLine } from './curves'
-import { beatAt, xOf } from './geometry'
-import { RULE } from './drawing'
+import type { HeardLine } from '../state/curves'
+import { beatAt, xOf } from '../lib/geometry'
+import { RULE } from '../lib/drawing'
 import { useHands } from './hands'
-import { inkOf, useContent } from './strip/content'
+import { inkOf, useContent } from '../state/content'
 import { useStripKeys } from './strip/keys'
 import { usePainter } from './strip/painter'
 import StripPoints from './StripPoints.vue'
-import Chooser from '../Chooser.vue'
+import Chooser from '../parts/Chooser.vue'
 
 const props = defineProps<{
   parameterId: string

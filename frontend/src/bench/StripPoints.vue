@@ -4,8 +4,8 @@ import { onBeforeUnmount, ref, watch } from 'vue'
 import type { Curve, LaneOut, ParameterOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
-import { counted } from '../words'
-import { valueText } from './geometry'
+import { counted } from '../lib/words'
+import { valueText } from '../lib/geometry'
 
 const props = defineProps<{ lanes: LaneOut[]; parameter: ParameterOut; curves: Map<string, Curve>; version: number }>()
 const session = useSession()

@@ -2,7 +2,7 @@
 // Where time is while it runs, and where the pointer is: uprights over ruler and strips, moved along without drawing anything anew.
 import { computed } from 'vue'
 import { useBench } from '../state/bench'
-import { xOf } from './geometry'
+import { xOf } from '../lib/geometry'
 
 const bench = useBench()
 /** Where a beat stands, if it is on view. */

@@ -3,11 +3,11 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api, asked, csrfToken, refusal, sentence, surely } from '../api/client'
 import { newTicket } from '../state/waiting'
-import Chooser from '../Chooser.vue'
-import Spark from '../ledger/Spark.vue'
+import Chooser from '../parts/Chooser.vue'
+import Spark from '../parts/Spark.vue'
 import { useBook, type BookLine, type Given } from '../state/book'
-import PhraseChart from '../worksheet/place/PhraseChart.vue'
-import { counted } from '../words'
+import PhraseChart from '../parts/fields/PhraseChart.vue'
+import { counted } from '../lib/words'
 
 const book = useBook()
 const words = ref('')

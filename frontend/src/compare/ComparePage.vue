@@ -7,10 +7,10 @@ import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
-import { counted } from '../words'
-import Spark from '../ledger/Spark.vue'
+import { counted } from '../lib/words'
+import Spark from '../parts/Spark.vue'
 import PairChart from './PairChart.vue'
-import Chooser from '../Chooser.vue'
+import Chooser from '../parts/Chooser.vue'
 
 type What = 'lanes' | 'tracks' | 'revisions'
 const session = useSession()

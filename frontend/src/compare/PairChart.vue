@@ -2,12 +2,12 @@
 // One chart of a comparison: one or two curves over the whole session, each in its own ink and scale.
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Curve, ParameterOut } from '../api/client'
-import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../bench/drawing'
-import { onFonts } from '../fonts'
-import { inkOf } from '../bench/strip/content'
-import { fitScale, LEFT, RIGHT, xOf, type Scale } from '../bench/geometry'
+import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../lib/drawing'
+import { onFonts } from '../lib/fonts'
+import { inkOf } from '../state/content'
+import { fitScale, LEFT, RIGHT, xOf, type Scale } from '../lib/geometry'
 import { useSession } from '../state/session'
-import { papers } from '../theme'
+import { papers } from '../lib/theme'
 
 interface Drawn {
   curve: Curve

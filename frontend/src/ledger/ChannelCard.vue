@@ -2,8 +2,8 @@
 // The channel card: a track's controls with their static value, the value at the cursor, and whether a lane drives them.
 import { computed, onMounted, ref } from 'vue'
 import type { ParameterOut } from '../api/client'
-import { useValues } from '../bench/curves'
-import { inkOf } from '../bench/strip/content'
+import { useValues } from '../state/curves'
+import { inkOf } from '../state/content'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'

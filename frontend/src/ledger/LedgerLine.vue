@@ -5,8 +5,8 @@ import type { LaneOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
-import { brief } from '../words'
-import Spark from './Spark.vue'
+import { brief } from '../lib/words'
+import Spark from '../parts/Spark.vue'
 
 const props = defineProps<{ lane: LaneOut; owner?: boolean; wide?: boolean; stop?: boolean }>()
 const emit = defineEmits<{ choose: [byKey: boolean] }>()

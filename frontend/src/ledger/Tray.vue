@@ -3,16 +3,16 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { AnyRequest, Schemas } from '../api/client'
-import { beatAt, LEFT, snapped } from '../bench/geometry'
+import { beatAt, LEFT, snapped } from '../lib/geometry'
 import { useBench } from '../state/bench'
 import { useBook, type Given } from '../state/book'
 import { useHolding } from '../state/holding'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import { useOneStop } from '../oneStop'
-import { placing, unitOf, usualDepth } from '../worksheet/place/usual'
-import Spark from './Spark.vue'
+import { useOneStop } from '../lib/oneStop'
+import { placing, unitOf, usualDepth } from '../lib/usualShape'
+import Spark from '../parts/Spark.vue'
 
 interface Piece {
   what: string

@@ -3,12 +3,12 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asked, type AnyRequest, sentence, type LogLine, type LogPage } from '../api/client'
-import { positionText } from '../bench/geometry'
+import { positionText } from '../lib/geometry'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'
 import { useSession } from '../state/session'
-import { counted, isolated } from '../words'
+import { counted, isolated } from '../lib/words'
 
 const session = useSession()
 const worksheet = useWorksheet()

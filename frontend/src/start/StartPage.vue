@@ -3,11 +3,11 @@
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asked, refusal, sentence, ServerProblem, surely, type Format, type Problem, type SessionLine } from '../api/client'
-import Spark from '../ledger/Spark.vue'
+import Spark from '../parts/Spark.vue'
 import { upload, type Sent } from '../api/transfer'
 import { newTicket } from '../state/waiting'
-import { counted } from '../words'
-import ReportList from './ReportList.vue'
+import { counted } from '../lib/words'
+import ReportList from '../parts/ReportList.vue'
 import type { ReportOut } from '../api/client'
 
 const router = useRouter()

@@ -1,7 +1,7 @@
 // Answers by id (curves, what is heard, findings): asked for once, and again only for what a step has changed.
 import { computed, shallowRef, watch, type ShallowRef } from 'vue'
-import { columnsFor, detailOf, serves, widened } from '../bench/fetching'
-import type { View } from '../bench/geometry'
+import { columnsFor, detailOf, serves, widened } from '../lib/fetching'
+import type { View } from '../lib/geometry'
 import type { Schemas, Stepped } from '../api/client'
 import { useAsking } from './asking'
 import { useBench } from './bench'

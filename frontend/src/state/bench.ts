@@ -1,7 +1,7 @@
 // The bench: the window of time, which strips it shows and how tall they are, the cursor; kept per session.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { clampView, type View } from '../bench/geometry'
+import { clampView, type View } from '../lib/geometry'
 import { Keeper, readKept, type Kept } from './keeping'
 import { toggled, useSelection, type Range } from './selection'
 import { useSession } from './session'

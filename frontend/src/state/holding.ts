@@ -2,7 +2,7 @@
 // It holds what it took as it stood at its press: if that goes, the drag ends and says so.
 import { watch } from 'vue'
 import { sentence, type AnyRequest } from '../api/client'
-import { follow } from '../dragging'
+import { follow } from '../lib/dragging'
 import { useNotices } from './notices'
 import { usePreview } from './preview'
 import { useSession } from './session'

@@ -17,7 +17,7 @@ import {
   type Stepped,
   type TrackOut,
 } from '../api/client'
-import { positionText } from '../bench/geometry'
+import { positionText } from '../lib/geometry'
 import { isAbort } from './asking'
 import { useNotices } from './notices'
 import { patched } from './patching'

@@ -2,8 +2,8 @@
 // The sound of the session as a file: the mix, or a file for each track; the range or all of it; with progress and a way to stop.
 import { computed, ref } from 'vue'
 import { download } from '../api/transfer'
-import Chooser from '../Chooser.vue'
-import { useListening } from '../listening/listening'
+import Chooser from '../parts/Chooser.vue'
+import { useListening } from '../state/listening'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'

@@ -3,12 +3,12 @@
 import { computed, onMounted, ref } from 'vue'
 import { api, asked, sentence, type Schemas } from '../api/client'
 import { download } from '../api/transfer'
-import ReportList from '../start/ReportList.vue'
+import ReportList from '../parts/ReportList.vue'
 import SoundSection from './SoundSection.vue'
 import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
-import { counted } from '../words'
+import { counted } from '../lib/words'
 
 type Choice = Schemas['ChoiceIO'] & { chosen: boolean }
 const session = useSession()

@@ -8,8 +8,8 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
-import LanesField from './LanesField.vue'
-import RangeField from './RangeField.vue'
+import LanesField from '../parts/fields/LanesField.vue'
+import RangeField from '../parts/fields/RangeField.vue'
 
 type Scope = 'range' | 'lanes' | 'track' | 'tracks' | 'session'
 const session = useSession()

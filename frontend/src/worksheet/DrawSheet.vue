@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // Draw: what a drag on a strip does while this sheet is open.
-import Chooser from '../Chooser.vue'
+import Chooser from '../parts/Chooser.vue'
 import { useWorksheet } from '../state/worksheet'
-import { KINDS } from './place/kinds'
-import NumberField from './place/NumberField.vue'
+import { KINDS } from '../lib/shapeKinds'
+import NumberField from '../parts/fields/NumberField.vue'
 
 const worksheet = useWorksheet()
 </script>

@@ -2,15 +2,15 @@
 // Embed / lift: automation between a track and its regions with nothing heard differently; gaps filled; which lane wins.
 import { computed, ref } from 'vue'
 import type { AnyRequest } from '../api/client'
-import { useFindings } from '../bench/curves'
+import { useFindings } from '../state/curves'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
-import RegionsField from './RegionsField.vue'
-import Chooser from '../Chooser.vue'
+import RegionsField from '../parts/fields/RegionsField.vue'
+import Chooser from '../parts/Chooser.vue'
 
 const session = useSession()
 const worksheet = useWorksheet()

@@ -7,10 +7,10 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
-import Chooser from '../Chooser.vue'
-import PickList from './PickList.vue'
-import NumberField from './place/NumberField.vue'
-import RangeField from './RangeField.vue'
+import Chooser from '../parts/Chooser.vue'
+import PickList from '../parts/fields/PickList.vue'
+import NumberField from '../parts/fields/NumberField.vue'
+import RangeField from '../parts/fields/RangeField.vue'
 
 const session = useSession()
 const selection = useSelection()

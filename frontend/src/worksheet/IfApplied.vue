@@ -10,8 +10,8 @@ import { useSelection } from '../state/selection'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'
-import { counted, figure, isolated } from '../words'
-import { allRead, mayBeReading, unread } from './reading'
+import { counted, figure, isolated } from '../lib/words'
+import { allRead, mayBeReading, unread } from '../lib/reading'
 
 const session = useSession()
 const worksheet = useWorksheet()

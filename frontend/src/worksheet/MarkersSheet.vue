@@ -7,9 +7,9 @@ import { usePreview, usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
-import { counted } from '../words'
-import PickList from './PickList.vue'
-import TypedField from './TypedField.vue'
+import { counted } from '../lib/words'
+import PickList from '../parts/fields/PickList.vue'
+import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
 const selection = useSelection()

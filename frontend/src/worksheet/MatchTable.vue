@@ -2,10 +2,10 @@
 // The match table: each source parameter and where it lands on each target track; every cell can be decided.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { valueText } from '../bench/geometry'
+import { valueText } from '../lib/geometry'
 import { useSession } from '../state/session'
-import TypedField from './TypedField.vue'
-import Chooser from '../Chooser.vue'
+import TypedField from '../parts/fields/TypedField.vue'
+import Chooser from '../parts/Chooser.vue'
 
 type Cell = Schemas['MatchCell']
 type Match = Schemas['MatchIO']

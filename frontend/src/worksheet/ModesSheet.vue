@@ -8,8 +8,8 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
-import PickList from './PickList.vue'
-import RangeField from './RangeField.vue'
+import PickList from '../parts/fields/PickList.vue'
+import RangeField from '../parts/fields/RangeField.vue'
 
 type Mode = Extract<AnyRequest, { verb: 'set mode' }>['mode']
 const MODES: { value: Mode; label: string }[] = [

@@ -2,7 +2,7 @@
 // Paste: what the clipboard holds, where it lands, and what fits where units differ.
 import { computed, ref } from 'vue'
 import { api, asked, sentence, type AnyRequest } from '../api/client'
-import { positionText } from '../bench/geometry'
+import { positionText } from '../lib/geometry'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useAsking } from '../state/asking'
@@ -10,8 +10,8 @@ import { useClipboard } from '../state/clipboard'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
-import { readUntil } from './reading'
-import TypedField from './TypedField.vue'
+import { readUntil } from '../lib/reading'
+import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
 const selection = useSelection()

@@ -2,15 +2,15 @@
 // Points: the numbers of what is selected, and exact values, places and shapes for picked points.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { api, asked, type AnyRequest } from '../api/client'
-import { positionText } from '../bench/geometry'
-import { usePick } from '../bench/pick'
+import { positionText } from '../lib/geometry'
+import { usePick } from '../state/pick'
 import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
-import NumberField from './place/NumberField.vue'
-import TypedField from './TypedField.vue'
-import { isolated } from '../words'
+import NumberField from '../parts/fields/NumberField.vue'
+import TypedField from '../parts/fields/TypedField.vue'
+import { isolated } from '../lib/words'
 
 type Shape = 'keep' | 'straight' | 'hold' | 'bend'
 const session = useSession()

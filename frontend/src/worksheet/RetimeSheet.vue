@@ -6,10 +6,10 @@ import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useWorksheet } from '../state/worksheet'
-import LanesField from './LanesField.vue'
-import NumberField from './place/NumberField.vue'
-import RangeField from './RangeField.vue'
-import TypedField from './TypedField.vue'
+import LanesField from '../parts/fields/LanesField.vue'
+import NumberField from '../parts/fields/NumberField.vue'
+import RangeField from '../parts/fields/RangeField.vue'
+import TypedField from '../parts/fields/TypedField.vue'
 
 type Retime = Extract<AnyRequest, { verb: 'retime' }>
 const selection = useSelection()

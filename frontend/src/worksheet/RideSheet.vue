@@ -1,20 +1,20 @@
 <script setup lang="ts">
 // Ride: the desk. Transport and passes on the left, the controls in ruled columns, and how what hands do is written.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import Chooser from '../Chooser.vue'
-import { useController } from '../desk/controller'
-import DeskColumn from '../desk/DeskColumn.vue'
-import { useDeskKeys } from '../desk/keys'
-import PassList from '../desk/PassList.vue'
-import { useRiding, WRITING, type Mode } from '../desk/riding'
-import ScriptField from '../desk/ScriptField.vue'
-import TransportBar from '../desk/TransportBar.vue'
+import Chooser from '../parts/Chooser.vue'
+import { useController } from '../state/desk/controller'
+import DeskColumn from './desk/DeskColumn.vue'
+import { useDeskKeys } from '../state/desk/keys'
+import PassList from './desk/PassList.vue'
+import { useRiding, WRITING, type Mode } from '../state/desk/riding'
+import ScriptField from './desk/ScriptField.vue'
+import TransportBar from './desk/TransportBar.vue'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import { useOneStop } from '../oneStop'
-import BoundFields from './BoundFields.vue'
-import TypedField from './TypedField.vue'
+import { useOneStop } from '../lib/oneStop'
+import BoundFields from '../parts/fields/BoundFields.vue'
+import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
 const worksheet = useWorksheet()

@@ -9,12 +9,12 @@ import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
-import Chooser from '../Chooser.vue'
-import { useDropping } from '../listening/dropping'
-import { keepAudio } from '../listening/ownAudio'
-import NumberField from './place/NumberField.vue'
-import PickList from './PickList.vue'
-import TypedField from './TypedField.vue'
+import Chooser from '../parts/Chooser.vue'
+import { useDropping } from '../state/dropping'
+import { keepAudio } from '../api/ownAudio'
+import NumberField from '../parts/fields/NumberField.vue'
+import PickList from '../parts/fields/PickList.vue'
+import TypedField from '../parts/fields/TypedField.vue'
 
 type SetSound = Extract<AnyRequest, { verb: 'set sound' }>
 type Kind = NonNullable<SetSound['sound']>['kind']

@@ -6,11 +6,11 @@ import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
-import { counted } from '../words'
-import BoundFields from './BoundFields.vue'
-import LanesField from './LanesField.vue'
-import NumberField from './place/NumberField.vue'
-import RangeField from './RangeField.vue'
+import { counted } from '../lib/words'
+import BoundFields from '../parts/fields/BoundFields.vue'
+import LanesField from '../parts/fields/LanesField.vue'
+import NumberField from '../parts/fields/NumberField.vue'
+import RangeField from '../parts/fields/RangeField.vue'
 
 type Thin = Extract<AnyRequest, { verb: 'thin' }>
 const session = useSession()

@@ -1,6 +1,6 @@
 // Shift and drag: every point inside the box is picked; with Ctrl they join those that are picked already.
-import { follow } from '../../dragging'
-import { xOf, yOf } from '../geometry'
+import { follow } from '../../lib/dragging'
+import { xOf, yOf } from '../../lib/geometry'
 import { DRAG, type Box, type Hand } from './hand'
 
 export function dragBox(hand: Hand, event: PointerEvent): void {

@@ -7,7 +7,7 @@ import { usePreview } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
-import { beatAt, bend as bendAt, fromAxis, snapped, toAxis, xOf, yOf, yOfAxis, type Scale } from '../geometry'
+import { beatAt, bend as bendAt, fromAxis, snapped, toAxis, xOf, yOf, yOfAxis, type Scale } from '../../lib/geometry'
 
 export const NEAR = 8 // pixels from a point that are still on it
 export const DRAG = 4 // pixels before a press becomes a drag

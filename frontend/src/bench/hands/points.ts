@@ -1,5 +1,5 @@
 // Taking hold of a point: a click picks it, with Shift or Ctrl one more; a drag moves the picked ones.
-import { toAxis, valueText, yOf } from '../geometry'
+import { toAxis, valueText, yOf } from '../../lib/geometry'
 import { adds, type Hand, type Spot } from './hand'
 
 export function holdPoint(hand: Hand, event: PointerEvent, spot: Spot): void {

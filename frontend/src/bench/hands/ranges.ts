@@ -1,5 +1,5 @@
 // A drag over the chart: the range. With Ctrl the strip's lane joins those that are chosen; a click sets the cursor.
-import { follow } from '../../dragging'
+import { follow } from '../../lib/dragging'
 import { toggled } from '../../state/selection'
 import { DRAG, type Hand } from './hand'
 

@@ -1,6 +1,6 @@
 // Drawing: a freehand stroke, or a straight line, becomes the lane under it; or a shape is painted, a cycle a grid cell.
-import { gridStep, valueText } from '../geometry'
-import { placing, USUAL_SHAPE } from '../../worksheet/place/usual'
+import { gridStep, valueText } from '../../lib/geometry'
+import { placing, USUAL_SHAPE } from '../../lib/usualShape'
 import { type Hand } from './hand'
 
 export function drawStroke(hand: Hand, event: PointerEvent): void {

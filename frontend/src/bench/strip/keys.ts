@@ -4,11 +4,11 @@ import { useBench } from '../../state/bench'
 import { usePreview, type Held } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
-import { pressed, type Actions } from '../../keys'
-import { gridStep } from '../geometry'
-import { usePick } from '../pick'
+import { pressed, type Actions } from '../../lib/keys'
+import { gridStep } from '../../lib/geometry'
+import { usePick } from '../../state/pick'
 import type { Curve } from '../../api/client'
-import type { Content } from './content'
+import type { Content } from '../../state/content'
 
 const FARTHER = 10
 const FINER = 0.1

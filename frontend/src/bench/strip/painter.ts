@@ -1,14 +1,14 @@
 // Paints one strip: what slides along when panning is kept as a picture, the range and a stroke go on top.
 import { computed, onBeforeUnmount, watch, type Ref } from 'vue'
-import { onFonts } from '../../fonts'
-import { papers } from '../../theme'
+import { onFonts } from '../../lib/fonts'
+import { papers } from '../../lib/theme'
 import type { Curve, Finding, TouchedOut } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { useSelection } from '../../state/selection'
-import { secondsAt } from '../../desk/clock'
-import { reachOf, useOutlines } from '../../listening/outlines'
+import { secondsAt } from '../../lib/clock'
+import { reachOf, useOutlines } from '../../state/outlines'
 import { useSession } from '../../state/session'
-import type { HeardLine } from '../curves'
+import type { HeardLine } from '../../state/curves'
 import {
   drawBand,
   drawChart,
@@ -25,13 +25,13 @@ import {
   readInks,
   type Box,
   type Pen,
-} from '../drawing'
-import { Film, type Known } from '../film'
-import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../geometry'
-import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../line'
-import { HEAD, onPaper } from '../paper'
-import { linesOf, ridden } from '../ridden'
-import { inkOf, type Content } from './content'
+} from '../../lib/drawing'
+import { Film, type Known } from '../../lib/film'
+import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../../lib/geometry'
+import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../../lib/line'
+import { HEAD, onPaper } from '../../state/paper'
+import { linesOf, ridden } from '../../lib/ridden'
+import { inkOf, type Content } from '../../state/content'
 
 const ROOM = { rules: 16, none: 6 } // pixels between head and chart, with the rules of placements and without
 const FOOT = { names: 20, none: 10 } // pixels below the chart, with regions' names and without

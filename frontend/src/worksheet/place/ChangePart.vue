@@ -2,15 +2,15 @@
 // The chosen places: where they come from, how they are read, where the others are; changed together, or set free.
 import { computed, ref, watch } from 'vue'
 import type { AnyRequest, PlacementOut } from '../../api/client'
-import Chooser from '../../Chooser.vue'
+import Chooser from '../../parts/Chooser.vue'
 import { useBench } from '../../state/bench'
 import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
-import { counted } from '../../words'
-import TypedField from '../TypedField.vue'
-import DepthField from './DepthField.vue'
+import { counted } from '../../lib/words'
+import TypedField from '../../parts/fields/TypedField.vue'
+import DepthField from '../../parts/fields/DepthField.vue'
 
 type Change = Extract<AnyRequest, { verb: 'change places' }>
 const session = useSession()

@@ -6,8 +6,8 @@ import type { AnyRequest } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
-import LanesField from '../LanesField.vue'
-import RangeField from '../RangeField.vue'
+import LanesField from '../../parts/fields/LanesField.vue'
+import RangeField from '../../parts/fields/RangeField.vue'
 
 const selection = useSelection()
 const bench = useBench()

@@ -2,13 +2,13 @@
 // A phrase of the session: its picture and its name, the numbers of its recipe; every place follows. Or it is deleted.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, asked, type AnyRequest, type Schemas } from '../../api/client'
-import Chooser from '../../Chooser.vue'
+import Chooser from '../../parts/Chooser.vue'
 import { usePreviewOf } from '../../state/preview'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
-import Spark from '../../ledger/Spark.vue'
-import { counted } from '../../words'
-import PhraseChart from './PhraseChart.vue'
+import Spark from '../../parts/Spark.vue'
+import { counted } from '../../lib/words'
+import PhraseChart from '../../parts/fields/PhraseChart.vue'
 import ShapeFields from './ShapeFields.vue'
 
 const session = useSession()

@@ -2,8 +2,8 @@
 // The numbers of a shape: cycles, and how they start, lean, grow and hurry.
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
-import TypedField from '../TypedField.vue'
-import NumberField from './NumberField.vue'
+import TypedField from '../../parts/fields/TypedField.vue'
+import NumberField from '../../parts/fields/NumberField.vue'
 
 type Shape = Schemas['Shape']
 const shape = defineModel<Shape>({ required: true })

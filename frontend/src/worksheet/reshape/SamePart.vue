@@ -6,10 +6,10 @@ import type { AnyRequest } from '../../api/client'
 import { usePreviewOf } from '../../state/preview'
 import { useReshaping } from '../../state/reshaping'
 import { useSelection } from '../../state/selection'
-import { counted } from '../../words'
-import LanesField from '../LanesField.vue'
-import NumberField from '../place/NumberField.vue'
-import RangeField from '../RangeField.vue'
+import { counted } from '../../lib/words'
+import LanesField from '../../parts/fields/LanesField.vue'
+import NumberField from '../../parts/fields/NumberField.vue'
+import RangeField from '../../parts/fields/RangeField.vue'
 
 type Same = Extract<AnyRequest, { verb: 'same values' }>
 const selection = useSelection()

@@ -8,9 +8,9 @@ import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { setUp } from '../../state/setUps'
 import { useWorksheet } from '../../state/worksheet'
-import Chooser from '../../Chooser.vue'
-import NumberField from '../place/NumberField.vue'
-import TypedField from '../TypedField.vue'
+import Chooser from '../../parts/Chooser.vue'
+import NumberField from '../../parts/fields/NumberField.vue'
+import TypedField from '../../parts/fields/TypedField.vue'
 
 const props = defineProps<{ unit: string; parameter: ParameterOut }>()
 const session = useSession()

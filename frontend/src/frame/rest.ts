@@ -1,0 +1,12 @@
+// The part of the screen that the first strips do not need, as one file of its own: see later.ts.
+export { installElements as install } from './elements'
+export { default as BookPage } from '../book/BookPage.vue'
+export { default as ComparePage } from '../compare/ComparePage.vue'
+export { default as Finder } from './Finder.vue'
+export { default as KeyList } from './KeyList.vue'
+export { default as Ledger } from '../ledger/Ledger.vue'
+export { default as LogPage } from '../log/LogPage.vue'
+export { default as ReadingsTable } from './ReadingsTable.vue'
+export { default as StartPage } from '../start/StartPage.vue'
+export { default as TakeOutPage } from '../takeout/TakeOutPage.vue'
+export { default as Worksheet } from '../worksheet/Worksheet.vue'
