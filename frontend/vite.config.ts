@@ -14,7 +14,7 @@ export default defineConfig({
     chunkSizeWarningLimit: 1200,
     rollupOptions: {
       // The second one is the page's sound without a loudspeaker, for whoever holds it beside the core's.
-      input: ['src/main.ts', 'src/lib/audio/offline.ts'],
+      input: ['src/main.ts', 'src/sound/offline.ts'],
       preserveEntrySignatures: 'exports-only',
     },
   },

@@ -35,7 +35,7 @@ def desk(page, server) -> Desk:
 
 def page_sound(page, id, score):
     """What the page's graph makes of a score: (frames, 2)."""
-    script = json.loads((DIST / "manifest.json").read_text())["src/listening/offline.ts"]["file"]
+    script = json.loads((DIST / "manifest.json").read_text())["src/sound/offline.ts"]["file"]
     sides = page.evaluate(
         "async ([script, id, score]) => (await import(script)).rendered(id, score)", [f"/static/{script}", id, score]
     )

@@ -1,34 +1,10 @@
 // The one way to the server: typed calls, the CSRF token, and every failure as a Problem.
 import createClient from 'openapi-fetch'
 import { isolated } from '../lib/words'
-import type { components, paths } from './schema'
+import type { paths } from './schema'
+import type { Problem } from './types'
 
-export type Schemas = components['schemas']
-export type Problem = Schemas['Problem']
-export type SessionOut = Schemas['SessionOut']
-export type TrackOut = Schemas['TrackOut']
-export type ParameterOut = Schemas['ParameterOut']
-export type RegionOut = Schemas['RegionOut']
-export type LaneOut = Schemas['LaneOut']
-export type Curve = Schemas['Curve']
-export type Picture = Schemas['Picture']
-export type ChangeOut = Schemas['ChangeOut']
-export type TouchedOut = Schemas['TouchedOut']
-export type AnyRequest = Schemas['Ask']['request']
-export type Remedy = Schemas['RemedyOut']
-export type LogPage = Schemas['LogOut']
-export type LogLine = Schemas['LogLine']
-export type ReportOut = Schemas['ReportOut']
-export type SessionLine = Schemas['SessionLine']
-export type Format = Schemas['FormatOut']
-export type MarkerOut = Schemas['MarkerOut']
-export type Stepped = Schemas['Stepped']
-export type Finding = Schemas['FindingOut']
-export type PhraseOut = Schemas['PhraseOut']
-export type ShapeKind = Schemas['Shape']['kind']
-export type PlacementOut = Schemas['PlacementOut']
-export type Links = NonNullable<Schemas['Ask']['links']>
-export type Numbers = Schemas['NumbersOut']
+export type * from './types'
 
 /** A refusal by the server, or its silence; `problem` says what, where, and what would be right. */
 export class ServerProblem extends Error {

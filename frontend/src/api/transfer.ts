@@ -39,6 +39,13 @@ function parsed(text: string): unknown {
   }
 }
 
+/** Numbers as the server keeps them, 32-bit floats, whose sides stand beside each other; nothing where they cannot be had. */
+export async function samples(address: string): Promise<{ samples: Float32Array<ArrayBuffer>; sides: number } | null> {
+  const answer = await fetch(address).catch(() => null)
+  if (!answer?.ok) return null
+  return { samples: new Float32Array(await answer.arrayBuffer()), sides: Number(answer.headers.get('X-Sides') ?? 2) }
+}
+
 /** Ask for a file that is made of a body, and save it under a name; why it could not be made, or nothing. */
 export async function download(address: string, body: unknown, name: string): Promise<string> {
   const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() }

@@ -11,7 +11,7 @@ import { useWorksheet } from '../state/worksheet'
 import { barStride, beatAt, clockText, positionText, snapped } from '../lib/geometry'
 import { DRAG } from './hands/hand'
 import MarkerRow from './MarkerRow.vue'
-import { useTape } from '../lib/tape'
+import { useTape } from './tape'
 
 const session = useSession()
 const selection = useSelection()

@@ -3,7 +3,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asked } from '../api/client'
-import { VERBS, type VerbId } from '../api/table'
+import { VERBS, type VerbId } from '../lib/table'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'

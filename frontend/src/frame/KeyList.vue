@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Every key Velmot listens to.
 import { nextTick, ref, watch } from 'vue'
-import { KEYS } from '../api/table'
+import { KEYS } from '../lib/table'
 import { letters } from '../lib/keys'
 
 const shown = defineModel<boolean>({ required: true })

@@ -1,6 +1,6 @@
 // The addresses: the start page, and a session's bench, compare, log and take-out pages.
 import { createRouter, createWebHistory } from 'vue-router'
-import BenchPage from '../bench/BenchPage.vue'
+import BenchPage from './BenchPage.vue'
 import { now } from './later'
 import SessionFrame from './SessionFrame.vue'
 

@@ -1,5 +1,5 @@
 // Between beats and seconds, by the server's clock table: straight between its marks, and on after the last at its pace.
-import type { SessionOut } from '../api/client'
+import type { SessionOut } from '../api/types'
 import { lastAtOrBefore } from './geometry'
 
 type Clock = SessionOut['clock']

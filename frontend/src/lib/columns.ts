@@ -1,6 +1,6 @@
 // Draws a curve that is given as the low and the high of each column: upright runs of pixels, set directly,
 // as asking a canvas for thousands of thin shapes takes far longer.
-import type { Curve } from '../api/client'
+import type { Curve } from '../api/types'
 import { LEFT, xOf, yOf, type Scale } from './geometry'
 import { AIR, type Box, type Pixels } from './line'
 

@@ -1,6 +1,6 @@
 // Geometry by hand: positions, clocks, snapping, and there and back between beats and pixels.
 import { expect, test } from 'vitest'
-import type { ParameterOut } from '../api/client'
+import type { ParameterOut } from '../api/types'
 import { beatAt, bend, clampView, clockText, fitScale, positionText, snapped, xOf, yOf } from './geometry'
 
 // Two bars of 4/4, one of 3/4 from beat 8, then 4/4.

@@ -1,5 +1,5 @@
 // Plain functions between beats, values and pixels. Nothing here decides anything: it only draws.
-import type { ParameterOut, SessionOut } from '../api/client'
+import type { ParameterOut, SessionOut } from '../api/types'
 
 export interface View {
   start: number

@@ -1,6 +1,6 @@
 // Keys: a component says what each of its actions does; which key that is stands in the one table of keys.
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { ACTIONS, type Action } from '../api/table'
+import { ACTIONS, type Action } from './table'
 
 export type Actions = Partial<Record<Action, () => unknown>>
 

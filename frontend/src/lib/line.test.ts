@@ -1,6 +1,6 @@
 // A curve as a line on screen: its corners, and the parts of it that are drawn.
 import { expect, it } from 'vitest'
-import type { Curve, ParameterOut } from '../api/client'
+import type { Curve, ParameterOut } from '../api/types'
 import { LEFT, type Scale } from './geometry'
 import { common, cutTo, lineOf, pixelsBeside, pixelsOf, seen, wholeOf, type Box } from './line'
 

@@ -1,5 +1,5 @@
 // A curve as a line on screen: its corners in pixels, and the parts of it that are drawn.
-import type { Curve } from '../api/client'
+import type { Curve } from '../api/types'
 import { beatAt, bend, LEFT, toAxis, xOf, yOf, yOfAxis, type Scale, type View } from './geometry'
 
 export interface Box {

@@ -1,6 +1,6 @@
 // The ledger's grouping and sorting.
 import { expect, test } from 'vitest'
-import type { LaneOut, TrackOut } from '../api/client'
+import type { LaneOut, TrackOut } from '../api/types'
 import { grouped, withEveryTrack, type Owner } from './order'
 
 const tracks = ['Bell', 'Choir', 'Air'].map((name) => ({ id: name, name }) as TrackOut)

@@ -1,5 +1,5 @@
 // How the ledger groups and sorts its lanes. Plain functions over what the server said.
-import type { LaneOut, ParameterOut, TrackOut } from '../api/client'
+import type { LaneOut, ParameterOut, TrackOut } from '../api/types'
 
 export type Grouping = 'track' | 'family' | 'home'
 export type Sorting = 'order' | 'name' | 'points' | 'movement' | 'change'

@@ -1,6 +1,6 @@
 // What hands do on controls during passes, as it is sent; and what was seen of it, which strips draw.
 import { shallowRef } from 'vue'
-import type { Schemas } from '../api/client'
+import type { Schemas } from '../api/types'
 import type { Box } from './drawing'
 import { lastAtOrBefore, xOf, yOf, type Scale } from './geometry'
 

@@ -1,5 +1,5 @@
 // The kinds of shapes, as they are offered.
-import type { ShapeKind } from '../api/client'
+import type { ShapeKind } from '../api/types'
 
 export const KINDS: ShapeKind[] = [
   ...(['sine', 'triangle', 'saw up', 'saw down', 'square', 'straight', 'exponential', 'logarithmic', 's'] as const),

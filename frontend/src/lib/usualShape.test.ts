@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { ParameterOut } from '../api/client'
+import type { ParameterOut } from '../api/types'
 import { placing, unitOf, usualDepth } from './usualShape'
 
 const parameter = (family: string, unit: string) => ({ family, unit }) as ParameterOut

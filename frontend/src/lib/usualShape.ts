@@ -1,5 +1,5 @@
 // A placing as it usually is, for whoever asks for one: the sheet, the tray and the hand that paints.
-import type { AnyRequest, ParameterOut, Schemas } from '../api/client'
+import type { AnyRequest, ParameterOut, Schemas } from '../api/types'
 
 type Place = Extract<AnyRequest, { verb: 'place' }>
 

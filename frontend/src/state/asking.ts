@@ -1,6 +1,7 @@
 // Asking the server: at once, then once a frame at most; the newest question wins, refusals are said, bugs are not swallowed.
 import { computed, onScopeDispose, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 import { ServerProblem, type Problem } from '../api/client'
+import { isAbort } from '../lib/abort'
 import { useSession } from './session'
 
 export interface Asking<A> {
@@ -12,11 +13,6 @@ export interface Asking<A> {
   current: ComputedRef<boolean>
   /** Ask once more, though the question is the same. */
   again: () => void
-}
-
-/** Whether an error only says that a newer question came in between. */
-export function isAbort(error: unknown): boolean {
-  return error instanceof DOMException && error.name === 'AbortError'
 }
 
 /**

@@ -10,9 +10,9 @@ import { useNotices } from './notices'
 import { usePreview } from './preview'
 import { useSelection } from './selection'
 import { useSession } from './session'
-import { handOf } from '../lib/audio/hand'
-import { METER_FRAMES } from '../lib/audio/graph'
-import { Player, type Side } from '../lib/audio/player'
+import { handOf } from '../sound/hand'
+import { METER_FRAMES } from '../sound/graph'
+import { Player, type Side } from '../sound/player'
 
 type Scores = Schemas['ScoresOut']
 const WINDOW = 24 // seconds of a score that are asked for at once

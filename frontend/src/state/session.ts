@@ -18,7 +18,7 @@ import {
   type TrackOut,
 } from '../api/client'
 import { positionText } from '../lib/geometry'
-import { isAbort } from './asking'
+import { isAbort } from '../lib/abort'
 import { useNotices } from './notices'
 import { patched } from './patching'
 import { useWaiting } from './waiting'

@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 import type { AnyRequest, ShapeKind } from '../api/client'
-import type { VerbId } from '../api/table'
+import type { VerbId } from '../lib/table'
 import { useSelection } from './selection'
 import { useSession } from './session'
 

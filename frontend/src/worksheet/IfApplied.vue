@@ -3,7 +3,7 @@
 import { ElMessage } from 'element-plus/es/components/message/index.mjs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence, type AnyRequest, type Remedy } from '../api/client'
-import { VERBS } from '../api/table'
+import { VERBS } from '../lib/table'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'
 import { useSelection } from '../state/selection'

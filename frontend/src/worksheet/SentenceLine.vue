@@ -2,7 +2,7 @@
 // The folded worksheet's sentence: the verb, and what is asked in words, every part of which can be changed in place.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
 import { api, asked } from '../api/client'
-import { VERBS } from '../api/table'
+import { VERBS } from '../lib/table'
 import { useAsking } from '../state/asking'
 import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'

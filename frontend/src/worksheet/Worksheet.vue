@@ -2,7 +2,7 @@
 // The worksheet: folded, a sentence with the preview's figures; unfolded, the verbs and the chosen verb's sheet beside
 // them. A verb's sheet is the file called after it; the verbs stand in the one table.
 import { computed, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
-import { VERBS, type VerbId } from '../api/table'
+import { VERBS, type VerbId } from '../lib/table'
 import { useTransport } from '../state/desk/transport'
 import { useListening } from '../state/listening'
 import { useKeys } from '../lib/keys'

@@ -30,7 +30,7 @@ def pages() -> dict[Path, str]:
         ROOT / "docs" / "velmot-session.schema.json": _json(SessionShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "velmot-phrases.schema.json": _json(PhrasesShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "keys.md": keys_page(),
-        ROOT / "frontend" / "src" / "api" / "table.ts": _table(),
+        ROOT / "frontend" / "src" / "lib" / "table.ts": _table(),
     }
 
 

@@ -1,6 +1,6 @@
 // Passes that are not saved yet, kept in the browser: a window may close, or the server be away, in the middle of one.
 // Each window keeps its own under a name that it holds a lock on for as long as it is there; what nobody holds was left.
-import type { Pass } from './riding'
+import type { Pass } from './pass'
 
 export interface Left {
   /** Under which names they are kept. */

@@ -1,7 +1,7 @@
 // The desk: which controls are on it and how each writes, the hands on them, and the passes ridden so far.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef, watch } from 'vue'
-import { api, asked, type AnyRequest, type ParameterOut, type Schemas } from '../../api/client'
+import { api, asked, type ParameterOut } from '../../api/client'
 import { fromAxis, toAxis } from '../../lib/geometry'
 import { useAsking } from '../asking'
 import { useBench } from '../bench'
@@ -12,26 +12,8 @@ import { forgetSince, note, noHand, noteMove, ridden, until, type Hand } from '.
 import { forget, keep, leftUnder, startKeeping, type Left } from './kept'
 import { useListening } from '../listening'
 import { useTransport } from './transport'
+import { WRITING, type Mode, type Pass, type Ridden, type Ride } from './pass'
 
-export type Ride = Extract<AnyRequest, { verb: 'ride' }>
-export type Mode = NonNullable<Schemas['Ridden']['mode']>
-export type Spread = NonNullable<Schemas['Ridden']['spread']>
-export type First = NonNullable<Schemas['Ridden']['first_from']>
-
-export interface Ridden {
-  parameter: string
-  mode: Mode
-  trim: boolean
-  shows: 'own' | 'heard'
-  spread: Spread
-  first_from: First
-  hand: Hand
-}
-export interface Pass {
-  start: number
-  end: number
-  controls: Ridden[]
-}
 type Shaping = Pick<Ridden, 'spread' | 'first_from'>
 const AS_RIDDEN: Shaping = { spread: 'no', first_from: 'the touch' }
 interface Setting {
@@ -56,7 +38,6 @@ const SAMPLES = 4000
 const KEEP_EVERY = 300 // ms
 /** After so long without a move a hand stood still, and began to move again this long before the next one; ms. */
 const [PAUSE, BEGINS] = [200, 80]
-export const WRITING: readonly Mode[] = ['touch', 'latch', 'write']
 
 export const useRiding = defineStore('riding', () => {
   const session = useSession()

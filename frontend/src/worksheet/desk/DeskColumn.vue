@@ -9,7 +9,8 @@ import { useSession } from '../../state/session'
 import MeterLines from '../../parts/MeterLines.vue'
 import { useListening } from '../../state/listening'
 import { useController } from '../../state/desk/controller'
-import { useRiding, WRITING, type Mode } from '../../state/desk/riding'
+import { useRiding } from '../../state/desk/riding'
+import { WRITING, type Mode } from '../../state/desk/pass'
 
 const props = defineProps<{ parameterId: string; number: number }>()
 const session = useSession()

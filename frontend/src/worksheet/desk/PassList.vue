@@ -4,7 +4,8 @@ import { computed } from 'vue'
 import Chooser from '../../parts/Chooser.vue'
 import { useSession } from '../../state/session'
 import { counted } from '../../lib/words'
-import { useRiding, type First, type Pass, type Spread } from '../../state/desk/riding'
+import { useRiding } from '../../state/desk/riding'
+import { type First, type Pass, type Spread } from '../../state/desk/pass'
 
 const session = useSession()
 const riding = useRiding()

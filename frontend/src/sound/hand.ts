@@ -1,5 +1,5 @@
 // What a control under a hand is in the audio graph, until the core has answered: the same formulas as its own.
-import type { ParameterOut } from '../../api/client'
+import type { ParameterOut } from '../api/types'
 
 const SILENCE = -96
 

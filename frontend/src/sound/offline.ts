@@ -1,5 +1,5 @@
 // A score in the page's own graph, rendered without a loudspeaker: what the page would sound like, to be held beside the core's.
-import type { Schemas } from '../../api/client'
+import type { Schemas } from '../api/types'
 import { Graph } from './graph'
 import { FRAMES_OF_CHUNK, impulse, RATE, Takes } from './takes'
 

@@ -1,4 +1,6 @@
 // Takes: the samples of sounds in pieces of four seconds, asked for as they are needed and kept as long as there is room.
+import { samples } from '../api/transfer'
+
 export const RATE = 48_000
 export const CHUNK = 4
 const FRAMES = RATE * CHUNK
@@ -59,10 +61,9 @@ export class Takes {
   }
 
   private async fetched(address: string): Promise<AudioBuffer | null> {
-    const answer = await fetch(address).catch(() => null)
-    if (!answer?.ok) return null
-    const sides = Number(answer.headers.get('X-Sides'))
-    const buffer = bufferOf(new Float32Array(await answer.arrayBuffer()), sides)
+    const found = await samples(address)
+    if (!found) return null
+    const buffer = bufferOf(found.samples, found.sides)
     this.keep(address, buffer)
     return buffer
   }
@@ -95,10 +96,7 @@ export function bufferOf(samples: Float32Array, sides: number): AudioBuffer {
 const impulses = new Map<number, Promise<AudioBuffer | null>>()
 export function impulse(i: number): Promise<AudioBuffer | null> {
   if (!impulses.has(i)) {
-    const asked = fetch(`/api/sound/impulse/${i}`).then(
-      async (answer) => (answer.ok ? bufferOf(new Float32Array(await answer.arrayBuffer()), 2) : null),
-      () => null,
-    )
+    const asked = samples(`/api/sound/impulse/${i}`).then((found) => found && bufferOf(found.samples, found.sides))
     impulses.set(i, asked)
   }
   return impulses.get(i)!

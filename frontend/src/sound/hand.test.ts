@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import type { ParameterOut } from '../../api/client'
+import type { ParameterOut } from '../api/types'
 import { handOf } from './hand'
 
 const parameter = (some: Partial<ParameterOut>) => ({ family: 'level', unit: 'dB', low: -96, high: 12, ...some }) as ParameterOut

@@ -1,5 +1,5 @@
 // Graph: a score as an audio graph. Channels on their way to a master, their sounds in pieces, every parameter a line.
-import type { Schemas } from '../../api/client'
+import type { Schemas } from '../api/types'
 import { clockAt, Line, type Leg } from './lines'
 import { made, rampsOf, type Passed } from './nodes'
 import { RATE, FRAMES_OF_CHUNK, type Takes } from './takes'

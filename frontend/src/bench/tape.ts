@@ -1,7 +1,7 @@
 // A tape: a stretch of the time axis three windows wide, laid out once and only moved along while panning.
 import { computed, onBeforeUnmount, onMounted, shallowRef, watch, type Ref } from 'vue'
 import { useBench } from '../state/bench'
-import { xOf, type View } from './geometry'
+import { xOf, type View } from '../lib/geometry'
 
 /** Moves `element` with the window; gives the beats the tape reaches over, and where on it a beat lies. */
 export function useTape(element: Ref<HTMLElement | null>) {

@@ -1,9 +1,9 @@
 // Where the keys go on: what was pressed by pointer, or finished with Enter, gives the focus back to the bench. Who goes by
 // Tab keeps it where it is.
 import { onBeforeUnmount, onMounted } from 'vue'
-import { useBench } from '../state/bench'
-import { useSelection } from '../state/selection'
-import { useSession } from '../state/session'
+import { useBench } from './bench'
+import { useSelection } from './selection'
+import { useSession } from './session'
 
 /** What is pressed, and keeps the focus only for those who came by key. */
 const PRESSED = 'button, a, summary, label, input[type=radio], input[type=checkbox], [role=button]'

@@ -1,5 +1,5 @@
 // Player: what is there now and what would come, side by side on one audio clock; one of the two is heard.
-import type { Schemas } from '../../api/client'
+import type { Schemas } from '../api/types'
 import { formOf, Graph, metersOf } from './graph'
 import type { Leg } from './lines'
 import { RATE, Takes } from './takes'

@@ -1,5 +1,5 @@
 // Lines: what a parameter of the audio graph does, as the core's ramps say it, written onto an audio clock leg by leg.
-import type { Schemas } from '../../api/client'
+import type { Schemas } from '../api/types'
 
 export type Ramps = Schemas['RampsOut']
 const LINE = 1

@@ -1,5 +1,5 @@
 // Nodes: what stands for a device in the audio graph, each with the lines its parameters follow.
-import type { Schemas } from '../../api/client'
+import type { Schemas } from '../api/types'
 import { Line } from './lines'
 import { impulse } from './takes'
 
