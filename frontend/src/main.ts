@@ -2,11 +2,11 @@
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './frame/App.vue'
-import { loadFonts } from './lib/fonts'
+import { loadFonts } from './state/fonts'
 import { settle } from './frame/later'
 import { router } from './frame/router'
 import './styles/velmot.css'
-import './lib/theme'
+import './state/theme'
 
 loadFonts()
 const app = createApp(App)

@@ -2,8 +2,8 @@
 // The markers over the ruler's bars: gone to, dragged, named and removed; a double click between two takes the range from one to the next.
 import { computed, nextTick, ref } from 'vue'
 import type { MarkerOut } from '../api/client'
-import { pressed } from '../lib/keys'
-import { useOneStop } from '../lib/oneStop'
+import { pressed } from '../state/keys'
+import { useOneStop } from '../state/oneStop'
 import { useBench } from '../state/bench'
 import { useHolding } from '../state/holding'
 import { usePreview } from '../state/preview'

@@ -3,11 +3,11 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Curve, ParameterOut } from '../api/client'
 import { drawChart, drawCurve, drawMarkTexts, prepared, readInks, type Box, type Pen } from '../lib/drawing'
-import { onFonts } from '../lib/fonts'
+import { onFonts } from '../state/fonts'
 import { inkOf } from '../state/content'
 import { fitScale, LEFT, RIGHT, xOf, type Scale } from '../lib/geometry'
 import { useSession } from '../state/session'
-import { papers } from '../lib/theme'
+import { papers } from '../state/theme'
 
 interface Drawn {
   curve: Curve

@@ -2,7 +2,7 @@
 // The bench: ledger on the left, strips under one ruler in the middle, worksheet below.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useFocusOnBench } from '../state/focus'
-import { useKeys } from '../lib/keys'
+import { useKeys } from '../state/keys'
 import { later, stripsStand } from './later'
 import LedgerEdge from '../parts/LedgerEdge.vue'
 import { useDropping } from '../state/dropping'

@@ -2,7 +2,7 @@
 // Every key Velmot listens to.
 import { nextTick, ref, watch } from 'vue'
 import { KEYS } from '../lib/table'
-import { letters } from '../lib/keys'
+import { letters } from '../state/keys'
 
 const shown = defineModel<boolean>({ required: true })
 const dialog = ref<HTMLDialogElement | null>(null)

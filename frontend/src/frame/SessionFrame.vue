@@ -3,7 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from '../lib/geometry'
-import { inField, useKeys } from '../lib/keys'
+import { inField, useKeys } from '../state/keys'
 import { later } from './later'
 import { usePick } from '../state/pick'
 import { useTransport } from '../state/desk/transport'
@@ -14,7 +14,7 @@ import { useNotices } from '../state/notices'
 import { useClipboard } from '../state/clipboard'
 import { useSaying } from '../state/saying'
 import { useSession } from '../state/session'
-import { changePapers, papers } from '../lib/theme'
+import { changePapers, papers } from '../state/theme'
 import { isolated } from '../lib/words'
 
 const Finder = later('Finder')

@@ -2,8 +2,8 @@
 // The ledger: every lane as a line, found, filtered and pinned onto the bench. Draws only the lines on view.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { LaneOut, ParameterOut, TrackOut } from '../api/client'
-import { useKeys } from '../lib/keys'
-import { useOneStop } from '../lib/oneStop'
+import { useKeys } from '../state/keys'
+import { useOneStop } from '../state/oneStop'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'

@@ -10,7 +10,7 @@ import { useHolding } from '../state/holding'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import { useOneStop } from '../lib/oneStop'
+import { useOneStop } from '../state/oneStop'
 import { placing, unitOf, usualDepth } from '../lib/usualShape'
 import Spark from '../parts/Spark.vue'
 

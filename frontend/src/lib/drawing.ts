@@ -1,6 +1,6 @@
 // Draws one strip's chart, curves and regions on a canvas. Pure drawing: it is told everything.
 import type { Curve, RegionOut, Schemas, SessionOut } from '../api/types'
-import { BOLD, MONO, SANS } from './fonts'
+import { BOLD, MONO, SANS } from './typefaces'
 import { LEFT, RIGHT, xOf, yOf, type Scale } from './geometry'
 import { cutTo, lineOf, seen, wholeOf, type Box, type Line, type Pixels } from './line'
 import { drawOutline } from './columns'

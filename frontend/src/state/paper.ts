@@ -1,7 +1,7 @@
 // The paper: one canvas under all strips, on which each draws its part. A browser hands every canvas over
 // at every frame, drawn on or not, so that one is many times quicker to pan than one a strip.
 import { computed, inject, onBeforeUnmount, onMounted, provide, type InjectionKey, type Ref, watch } from 'vue'
-import { papers } from '../lib/theme'
+import { papers } from './theme'
 import { useBench } from './bench'
 import { useSelection } from './selection'
 import { prepared, readInks, type Box } from '../lib/drawing'

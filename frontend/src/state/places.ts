@@ -1,6 +1,6 @@
 // The places of the bench, gone through by key: ledger, strips, worksheet, what it comes to. Each is come back to where it was left.
 import { onBeforeUnmount, onMounted } from 'vue'
-import { useKeys } from '../lib/keys'
+import { useKeys } from './keys'
 
 /** Each place, and what has the focus in it at first. */
 const PLACES = [

@@ -11,7 +11,7 @@ import { usePreview } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWaiting } from '../state/waiting'
 import { counted, figure, isolated } from '../lib/words'
-import { allRead, mayBeReading, unread } from '../lib/reading'
+import { allRead, mayBeReading, unread } from '../state/reading'
 
 const session = useSession()
 const worksheet = useWorksheet()

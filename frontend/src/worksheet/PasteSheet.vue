@@ -10,7 +10,7 @@ import { useClipboard } from '../state/clipboard'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
-import { readUntil } from '../lib/reading'
+import { readUntil } from '../state/reading'
 import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()

@@ -13,7 +13,7 @@ import TransportBar from './desk/TransportBar.vue'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
-import { useOneStop } from '../lib/oneStop'
+import { useOneStop } from '../state/oneStop'
 import BoundFields from '../parts/fields/BoundFields.vue'
 import TypedField from '../parts/fields/TypedField.vue'
 

@@ -1,7 +1,7 @@
 // Paints one strip: what slides along when panning is kept as a picture, the range and a stroke go on top.
 import { computed, onBeforeUnmount, watch, type Ref } from 'vue'
-import { onFonts } from '../../lib/fonts'
-import { papers } from '../../lib/theme'
+import { onFonts } from '../../state/fonts'
+import { papers } from '../../state/theme'
 import type { Curve, Finding, TouchedOut } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { useSelection } from '../../state/selection'
@@ -30,7 +30,8 @@ import { Film, type Known } from '../../lib/film'
 import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../../lib/geometry'
 import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../../lib/line'
 import { HEAD, onPaper } from '../../state/paper'
-import { linesOf, ridden } from '../../lib/ridden'
+import { linesOf } from '../../lib/hands'
+import { ridden } from '../../state/desk/ridden'
 import { inkOf, type Content } from '../../state/content'
 
 const ROOM = { rules: 16, none: 6 } // pixels between head and chart, with the rules of placements and without

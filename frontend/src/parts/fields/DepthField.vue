@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // How deep something lies: in percent of the range, or to each side in the parameter's unit: “20 %”, “± 3 dB”.
 import { ref, watch } from 'vue'
-import { useUnread } from '../../lib/reading'
+import { useUnread } from '../../state/reading'
 
 const props = defineProps<{ label: string; percent: number | null; side: number | null; unit: string; none?: string }>()
 const emit = defineEmits<{ percent: [number: number]; side: [number: number] }>()

@@ -2,7 +2,7 @@
 // A number that is typed, its unit with it or not; a percentage also as a factor: *1.5. What is no number, or out of
 // reach, is said beside it and keeps what is asked for from being applied.
 import { ref, watch } from 'vue'
-import { useUnread } from '../../lib/reading'
+import { useUnread } from '../../state/reading'
 
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{

@@ -3,7 +3,7 @@
 import { nextTick, ref, watch } from 'vue'
 import { api, asked, refusal, sentence } from '../../api/client'
 import { useSession } from '../../state/session'
-import { begun, earlierRead, useUnread } from '../../lib/reading'
+import { begun, earlierRead, useUnread } from '../../state/reading'
 
 const props = defineProps<{
   label: string

@@ -2,7 +2,7 @@
 // moment after the last press.
 import { onBeforeUnmount, onMounted } from 'vue'
 import { fromAxis, toAxis } from '../../lib/geometry'
-import { inField } from '../../lib/keys'
+import { inField } from '../keys'
 import { useSession } from '../session'
 import { useRiding } from './riding'
 

@@ -1,6 +1,6 @@
 // A pass: a span of time, and for each control what hands did on it.
 import type { AnyRequest, Schemas } from '../../api/client'
-import type { Hand } from '../../lib/ridden'
+import type { Hand } from '../../lib/hands'
 
 export type Ride = Extract<AnyRequest, { verb: 'ride' }>
 export type Mode = NonNullable<Schemas['Ridden']['mode']>

@@ -3,9 +3,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next'
 import '@fontsource-variable/atkinson-hyperlegible-mono'
 import { onScopeDispose } from 'vue'
 
-export const SANS = "11px 'Atkinson Hyperlegible Next Variable', sans-serif"
-export const BOLD = `700 ${SANS}`
-export const MONO = "11px 'Atkinson Hyperlegible Mono Variable', monospace"
+import { MONO, SANS } from '../lib/typefaces'
 
 /** Have them there before the first text is drawn, if they can be. */
 export function loadFonts(): void {

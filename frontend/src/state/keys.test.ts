@@ -1,6 +1,6 @@
 // Keys: which action a press asks for, by the one table.
 import { expect, test, vi } from 'vitest'
-import { ACTIONS, KEYS, VERBS } from './table'
+import { ACTIONS, KEYS, VERBS } from '../lib/table'
 import { actionOf, letters, pressed } from './keys'
 
 const press = (key: string, more: Partial<KeyboardEvent> = {}) =>

@@ -1,6 +1,6 @@
 // Keys: a component says what each of its actions does; which key that is stands in the one table of keys.
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { ACTIONS, type Action } from './table'
+import { ACTIONS, type Action } from '../lib/table'
 
 export type Actions = Partial<Record<Action, () => unknown>>
 

@@ -1,5 +1,4 @@
 // What hands do on controls during passes, as it is sent; and what was seen of it, which strips draw.
-import { shallowRef } from 'vue'
 import type { Schemas } from '../api/types'
 import type { Box } from './drawing'
 import { lastAtOrBefore, xOf, yOf, type Scale } from './geometry'
@@ -66,6 +65,3 @@ export function linesOf(hand: Hand, box: Box, scale: Scale): { x: number; y: num
   }
   return lines
 }
-
-/** The hands of all passes that are not saved yet, by parameter. */
-export const ridden = shallowRef(new Map<string, Hand[]>())
