@@ -30,7 +30,7 @@ const label = computed(() => `Peak ${said.value} dB${props.over ? `, over full s
   <span class="meter" role="img" :aria-label="label" :title="over ? label : undefined">
     <svg :width="width" height="9" aria-hidden="true">
       <g v-for="(side, i) in sides" :key="i" :class="{ over: side.over }">
-        <rect class="rule" x="0" :y="i * 5 + 1" :width="width" height="3" />
+        <rect class="whole" x="0" :y="i * 5 + 1" :width="width" height="3" />
         <rect class="mean" x="0" :y="i * 5 + 1" :width="side.mean" height="3" />
         <rect v-if="side.peak > 1" class="peak" :x="side.peak - 1" :y="i * 5" width="2" height="5" />
       </g>
@@ -46,7 +46,7 @@ const label = computed(() => `Peak ${said.value} dB${props.over ? `, over full s
   align-items: center;
   gap: 5px;
 }
-.rule {
+.whole {
   fill: var(--quiet-line);
 }
 .mean,

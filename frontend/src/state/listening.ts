@@ -1,7 +1,7 @@
 // Listening: time that runs is heard. What is there now, or what would come; some tracks alone; equally loud.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api, asked, ServerProblem, type AnyRequest, type Links, type Schemas } from '../api/client'
+import { api, asked, ServerProblem, surely, type AnyRequest, type Links, type Schemas } from '../api/client'
 import { secondsAt } from '../lib/clock'
 import { positionText } from '../lib/geometry'
 import { useTransport } from './desk/transport'
@@ -292,11 +292,12 @@ export const useListening = defineStore('listening', () => {
 
   // ── equally loud ───────────────────────────────────────────────────────────────────────────
 
-  let measuring = 0
+  /** What is being measured, or was measured last: asked for again it is not measured again. */
+  let measured: { key: string; read: Promise<Schemas['ReadingsOut'] | null> } | null = null
   async function measure(): Promise<void> {
-    const mine = ++measuring
     const now = session.data
     if (!now || !coming.value || !even.value) {
+      measured = null
       player?.even({ now: 1, applied: 1 })
       return
     }
@@ -304,11 +305,17 @@ export const useListening = defineStore('listening', () => {
     const [start, end] = round.value ? [round.value.from, round.value.to] : [place, Math.min(place + 30, seconds(now.length))]
     if (end - start < 0.05) return
     const body = { start, end, request: preview.request, links: preview.links, each: false }
-    const call = { params: { path: { id: now.id } }, body }
-    const read = await asked(api.POST('/api/sessions/{id}/readings', call)).catch(() => null)
-    if (mine !== measuring || !read) return
-    louder.value = read.louder
-    player?.even(even.value ? { now: read.lower_now, applied: read.lower_applied } : { now: 1, applied: 1 })
+    const key = JSON.stringify([now.id, now.revision, body])
+    if (measured?.key !== key) {
+      const call = { params: { path: { id: now.id } }, body }
+      measured = { key, read: surely(() => api.POST('/api/sessions/{id}/readings', call)).catch(() => null) }
+    }
+    const mine = measured
+    const read = await mine.read
+    if (mine !== measured) return
+    if (!read) measured = null
+    louder.value = read?.louder ?? null
+    player?.even(read ? { now: read.lower_now, applied: read.lower_applied } : { now: 1, applied: 1 })
   }
   watch([even, () => preview.change, round], () => void measure())
   watch(coming, (now) => {
