@@ -1,7 +1,11 @@
 // No two modules need each other, by however many steps.
 import { expect, it } from 'vitest'
 
-const sources = import.meta.glob<string>(['./**/*.ts', './**/*.vue', '!./api/schema.ts'], { query: '?raw', import: 'default', eager: true })
+const sources = import.meta.glob<string>(['./**/*.ts', './**/*.vue', '!./api/schema.ts'], {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+})
 
 function needed(file: string): string[] {
   const found = [...sources[file]!.matchAll(/(?:from|import)\s*\(?\s*'(\.[^']+)'/g)].map((m) => m[1]!)
