@@ -115,7 +115,7 @@ class TempoMap:
     def position(self, tick: int) -> Position:
         """Where a tick stands in bars and beats.
 
-        >>> str(TempoMap().position(ticks_of(33.25)))
+        >>> str(TempoMap().position(33 * TICKS_PER_BEAT + TICKS_PER_BEAT // 4))
         '9.2.25'
         """
         ticks, numbers = self._bars
