@@ -4,7 +4,8 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { follow } from '../lib/dragging'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
-import { LEFT, positionText } from '../lib/geometry'
+import { LEFT } from '../lib/geometry'
+import { positionText } from '../lib/said'
 import { counted } from '../lib/words'
 
 const session = useSession()

@@ -5,7 +5,7 @@ import type { Curve, LaneOut, ParameterOut } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
 import { counted } from '../lib/words'
-import { valueText } from '../lib/geometry'
+import { valueText } from '../lib/said'
 
 const props = defineProps<{ lanes: LaneOut[]; parameter: ParameterOut; curves: Map<string, Curve>; version: number }>()
 const session = useSession()

@@ -2,7 +2,7 @@
 // The frame of an open session: its name, the places, undo and redo, and what went wrong.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { clockText, positionText } from '../lib/geometry'
+import { clockText, positionText } from '../lib/said'
 import { inField, useKeys } from '../state/keys'
 import { later } from './later'
 import { usePick } from '../state/pick'

@@ -1,7 +1,8 @@
 // Geometry by hand: positions, clocks, snapping, and there and back between beats and pixels.
 import { expect, test } from 'vitest'
 import type { ParameterOut } from '../api/types'
-import { beatAt, bend, clampView, clockText, fitScale, positionText, snapped, xOf, yOf } from './geometry'
+import { beatAt, bend, clampView, fitScale, snapped, xOf, yOf } from './geometry'
+import { clockText, positionText } from './said'
 
 // Two bars of 4/4, one of 3/4 from beat 8, then 4/4.
 const bars = [0, 4, 8, 11].map((beat, i) => ({ number: i + 1, beat, count: i === 2 ? 3 : 4, unit: 4 }))

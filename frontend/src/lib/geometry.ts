@@ -40,19 +40,6 @@ export function nearestMark({ axis }: ParameterOut, value: number) {
   return [...axis.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
 }
 
-/** A value for the label of a drag, in words where it has them; written as the server says values of this axis are. */
-export function valueText(parameter: ParameterOut, value: number): string {
-  const { axis, unit } = parameter
-  if (parameter.kind !== 'continuous') {
-    return nearestMark(parameter, value)?.text ?? ''
-  }
-  if (axis.floor !== null && value <= axis.floor) return `${axis.floor_text} ${unit}`
-  const digits =
-    axis.significant === null
-      ? axis.decimals
-      : Math.max(axis.significant - 1 - Math.floor(Math.log10(Math.max(Math.abs(value), 1e-6))), 0)
-  return `${value.toFixed(digits).replace('-', '−')} ${unit}`.trim()
-}
 
 /** The part of an axis a strip shows, and where it lies in pixels. */
 export interface Scale {
@@ -118,31 +105,6 @@ export function lastAtOrBefore<T>(list: readonly T[], key: (item: T) => number, 
     else high = middle - 1
   }
   return low
-}
-
-/** A beat as bar.beat.hundredths. */
-export function positionText(beat: number, bars: Bars): string {
-  const last = bars[lastAtOrBefore(bars, (b) => b.beat, beat)]
-  if (!last) return '1.1.00'
-  const beatLength = 4 / last.unit
-  const inside = Math.max(beat - last.beat, 0) / beatLength + 1e-6
-  const whole = Math.floor(inside / last.count)
-  const rest = inside - whole * last.count
-  const hundredths = Math.floor((rest - Math.floor(rest)) * 100)
-  return `${last.number + whole}.${Math.floor(rest) + 1}.${String(hundredths).padStart(2, '0')}`
-}
-
-/** A beat as minutes, seconds and thousandths, by the server's clock table. */
-export function clockText(beat: number, clock: SessionOut['clock']): string {
-  const i = Math.min(
-    lastAtOrBefore(clock, (c) => c.beat, beat),
-    Math.max(clock.length - 2, 0),
-  )
-  const from = clock[i] ?? { beat: 0, seconds: 0 }
-  const to = clock[i + 1] ?? { beat: from.beat + 1, seconds: from.seconds }
-  const part = (beat - from.beat) / (to.beat - from.beat)
-  const seconds = Math.max(from.seconds + part * (to.seconds - from.seconds), 0)
-  return `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(3).padStart(6, '0')}`
 }
 
 /** Of the grid line and the magnet within reach that which is nearer to a beat; lines start anew at every bar. */

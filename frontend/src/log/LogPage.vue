@@ -3,7 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asked, type AnyRequest, sentence, type LogLine, type LogPage } from '../api/client'
-import { positionText } from '../lib/geometry'
+import { positionText } from '../lib/said'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'

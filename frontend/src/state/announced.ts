@@ -6,7 +6,7 @@ import { useSaying } from './saying'
 import { useSelection } from './selection'
 import { useSession } from './session'
 import { counted, figure } from '../lib/words'
-import { valueText } from '../lib/geometry'
+import { valueText } from '../lib/said'
 
 export function useAnnounced(curves: () => Map<string, Curve>): void {
   const session = useSession()

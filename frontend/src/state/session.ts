@@ -17,7 +17,7 @@ import {
   type Stepped,
   type TrackOut,
 } from '../api/client'
-import { positionText } from '../lib/geometry'
+import { positionText } from '../lib/said'
 import { isAbort } from '../lib/abort'
 import { useNotices } from './notices'
 import { patched } from './patching'

@@ -2,7 +2,7 @@
 // The match table: each source parameter and where it lands on each target track; every cell can be decided.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
-import { valueText } from '../lib/geometry'
+import { valueText } from '../lib/said'
 import { useSession } from '../state/session'
 import TypedField from '../parts/fields/TypedField.vue'
 import Chooser from '../parts/Chooser.vue'

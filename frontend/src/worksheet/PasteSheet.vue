@@ -2,7 +2,7 @@
 // Paste: what the clipboard holds, where it lands, and what fits where units differ.
 import { computed, ref } from 'vue'
 import { api, asked, sentence, type AnyRequest } from '../api/client'
-import { positionText } from '../lib/geometry'
+import { positionText } from '../lib/said'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useAsking } from '../state/asking'

@@ -2,7 +2,7 @@
 // Points: the numbers of what is selected, and exact values, places and shapes for picked points.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { api, asked, type AnyRequest } from '../api/client'
-import { positionText } from '../lib/geometry'
+import { positionText } from '../lib/said'
 import { usePick } from '../state/pick'
 import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'

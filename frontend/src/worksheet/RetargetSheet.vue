@@ -2,7 +2,8 @@
 // Retarget: one lane's curve onto parameters of other units, by a mapping shown as a graph with real units at both ends.
 import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type ParameterOut } from '../api/client'
-import { toAxis, valueText } from '../lib/geometry'
+import { toAxis } from '../lib/geometry'
+import { valueText } from '../lib/said'
 import { useAsking } from '../state/asking'
 import { askedOf } from '../state/workedOut'
 import { useSelection } from '../state/selection'

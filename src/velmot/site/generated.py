@@ -31,11 +31,62 @@ def pages() -> dict[Path, str]:
         ROOT / "docs" / "velmot-phrases.schema.json": _json(PhrasesShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "keys.md": keys_page(),
         ROOT / "frontend" / "src" / "lib" / "table.ts": _table(),
+        ROOT / "frontend" / "src" / "lib" / "said.json": _said(),
     }
 
 
 def _json(content: object) -> str:
     return json.dumps(content, indent=2, ensure_ascii=False) + "\n"
+
+
+def _said() -> str:
+    """Values, distances and places with the core's own words for them: what the page writes has to be the same."""
+    from velmot.core.curves.axes import Axis
+    from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
+    from velmot.core.time.tempo import Meter, TempoMap
+    from velmot.presentation.tracks import phrase_parameter_out
+
+    hertz = Parameter(
+        "f", "Cutoff", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20.0, high=20_000.0, value=440.0, default=440.0
+    )
+    wet = Parameter("w", "Wet", Family.DEVICE, low=0.0, high=1.0)
+    known = (level("l"), level("m", low=-60.0), pan("p"), mute("u"), hertz, wet)
+    values = []
+    for p in known:
+        steps = [p.low + (p.high - p.low) * n / 108 for n in range(109)] if not p.labels else [0.0, 1.0]
+        quarters = [k / 4 for k in range(-400, 401, 7)]
+        odd = (
+            [] if p.labels else [*quarters, -0.02, -0.04, -0.06, -99.25, -7.25, 0.125, 0.25, 0.75, 2.675, 999.5, 1000.0]
+        )
+        some = [v for v in steps + odd if p.low <= v <= p.high]
+        far = [] if p.labels else [0.0, 0.001, -0.004, 0.25, -0.75, 3.0, 0.125, 1.0]
+        values.append(
+            {
+                "parameter": phrase_parameter_out(p).model_dump(),
+                "values": [[v, p.format(v)] for v in some],
+                "distances": [[d, p.format_distance(d)] for d in far],
+            }
+        )
+    tempo = TempoMap(meters=(Meter(0, 4, 4), Meter(8 * 1_612_800, 7, 8), Meter(15 * 1_612_800, 3, 4)))
+    bars = [
+        {"number": number, "beat": tick / 1_612_800, "count": m.count, "unit": m.unit}
+        for number, tick, m in tempo.bar_starts(30 * 1_612_800)
+    ]
+    ticks = [
+        0,
+        1,
+        1_612_799,
+        1_612_800,
+        12_902_399,
+        12_902_400,
+        13_708_799,
+        13_708_800,
+        24_191_999,
+        24_192_000,
+        40_000_001,
+    ]
+    places = [[tick / 1_612_800, str(tempo.position(tick))] for tick in ticks]
+    return json.dumps({"parameters": values, "bars": bars, "places": places}, ensure_ascii=False) + "\n"
 
 
 def _table() -> str:

@@ -1,5 +1,6 @@
 // Taking hold of a point: a click picks it, with Shift or Ctrl one more; a drag moves the picked ones.
-import { toAxis, valueText, yOf } from '../../lib/geometry'
+import { toAxis, yOf } from '../../lib/geometry'
+import { distanceText, valueText } from '../../lib/said'
 import { adds, type Hand, type Spot } from './hand'
 
 export function holdPoint(hand: Hand, event: PointerEvent, spot: Spot): void {
@@ -25,8 +26,7 @@ export function holdPoint(hand: Hand, event: PointerEvent, spot: Spot): void {
       const beat = locked && !sideways ? now.beat : hand.snap(now.beat + at.beat - from.beat, next.altKey)
       const value = locked && sideways ? now.value : hand.valueAt(at.y - from.y + pressed)
       const rise = toAxis(parameter, value) - toAxis(parameter, now.value)
-      const unit = parameter.axis.logarithmic ? ` ${parameter.axis.unit}` : ''
-      hand.say(at.x, at.y, `${valueText(parameter, value)} (${rise < 0 ? '−' : '+'}${Math.abs(rise).toFixed(2)}${unit})`)
+      hand.say(at.x, at.y, `${valueText(parameter, value)} (${rise < 0 ? '−' : '+'}${distanceText(parameter, Math.abs(rise))})`)
       return { verb: 'move points', picked, by: beat - now.beat, rise }
     },
     click: () => {

@@ -2,7 +2,8 @@
 // Every chosen lane of the same unit goes along. Alt moves a tenth as far.
 import type { Schemas } from '../../api/client'
 import { useReshaping, type Move, type RailEnd } from '../../state/reshaping'
-import { bend as bendAt, fromAxis, toAxis, valueText, xOf, yOf, yOfAxis } from '../../lib/geometry'
+import { bend as bendAt, fromAxis, toAxis, xOf, yOf, yOfAxis } from '../../lib/geometry'
+import { valueText } from '../../lib/said'
 import { type Hand } from './hand'
 
 type Railed = Schemas['RailedOut']

@@ -1,5 +1,6 @@
 // Drawing: a freehand stroke, or a straight line, becomes the lane under it; or a shape is painted, a cycle a grid cell.
-import { gridStep, valueText } from '../../lib/geometry'
+import { gridStep } from '../../lib/geometry'
+import { valueText } from '../../lib/said'
 import { placing, USUAL_SHAPE } from '../../lib/usualShape'
 import { type Hand } from './hand'
 

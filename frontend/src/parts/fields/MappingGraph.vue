@@ -3,7 +3,8 @@
 import { computed, ref } from 'vue'
 import type { ParameterOut } from '../../api/client'
 import { follow } from '../../lib/dragging'
-import { fromAxis, toAxis, valueText } from '../../lib/geometry'
+import { fromAxis, toAxis } from '../../lib/geometry'
+import { valueText } from '../../lib/said'
 
 const props = defineProps<{
   source: ParameterOut

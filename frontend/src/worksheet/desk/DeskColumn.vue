@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // One control of the desk: a ruled column with a line where the control stands, its value to be read from afar, its mode.
 import { computed, onBeforeUnmount, ref } from 'vue'
-import { fromAxis, nearestMark, toAxis, valueText } from '../../lib/geometry'
+import { fromAxis, nearestMark, toAxis } from '../../lib/geometry'
+import { distanceText, valueText } from '../../lib/said'
 import { inkOf } from '../../state/content'
 import Chooser from '../../parts/Chooser.vue'
 import { follow } from '../../lib/dragging'
@@ -63,8 +64,7 @@ const marks = computed(() => {
 })
 const said = computed(() => {
   if (!trims.value) return valueText(p.value, value.value)
-  const text = Math.abs(value.value).toFixed(p.value.axis.unit === 'dB' ? 1 : 2)
-  return `${value.value < 0 ? '−' : '+'}${text} ${p.value.axis.unit}`
+  return `${value.value < 0 ? '−' : '+'}${distanceText(p.value, Math.abs(value.value))}`
 })
 const drives = computed(() =>
   held.value ? 'under your hand' : trims.value ? 'a change, from 0' : riding.drives(props.parameterId),

@@ -3,7 +3,7 @@
 import { computed, onMounted, shallowRef, watch } from 'vue'
 import { setUp } from '../../state/setUps'
 import { api, asked, refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
-import { valueText } from '../../lib/geometry'
+import { valueText } from '../../lib/said'
 import Chooser from '../../parts/Chooser.vue'
 import { useAsking } from '../../state/asking'
 import { askedOf } from '../../state/workedOut'
