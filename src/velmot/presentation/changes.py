@@ -15,6 +15,7 @@ from velmot.core.session.wording import counted, span_text
 from velmot.core.time.ticks import beats_of
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, LinksMet, TrackSwap
 from velmot.core.verbs.frame.heard_alike import heard_text
+from velmot.core.verbs.frame.worded import plain_args
 from velmot.presentation.curves import Curve, View, curve_of
 from velmot.presentation.markers import MarkerOut, markers_out
 from velmot.presentation.rails import RailedOut
@@ -41,6 +42,7 @@ class CautionOut(BaseModel):
     """Something to know before applying."""
 
     code: str
+    args: dict[str, str | int | float] = Field(description="What its words are made of: amounts, counts, names.")
     message: str
     track: str | None
     lane: str | None
@@ -181,6 +183,7 @@ def placed(swap: TrackSwap) -> list[Region]:
 def _caution_out(c: Caution) -> CautionOut:
     return CautionOut(
         code=c.code,
+        args=plain_args(c.args),
         message=c.message,
         track=c.track,
         lane=c.lane,

@@ -25,7 +25,7 @@ from velmot.core.verbs.carry.match_table import Landing, table
 from velmot.core.verbs.carry.request import Carry, Match
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change, Went
+from velmot.core.verbs.frame.change import Caution, Change, Went, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
@@ -271,15 +271,13 @@ def _loads(session: Session, request: Carry, lanes: list[Lane], cautions: list[C
         start = max(first, request.start) if request.start is not None else first
         end = min(last, request.end) if request.end is not None else last
         if start >= end:
-            said = (
-                f"{session.lane_name(lane)} has nothing in {span_text(session, request.start or 0, request.end or 0)}"
-            )
-            cautions.append(Caution("nothing-to-carry", said, lane=lane.id))
+            where = span_text(session, request.start or 0, request.end or 0)
+            cautions.append(caution("nothing-to-carry", name=session.lane_name(lane), where=where, lane=lane.id))
             continue
         zero = session.zero_of(lane)
         if not lane.envelope.moves(start - zero, end - zero):
-            said = f"{session.lane_name(lane)} does not move in {span_text(session, start, end)}"
-            cautions.append(Caution("nothing-moves", said, lane=lane.id, start=start, end=end))
+            said = {"name": session.lane_name(lane), "where": span_text(session, start, end)}
+            cautions.append(caution("nothing-moves/lane", said, lane=lane.id, start=start, end=end))
         loads.append(_Load(lane, session.parameter(lane.parameter), start, end))
     return loads
 
@@ -298,8 +296,8 @@ def _land(work: WorkingCopy, request: Carry, runs: list[_Run], cell: Landing, sh
         for run, one in zip(runs, made, strict=True):
             if shift == 0 and target.id == source.id and run.on_track:
                 if len(shifts) == 1:
-                    said = f"{parameter_name(session, source.id)} is already there: nothing would change"
-                    work.cautions.append(Caution("already-there", said, track=track.id))
+                    name = parameter_name(session, source.id)
+                    work.cautions.append(caution("already-there", name=name, track=track.id))
                 continue
             pieces.append(Landed(run.start + shift, one.fragment, one.limited))
         work.budget.spend(sum(len(x.fragment.envelope) for x in made), len(made))
@@ -339,7 +337,7 @@ def _fitted(work: WorkingCopy, runs: list[_Run], cell: Landing, target: Paramete
         line = _line(cell, runs)
         made = [mapped(cell.source, run.fragment, target, cell.mapping, line) for run in runs]
     silences = dict.fromkeys(x.silence for x in made if x.silence)
-    work.cautions += [Caution("silence", said, track=cell.track.id) for said in silences]
+    work.cautions += [caution("silence/mapped", what=said, track=cell.track.id) for said in silences]
     return made
 
 

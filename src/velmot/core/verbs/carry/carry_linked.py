@@ -11,7 +11,7 @@ from velmot.core.session.phrases import Phrase, Placement, over_each_other
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import parameter_name
-from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap
+from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap, caution
 from velmot.core.verbs.frame.given import kept
 
 
@@ -61,8 +61,7 @@ def _apart(placements: list[Placement]) -> None:
 def _link(session: Session, one: Linking, made: _Made, ids: Iterator[str], names: Iterator[str]) -> None:
     called = parameter_name(session, one.parameter.id)
     if one.lane is None:
-        said = f"{called} is made up of several lanes there: carried as plain points"
-        made.cautions.append(Caution("not-linked", said))
+        made.cautions.append(caution("not-linked/several", name=called))
         return
     zero = session.zero_of(one.lane)
     there = [
@@ -77,8 +76,7 @@ def _link(session: Session, one: Linking, made: _Made, ids: Iterator[str], names
         made.placements.append(source)
     for target, at, (a, b) in one.landings:
         if at < 0 or at + source.length > session.length:
-            said = f"What lands on {target.name} beyond the session's end is not linked"
-            made.cautions.append(Caution("not-linked", said))
+            made.cautions.append(caution("not-linked/beyond", name=target.name))
             continue
         made.placements.append(
             replace(

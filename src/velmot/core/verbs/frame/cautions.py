@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -11,49 +11,48 @@ from velmot.core.remedy import Remedy
 from velmot.core.session.heard import speaking
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Precedence, Region, Track
-from velmot.core.session.wording import counted, limits_text, listed
-from velmot.core.verbs.frame.change import Caution
+from velmot.core.session.wording import limits_text, listed
+from velmot.core.verbs.frame.change import Caution, caution
+from velmot.core.verbs.frame.worded import Arg, Several
 from velmot.core.verbs.modes.request import SetMode
 
 
 def no_change() -> Caution:
     """What is asked for is so already."""
-    return Caution("no-change", "It is already like this: nothing would change")
+    return caution("no-change")
 
 
 def not_reading(track: Track, request: Any = None) -> Caution:
     """What lands on a track that is off would not be heard; a request that can set it to read may do so along with it."""
-    said = f"{track.name} is not reading its lanes: this would not be heard"
     if hasattr(request, "set_to_read"):
         remedy = Remedy("set it to read in the same step", step=replace(request, set_to_read=True))
     else:
         remedy = Remedy("set it to read first", step=SetMode((track.id,), "read"))
-    return Caution("not-reading", said, track=track.id, remedy=remedy)
+    return caution("not-reading", name=track.name, track=track.id, remedy=remedy)
 
 
 def beyond_end(session: Session, track: Track) -> Caution:
     """What would land beyond the end of the session is left out."""
-    said = f"What would land beyond the session's end, {session.tempo.position(session.length)}, is left out"
-    return Caution("beyond-end", said, track=track.id, start=session.length)
+    where = str(session.tempo.position(session.length))
+    return caution("beyond-end/landing", where=where, track=track.id, start=session.length)
 
 
 def pass_cut(session: Session) -> Caution:
     """A pass that goes on beyond the end of the session ends there."""
-    said = f"The pass is cut at the session's end, {session.tempo.position(session.length)}"
-    return Caution("beyond-end", said, start=session.length)
+    return caution("beyond-end/pass", where=str(session.tempo.position(session.length)), start=session.length)
 
 
 def no_such_parameter(track: Track, name: str, like: str, *remedies: Remedy) -> Caution:
     """The track lacks what is to land there: it is left out, or one of the remedies is taken."""
-    said = f"{track.name} has no {name} {like}: left out"
-    first = remedies[0] if remedies else None
-    return Caution("no-such-parameter", said, track=track.id, remedy=first, others=remedies[1:])
+    first, others = remedies[0] if remedies else None, remedies[1:]
+    said = {"name": track.name, "parameter": name, "like": like}
+    return caution("no-such-parameter", said, track=track.id, remedy=first, others=others)
 
 
 def limited_spans(spans: int, track: Track, target: Parameter, start: int, end: int) -> Caution:
     """Some spans go further than the target can."""
-    said = f"{counted(spans, 'span')} limited to what {track.name} {target.name} can be"
-    return Caution("limited", said, track=track.id, start=start, end=end)
+    name = f"{track.name} {target.name}"
+    return caution("limited/spans", count=spans, name=name, track=track.id, start=start, end=end)
 
 
 def limited_values(parameter: Parameter, count: int) -> list[Caution]:
@@ -61,41 +60,47 @@ def limited_values(parameter: Parameter, count: int) -> list[Caution]:
     if not count:
         return []
     reach = limits_text(parameter.format(parameter.low), parameter.format(parameter.high))
-    return [Caution("limited", f"{counted(count, 'value')} limited to {reach}")]
+    return [caution("limited/values", count=count, reach=reach)]
 
 
 def takes(lanes: Sequence[Lane], noun: str = "lane") -> Caution:
     """How much goes."""
     points = sum(len(x.envelope) for x in lanes)
-    return Caution("takes", f"Takes {counted(len(lanes), noun)} with {counted(points, 'point')}")
+    return caution("takes", what=Several(len(lanes), noun), points=points)
 
 
 def outside_range(session: Session, lane: Lane) -> Caution:
     """A lane that the range does not reach stays as it is."""
-    return Caution("nothing-here", f"{session.lane_name(lane)} does not reach into the range", lane=lane.id)
+    return caution("nothing-here", name=session.lane_name(lane), lane=lane.id)
 
 
 def holds_only(session: Session, lane: Lane, why: str) -> Caution:
     """A lane of named values has no in-between."""
-    return Caution("holds-only", f"{session.lane_name(lane)} {why}", lane=lane.id)
+    return caution("holds-only", name=session.lane_name(lane), why=why, lane=lane.id)
 
 
 def other_unit(session: Session, lane: Lane, units: Sequence[str]) -> Caution:
     """An amount belongs to a unit: a lane of another one stays."""
     own = session.parameter(lane.parameter).distance_unit
     asked = " or ".join(unit or "plain numbers" for unit in units)
-    said = f"{session.lane_name(lane)} is in {own or 'plain numbers'}, not in {asked}: it stays"
-    return Caution("other-unit", said, lane=lane.id)
+    return caution("other-unit", name=session.lane_name(lane), own=own or "plain numbers", asked=asked, lane=lane.id)
 
 
 def limited_lane(session: Session, lane: Lane, spans: int) -> Caution:
     """Some spans of a lane would go further than it can."""
-    return Caution("limited", f"{session.lane_name(lane)}: {counted(spans, 'span')} limited", lane=lane.id)
+    return caution("limited/lane", name=session.lane_name(lane), count=spans, lane=lane.id)
 
 
-def about_region(code: str, message: str, region: Region, track: str | None = None) -> Caution:
+def about_region(
+    kind: str,
+    region: Region,
+    track: str | None = None,
+    remedy: Remedy | None = None,
+    said: Mapping[str, Arg] | None = None,
+) -> Caution:
     """Something about one region, over its span."""
-    return Caution(code, message, track=track, start=region.start, end=region.end)
+    span = (region.start, region.end)
+    return caution(kind, {"name": region.name, **(said or {})}, track=track, start=span[0], end=span[1], remedy=remedy)
 
 
 def region_wins(session: Session, target: Parameter, track: Track, spans: Sequence[tuple[int, int]]) -> list[Caution]:
@@ -107,5 +112,5 @@ def region_wins(session: Session, target: Parameter, track: Track, spans: Sequen
     names = dict.fromkeys(r.name for a, b, r in able if any(a < last and first < b for first, last in spans))
     if not names:
         return []
-    said = f"In {listed([*names], 'region')} the region's own {target.name} lane wins: the rest is heard"
-    return [Caution("region-wins", said, track=track.id, start=start, end=end)]
+    said = {"regions": listed([*names], "region"), "parameter": target.name}
+    return [caution("region-wins", said, track=track.id, start=start, end=end)]

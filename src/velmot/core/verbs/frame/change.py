@@ -13,6 +13,7 @@ from velmot.core.remedy import Remedy
 from velmot.core.session.phrases import Phrase, Placement
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Marker, Precedence, Track
+from velmot.core.verbs.frame.worded import PLAIN, Arg, Args, in_words
 
 Listed = TypeVar("Listed", Phrase, Placement, Marker)
 
@@ -95,18 +96,12 @@ class MarkerSwap(_ListSwap[Marker]):
     """One marker before and after; None where it is made or removed."""
 
 
-PLAIN = frozenset(
-    {"takes", "heard-again", "linked", "sum", "mean", "nothing-fewer", "many-points", "pieces", "thinned-before"}
-)
-"""Codes of what is good to know and no reason to stop: it is said quietly."""
-
-
 @dataclass(frozen=True)
 class Caution:
-    """Something the user should know before applying. `code` is for machines, the place and the remedies for a click."""
+    """Something the user should know before applying: a kind with its arguments (`verbs/frame/worded.py`), a place, remedies."""
 
-    code: str
-    message: str
+    kind: str
+    args: Args = ()
     track: str | None = None
     lane: str | None = None
     start: int | None = None
@@ -115,9 +110,35 @@ class Caution:
     others: tuple[Remedy, ...] = ()
 
     @property
+    def code(self) -> str:
+        """What machines know it by."""
+        return self.kind.partition("/")[0]
+
+    @property
+    def message(self) -> str:
+        """What it says."""
+        return in_words(self.kind, self.args)
+
+    @property
     def plain(self) -> bool:
         """Whether it is only good to know."""
         return self.code in PLAIN
+
+
+def caution(
+    kind: str,
+    said: Mapping[str, Arg] | None = None,
+    *,
+    track: str | None = None,
+    lane: str | None = None,
+    start: int | None = None,
+    end: int | None = None,
+    remedy: Remedy | None = None,
+    others: tuple[Remedy, ...] = (),
+    **args: Arg,
+) -> Caution:
+    """A caution of a kind: its words are filled in with `said` and `args`, the rest is where it is and what to do about it."""
+    return Caution(kind, (*(said or {}).items(), *args.items()), track, lane, start, end, remedy, others)
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,8 @@ from velmot.core.remedy import Remedy
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.track import Precedence, Track
-from velmot.core.verbs.frame.change import HEARD, Caution, Change
+from velmot.core.verbs.frame.change import HEARD, Caution, Change, caution
+from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.regions.request import SetPrecedence
 
 
@@ -94,13 +95,14 @@ def _largest_inside(was: Envelope, now: Envelope, start: int, end: int) -> tuple
 
 def _caution(session: Session, after: Session, change: Change, parameter: str, far: float, at: int) -> Caution:
     p, owner = after.parameter(parameter), after.owner(parameter)
-    where = session.tempo.position(at)
-    said = f"{owner.name} {p.name} would be heard up to {p.format_distance(far)} differently at {where}"
+    because = ""
     if change.because:
-        said += f": {change.because}"
+        because = f": {change.because}"
     elif change.spans_of(parameter):
-        said += ", outside what this step names"
-    return Caution("heard-elsewhere", said, track=owner.id, start=at, remedy=_remedy(session, change, parameter))
+        because = ", outside what this step names"
+    said = {"name": f"{owner.name} {p.name}", "where": str(session.tempo.position(at)), "because": because}
+    amount, remedy = Figure(far, p.format_distance(far)), _remedy(session, change, parameter)
+    return caution("heard-elsewhere", said, far=amount, track=owner.id, start=at, remedy=remedy)
 
 
 def _remedy(session: Session, change: Change, parameter: str) -> Remedy | None:
@@ -120,8 +122,8 @@ def _resting(change: Change) -> Iterable[Caution]:
         for p in swap.after.parameters if swap.after else ():
             was = before.get(p.id)
             if was is not None and was.value != p.value:
-                said = f"{swap.track.name} {p.name} would rest at {p.format(p.value)} instead of {p.format(was.value)}"
-                yield Caution("rests", said, track=swap.id)
+                now, then = (Figure(x.value, p.format(x.value)) for x in (p, was))
+                yield caution("rests", name=f"{swap.track.name} {p.name}", now=now, was=then, track=swap.id)
 
 
 def _switched_on(session: Session, change: Change) -> Iterable[Caution]:
@@ -152,8 +154,6 @@ def _others_heard(
         key=lambda row: row[1] / (float(row[0].axis.coordinate(row[0].high) - row[0].axis.coordinate(row[0].low))),
     )
     more = "" if len(found) == 1 else f" and {len(found) - 1} more"
-    said = (
-        f"{track.name} reads again, so what else its lanes do is heard too: {p.name}{more}, "
-        f"up to {p.format_distance(far)} differently at {session.tempo.position(at)}"
-    )
-    return Caution("heard-elsewhere", said, track=track.id, start=at)
+    said = {"name": track.name, "what": f"{p.name}{more}", "where": str(session.tempo.position(at))}
+    amount = Figure(far, p.format_distance(far))
+    return caution("heard-elsewhere/reads", said, far=amount, track=track.id, start=at)

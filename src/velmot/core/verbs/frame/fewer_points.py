@@ -11,7 +11,7 @@ from velmot.core.curves.editing import Fragment
 from velmot.core.curves.within_bound import thinned_within
 from velmot.core.errors import RequestError
 from velmot.core.remedy import Remedy
-from velmot.core.verbs.frame.change import Caution, LaneSwap
+from velmot.core.verbs.frame.change import Caution, LaneSwap, caution
 from velmot.core.verbs.frame.operation import stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 
@@ -55,5 +55,4 @@ def many_points(swaps: Sequence[LaneSwap], request: Any) -> Iterator[Caution]:
     if request.within or after < _MANY or after < 2 * before:
         return
     remedy = Remedy(f"thin them within {_WITHIN} dB", step=replace(request, within=_WITHIN))
-    said = f"{before:,} points become {after:,}, as each takes over the others’ moves"
-    yield Caution("many-points", said, remedy=remedy)
+    yield caution("many-points", before=before, after=after, remedy=remedy)

@@ -7,7 +7,7 @@ from velmot.core.session.heard import heard, reading, speaking
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Precedence
 from velmot.core.session.wording import parameter_name
-from velmot.core.verbs.frame.change import Caution
+from velmot.core.verbs.frame.change import caution
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 
 
@@ -22,7 +22,5 @@ def take_over(work: WorkingCopy, parameter: Parameter) -> None:
     session = work.session
     curve = heard(reading(session), parameter.id, groups=False).envelope
     work.write(parameter.id, ON_THE_TRACK, curve)
-    said = (
-        f"The track’s lanes win: the new lane of {parameter_name(session, parameter.id)} takes over what its regions do"
-    )
-    work.cautions.append(Caution("takes-over", said, track=session.owner(parameter.id).id))
+    name = parameter_name(session, parameter.id)
+    work.cautions.append(caution("takes-over", name=name, track=session.owner(parameter.id).id))

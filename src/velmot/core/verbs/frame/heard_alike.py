@@ -11,7 +11,7 @@ from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.track import Region
 from velmot.core.session.wording import is_or_are, named, parameter_name
-from velmot.core.verbs.frame.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, lane_change
+from velmot.core.verbs.frame.change import Caution, Change, HeardFigure, LaneChange, LaneSwap, caution, lane_change
 from velmot.core.verbs.frame.heard_change import swaps_between
 from velmot.core.verbs.regions.request import ChangeRegions
 
@@ -44,10 +44,11 @@ def sounding(regions: list[Region], cautions: list[Caution], what: str) -> list[
     muted = [r for r in regions if r.muted]
     if muted:
         name, them = named([r.name for r in muted], "region"), "it" if len(muted) == 1 else "them"
-        said = f"{name} {is_or_are(len(muted))} muted, so nothing in {them} is heard: unmute {them} to {what}"
+        are = is_or_are(len(muted))
         remedy = Remedy(f"unmute {name} first", step=ChangeRegions(tuple(r.id for r in muted), muted=False))
         start, end = min(r.start for r in muted), max(r.end for r in muted)
-        cautions.append(Caution("muted", said, start=start, end=end, remedy=remedy))
+        said = {"name": name, "are": are, "them": them, "what": what}
+        cautions.append(caution("muted/regions", said, start=start, end=end, remedy=remedy))
     return [r for r in regions if not r.muted]
 
 

@@ -20,11 +20,12 @@ from velmot.core.session.heard import fader_of, heard
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Mode, Track, TrackKind
 from velmot.core.session.wording import parameter_name
-from velmot.core.verbs.frame.change import Caution, Change, HeardFigure
+from velmot.core.verbs.frame.change import Caution, Change, HeardFigure, caution
 from velmot.core.verbs.frame.first_lane import silences, take_over
 from velmot.core.verbs.frame.heard_alike import lane_changes
 from velmot.core.verbs.frame.heard_change import swaps_between
 from velmot.core.verbs.frame.operation import stop_of
+from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 
 FINE = TOLERANCE / 20
@@ -190,23 +191,21 @@ def set_to_read(tracks: Iterable[Track], session: Session | None = None) -> list
 
 
 def _now_reading(track: Track, session: Session | None, base: Session | None) -> Caution:
-    text, level = f"{track.name} reads its lanes from now on, which was not so", fader_of(track)
+    level, plain = fader_of(track), caution("now-reading", name=track.name, track=track.id)
     if session is None or base is None or level is None:
-        return Caution("now-reading", text, track=track.id)
+        return plain
     was, now = (heard(s, level.id).envelope for s in (session, base))
     far, at = largest_difference(was, now, 0, session.length)
     if far <= SAME:
-        return Caution("now-reading", text, track=track.id)
-    amount, where = level.format_distance(far), session.tempo.position(at)
-    text += f": its {level.name} is heard up to {amount} differently at {where}"
-    return Caution("now-reading", text, track=track.id, start=at)
+        return plain
+    said = {"name": track.name, "parameter": level.name, "where": str(session.tempo.position(at))}
+    return caution("now-reading/heard", said, far=Figure(far, level.format_distance(far)), track=track.id, start=at)
 
 
 def not_read(track: Track, request: Any) -> Caution:
     """That what a track's level takes over would not be heard, with the way out."""
-    said = f"{track.name} is not reading its lanes: what it takes over is not heard"
     remedy = Remedy("set who takes part to read, and go on", step=replace(request, set_to_read=True))
-    return Caution("not-reading", said, track=track.id, remedy=remedy)
+    return caution("not-reading/takes-over", name=track.name, track=track.id, remedy=remedy)
 
 
 def measured(
@@ -233,8 +232,9 @@ def measured(
     said = [*cautions]
     if broken is not None and broken.largest > ALIKE + within:
         name, level = parameter_name(after, broken.parameter), after.parameter(broken.parameter)
-        where = after.tempo.position(broken.at)
-        text = f"{name} would be heard up to {level.format_distance(broken.largest)} differently at {where}"
+        far = Figure(broken.largest, level.format_distance(broken.largest))
+        where = str(after.tempo.position(broken.at))
+        differs = caution("heard-differs", name=name, far=far, where=where, start=broken.at)
         if not accept:
             reason = said[0].message if said else ""
             remedy = next((c.remedy for c in said if c.remedy), None)
@@ -242,12 +242,12 @@ def measured(
                 remedy = Remedy("accept the difference", step=replace(request, accept=True))
             raise RequestError(
                 "heard-differs",
-                f"{text}: {reason}" if reason else text,
+                f"{differs.message}: {reason}" if reason else differs.message,
                 place="request",
                 accepted="another choice, or the difference accepted",
                 remedy=remedy,
             )
-        said.insert(0, Caution("heard-differs", text, start=broken.at))
+        said.insert(0, differs)
     touched = lane_changes(session, after, lanes)
     heard_today = broken if before is session else _worst(session, after, levels)
     return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=heard_today)

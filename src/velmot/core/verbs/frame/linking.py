@@ -25,7 +25,7 @@ from velmot.core.session.going_back import Edit, edited, way_back
 from velmot.core.session.phrases import Phrase, Placement, drawn, says
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane
-from velmot.core.session.wording import counted, listed
+from velmot.core.session.wording import listed
 from velmot.core.verbs.frame.change import (
     Caution,
     Change,
@@ -34,6 +34,7 @@ from velmot.core.verbs.frame.change import (
     LinksMet,
     PhraseSwap,
     PlacementSwap,
+    caution,
     lane_change,
 )
 from velmot.core.verbs.frame.landing import Landed, laid
@@ -261,8 +262,7 @@ class _Linking:
                 self._free(one, "it was written otherwise than another place of it")
                 continue
             if known is None and phrase.shape is not None:
-                said = f"{phrase.name} is points from now on: its recipe is given up"
-                self.cautions.append(Caution("shape-ended", said))
+                self.cautions.append(caution("shape-ended", phrase=phrase.name))
             self.phrases.setdefault(phrase.id, made)
             self.fates[one.id] = one
             self.met.append(one)
@@ -286,8 +286,7 @@ class _Linking:
         if otherwise and (does == "here" or not inside):
             self.fates[one.id] = otherwise
             self.met.append(one)
-            said = f"{self._named(one)} reads {phrase.name} otherwise from now on; other places stay"
-            self.cautions.append(self._about(one, "read-otherwise", said))
+            self.cautions.append(self._about(one, "read-otherwise", phrase.name))
             return None
         if self.asked == "here" and inside and self.kind in _FOLLOW:
             raise self._refused(one, "this is no straight map of the whole place")
@@ -318,12 +317,14 @@ class _Linking:
         self.freed.append(one)
         if reason:
             name = self.session.phrase(one.phrase).name
-            self.cautions.append(self._about(one, "set-free", f"{self._named(one)} is set free from {name}: {reason}"))
+            self.cautions.append(self._about(one, "set-free", name, reason=reason))
 
-    def _about(self, one: Placement, code: str, said: str) -> Caution:
+    def _about(self, one: Placement, kind: str, phrase: str, **more: str) -> Caution:
         """A caution at a place as it stood."""
         zero, lane = self.session.start_of(one.home), self.session.lane_at(one.parameter, one.home)
-        return Caution(code, said, None, lane.id if lane else None, zero + one.start, zero + one.end)
+        said = {"place": self._named(one), "phrase": phrase} | more
+        start, end = zero + one.start, zero + one.end
+        return caution(kind, said, lane=lane.id if lane else None, start=start, end=end)
 
     def _piece(self, one: Placement) -> Fragment:
         """What was written over a place's span."""
@@ -464,12 +465,9 @@ class _Linking:
     def _said(self) -> Iterable[Caution]:
         met = self._links()
         if self.phrases and met is not None:
-            names = listed(met.phrases, "phrase")
-            where = f"{counted(met.places, 'place')} on {counted(met.tracks, 'track')}"
-            yield Caution("linked", f"Goes back into {names}: changes {where}")
+            yield caution("linked", phrases=listed(met.phrases, "phrase"), places=met.places, tracks=met.tracks)
         if self.offered:
-            said = f"{counted(len(self.offered), 'linked place')} would land as plain points"
-            yield Caution("not-linked", said, remedy=self.change.linking)
+            yield caution("not-linked/plain", count=len(self.offered), remedy=self.change.linking)
 
     def _called(self, one: Placement) -> str:
         lane = self.session.lane_at(one.parameter, one.home)

@@ -12,7 +12,7 @@ from velmot.core.session.heard import Speaking, speaking
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Region, Track
 from velmot.core.session.wording import counted, listed, span_text
-from velmot.core.verbs.frame.change import Caution, Change, TrackSwap, Went
+from velmot.core.verbs.frame.change import Caution, Change, TrackSwap, Went, caution
 from velmot.core.verbs.regions.request import CarryRegions, ChangeRegions, Lift, SetPrecedence
 
 Spans = list[tuple[int, int]]
@@ -250,19 +250,17 @@ def _lost(session: Session, after: Session, track: Track, fates: list[_Fate], re
     else:
         why = "the track’s own lane wins"
     known = fate.lane.id in {x.id for x in session.lanes}
-    said = f"{_which(after, track, fates)} would {'no longer' if known else 'not'} be heard, {where}: {why}"
-    remedy = _remedy(session, fate, region, request)
-    return Caution(
-        "silenced", said, track=track.id, lane=fate.lane.id if known else None, start=start, end=end, remedy=remedy
-    )
+    remedy, lane = _remedy(session, fate, region, request), fate.lane.id if known else None
+    said = {"what": _which(after, track, fates), "no": "no longer" if known else "not", "where": where, "why": why}
+    return caution("silenced", said, track=track.id, lane=lane, start=start, end=end, remedy=remedy)
 
 
 def _again(session: Session, after: Session, track: Track, fates: list[_Fate], request: Any) -> Caution:
     where, start, end = _where(session, fates)
     lane = fates[0].lane
     known = lane.id if lane.id in {x.id for x in session.lanes} else None
-    said = f"{_which(after, track, fates)} would be heard again, {where}"
-    return Caution("heard-again", said, track=track.id, lane=known, start=start, end=end)
+    said = {"what": _which(after, track, fates), "where": where}
+    return caution("heard-again", said, track=track.id, lane=known, start=start, end=end)
 
 
 def _remedy(session: Session, fate: _Fate, region: Region | None, request: Any) -> Remedy | None:

@@ -18,7 +18,7 @@ from velmot.core.session.phrases import Extra
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Mode, Region, Track
 from velmot.core.verbs.frame import cautions as say
-from velmot.core.verbs.frame.change import Caution, Change, LaneSwap, TrackSwap, Went, lane_change
+from velmot.core.verbs.frame.change import Caution, Change, LaneSwap, TrackSwap, Went, caution, lane_change
 from velmot.core.verbs.frame.landing import Budget, Landed, laid, spans_limited
 
 Span = tuple[int, int]
@@ -175,7 +175,7 @@ class WorkingCopy:
     def land_mapped(self, target: Parameter, made: Mapped, at: int, ramp: int = 0) -> None:
         """Land one mapped piece, from a position inside the session on."""
         if made.silence:
-            self.cautions.append(Caution("silence", made.silence, track=self.session.owner(target.id).id))
+            self.cautions.append(caution("silence/mapped", what=made.silence, track=self.session.owner(target.id).id))
         self.land(target, [Landed(at, made.fragment, made.limited)], ramp)
 
     def take_away(self, lane: Lane, start: int, end: int) -> None:

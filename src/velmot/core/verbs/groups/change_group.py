@@ -13,7 +13,7 @@ from velmot.core.session.heard import fader_of, shares_above
 from velmot.core.session.session import Session
 from velmot.core.session.track import Track, TrackKind
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, measured, not_read, set_to_read
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
@@ -78,8 +78,7 @@ def kept(
         if not before.track(track.id).reads and moving:
             cautions.append(not_read(track, request))
         if add_to_level(work, level, shares, 0, before.length).above:
-            said = f"{track.name} would have to go further than its level can"
-            cautions.append(Caution("limited", said, track=track.id))
+            cautions.append(caution("limited/level", name=track.name, track=track.id))
     cautions += work.cautions
     return work.after()
 
@@ -91,8 +90,8 @@ def _say_silent(
     for shares, what in ((gained, "would be silent there"), (lost, "is made silent there, as it is now")):
         for id, share in shares.items():
             if share.axis.silent(share.extremes(0, session.length)[0]):
-                said = f"{session.track(id).name} is silent in between: {track.name} {what}"
-                cautions.append(Caution("silence", said, track=track.id))
+                said = {"name": session.track(id).name, "group": track.name, "what": what}
+                cautions.append(caution("silence/between", said, track=track.id))
 
 
 def sentence(session: Session, request: ChangeGroup) -> tell.Told:

@@ -13,7 +13,7 @@ from velmot.core.session.session import Session
 from velmot.core.session.track import Track
 from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.fewer_points import check_within, many_points, thin_written
 from velmot.core.verbs.frame.heard_change import swaps_between
@@ -28,6 +28,7 @@ from velmot.core.verbs.frame.levels import (
     set_to_read,
 )
 from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.groups.request import Fold
 from velmot.core.verbs.shape.request import Move, Reshape
@@ -101,7 +102,7 @@ def _folded(session: Session, group: Track, request: Fold, leaving: set[str], ca
     start, end = request.start or 0, session.length if request.end is None else min(request.end, session.length)
     whole = (start, end) == (0, session.length)
     if level.axis.silent(adds.extremes(start, end)[0]):
-        cautions.append(Caution("silence", f"{group.name} is silent there: its members become silent", track=group.id))
+        cautions.append(caution("silence/group", name=group.name, track=group.id))
     work, above = WorkingCopy(session), 0.0
     tolerance = TOLERANCE / len(request.groups)  # one budget for what is heard below all of them
     for member in members_of(session, group, tuple(leaving)):
@@ -113,8 +114,8 @@ def _folded(session: Session, group: Track, request: Fold, leaving: set[str], ca
     if above:
         step = Reshape(tracks=(group.id,), moves=(Move("dB", by=-above),))
         remedy = Remedy(f"lower {group.name} by {level.format_distance(above)} first", step=step)
-        said = f"a member of {group.name} would go {level.format_distance(above)} above what it can be"
-        cautions.append(Caution("limited", said, track=group.id, remedy=remedy))
+        far = Figure(above, level.format_distance(above))
+        cautions.append(caution("limited/member", name=group.name, far=far, track=group.id, remedy=remedy))
     if not leaving:
         put_to_zero(work, level, start, end)
     cautions += work.cautions

@@ -13,7 +13,7 @@ from velmot.core.session.heard import heard
 from velmot.core.session.session import Session
 from velmot.core.session.track import Track
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.fewer_points import check_within, many_points, thin_written
 from velmot.core.verbs.frame.levels import add_to_level, as_read, fader, heard_below, measured, not_read, set_to_read
@@ -37,15 +37,14 @@ def plan(session: Session, request: Gather) -> Change:
     shared = _shared(base, group, request, start, end, cautions)
     if not shared.moves(start, end):
         who = session.track(request.member).name if request.what == "member" else "What the members share"
-        cautions.append(Caution("nothing-moves", f"{who} does not move there: nothing goes up", track=group.id))
+        cautions.append(caution("nothing-moves/gathered", name=who, track=group.id))
         return measured(session, base, base, levels, cautions, request, request.accept)
     work = WorkingCopy(base)
     cautions += [not_read(t, request) for t in taking if not base.track(t.id).reads]
     for track, share in (*((t, editing.map_axis(shared, -1.0, 0.0)) for t in members), (group, shared)):
         # Two such sums meet in what is heard, within one budget.
         if add_to_level(work, fader(track), [share], start, end, tolerance=TOLERANCE / 2).above:
-            said = f"{track.name} would have to go further than its level can"
-            cautions.append(Caution("limited", said, track=track.id))
+            cautions.append(caution("limited/level", name=track.name, track=track.id))
     if request.within:
         # Each level is heard with its group: two of them stray.
         thin_written(work, work.lane_swaps(), start, end, request.within / 2)
@@ -63,8 +62,7 @@ def _shared(session: Session, group: Track, request: Gather, start: int, end: in
         moves = [_about_mean(session, fader(m), start, end) for m in looked_at]
         for member, move in zip(looked_at, moves, strict=True):
             if move is None:
-                said = f"{member.name} is silent in between: its moves are not counted"
-                cautions.append(Caution("silence", said, track=member.id))
+                cautions.append(caution("silence/gathered", name=member.name, track=member.id))
     found = [m for m in moves if m is not None]
     if not found:
         said = "what is silent in between has no movement to gather"

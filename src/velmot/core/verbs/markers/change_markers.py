@@ -6,9 +6,8 @@ from dataclasses import replace
 
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change, MarkerSwap
+from velmot.core.verbs.frame.change import Change, MarkerSwap, caution
 from velmot.core.verbs.frame.chosen_markers import change_of, checked_name, checked_place, in_words, markers_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.markers.request import ChangeMarkers
@@ -40,8 +39,7 @@ def plan(session: Session, request: ChangeMarkers) -> Change:
     if by == wanted:
         return made
     end = "its end" if by < wanted else "its start"
-    said = f"{counted(len(chosen), 'marker stops', 'markers stop')} where the session has {end}"
-    return replace(made, cautions=(*made.cautions, Caution("stopped", said)))
+    return replace(made, cautions=(*made.cautions, caution("stopped/markers", count=len(chosen), edge=end)))
 
 
 def sentence(session: Session, request: ChangeMarkers) -> tell.Told:

@@ -12,10 +12,11 @@ from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Session
 from velmot.core.session.track import Mode, Track
-from velmot.core.session.wording import counted, listed, parameter_name
+from velmot.core.session.wording import listed, parameter_name
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap
+from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap, caution
 from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.modes.request import SetMode
 
 
@@ -27,7 +28,7 @@ def plan(session: Session, request: SetMode) -> Change:
     swaps = tuple(TrackSwap(t, modes[t.id]) for t in before if t.id in modes)
     if not swaps:
         names = listed([t.name for t in before], "track") or "Nothing"
-        return Change(cautions=(Caution("no-change", f"{names}: set to {wanted.value} already, nothing would change"),))
+        return Change(cautions=(caution("no-change/mode", name=names, mode=wanted.value),))
     after = session.with_tracks(modes.get(t.id, t) for t in session.tracks)
     switched = [t for t in before if t.reads != (wanted is not Mode.OFF)]
     touched = tuple(x for t in switched for x in _heard_differently(session, after, t))
@@ -66,10 +67,9 @@ def _members_heard(session: Session, after: Session, track: Track) -> Iterator[C
             found.append((far, at, parameter))
     if found:
         far, at, parameter = max(found, key=lambda x: x[0])
-        where = session.tempo.position(at)
-        said = f"{counted(len(found), 'level')} under {track.name} would be heard up to "
-        said += f"{parameter.format_distance(far)} differently, most at {where}"
-        yield Caution("members-heard", said, track=track.id, start=at)
+        said = {"name": track.name, "where": str(session.tempo.position(at))}
+        amount = Figure(far, parameter.format_distance(far))
+        yield caution("members-heard", said, count=len(found), far=amount, track=track.id, start=at)
 
 
 def sentence(session: Session, request: SetMode) -> tell.Told:

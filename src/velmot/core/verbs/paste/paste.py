@@ -14,10 +14,10 @@ from velmot.core.parameters.parameter import Kind, Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK
-from velmot.core.session.wording import as_sentence, named
+from velmot.core.session.wording import named
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change, Went
+from velmot.core.verbs.frame.change import Change, Went, caution
 from velmot.core.verbs.frame.clips import clip_envelope
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
@@ -41,8 +41,7 @@ def plan(session: Session, request: Paste) -> Change:
     for clip in request.clips:
         parameter = _parameter(session, clip, request, taken)
         if parameter is None:
-            said = f"there is no {clip.track} {clip.name} here: left out"
-            work.cautions.append(Caution("no-such-parameter", as_sentence(said)))
+            work.cautions.append(caution("no-such-parameter/clip", name=f"{clip.track} {clip.name}"))
             continue
         taken.add(parameter.id)
         made, line = _mapped(clip, parameter, request)

@@ -9,7 +9,7 @@ from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Change, caution
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
@@ -23,8 +23,7 @@ def plan(session: Session, request: MovePoints) -> Change:
     for lane, points in chosen:
         by = _possible_shift(session, lane, points, request.by)
         if by != request.by:
-            said = f"In {session.lane_name(lane)} the moved points stop at the next unpicked point or the lane's end"
-            work.cautions.append(Caution("stopped", said, lane=lane.id))
+            work.cautions.append(caution("stopped/points", name=session.lane_name(lane), lane=lane.id))
         _move(work, lane, points, by, request.rise)
     return work.change()
 

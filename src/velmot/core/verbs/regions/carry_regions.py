@@ -109,8 +109,7 @@ def _say_muted(work: WorkingCopy, regions: list[tuple[Track, Region]]) -> None:
     """Automation of a muted region that goes alone is heard where it lands."""
     for track, region in regions:
         if region.muted and work.session.lanes_in(region.id):
-            said = f"{region.name} is muted and its automation is not heard now: where it lands, it would be"
-            work.cautions.append(say.about_region("muted", said, region, track.id))
+            work.cautions.append(say.about_region("muted/alone", region, track.id))
 
 
 def _landings(

@@ -81,12 +81,12 @@ def _can(work: WorkingCopy, now: Heard, parameter: Parameter, region: Region) ->
     """Whether the track's lane can be embedded in a region; if not, a caution says why."""
     session = work.session
     if session.lane_at(parameter.id, region.id):
-        said = f"{region.name} has its own {parameter.name} lane, which is heard: it stays"
+        kind = "not-embedded/own"
     elif _covered(now, region):
-        said = f"In {region.name} another region's {parameter.name} lane is heard, not the track's"
+        kind = "not-embedded/covered"
     else:
         return True
-    work.cautions.append(say.about_region("not-embedded", said, region))
+    work.cautions.append(say.about_region(kind, region, said={"parameter": parameter.name}))
     return False
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from velmot.core.curves import editing
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
@@ -13,7 +11,7 @@ from velmot.core.session.track import Precedence, Region
 from velmot.core.session.wording import listed, named
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.chosen_regions import names_of, regions_of
 from velmot.core.verbs.frame.heard_alike import change_heard_alike, sounding
 from velmot.core.verbs.frame.landing import Landed
@@ -69,8 +67,10 @@ def _possible(work: WorkingCopy, parameter: Parameter, regions: list[Region]) ->
             return chosen
         for region, other in covered:
             if region in chosen:
-                said = f"{region.name} overlaps {other.name}, which would be heard instead: lift both"
-                work.cautions.append(_refused(region, said, _together([other])))
+                remedy = _together([other])
+                work.cautions.append(
+                    say.about_region("not-lifted/covered", region, remedy=remedy, said={"other": other.name})
+                )
                 chosen.remove(region)
                 others.append(region)
 
@@ -88,12 +88,9 @@ def _where_track_wins(
     else:
         return chosen
     for region in chosen:
-        work.cautions.append(_refused(region, f"{parameter.name} in {region.name} {reason}", remedy))
+        said = {"parameter": parameter.name, "reason": reason}
+        work.cautions.append(say.about_region("not-lifted", region, said=said, remedy=remedy))
     return []
-
-
-def _refused(region: Region, said: str, remedy: Remedy) -> Caution:
-    return replace(say.about_region("not-lifted", said, region), remedy=remedy)
 
 
 def _together(others: list[Region]) -> Remedy:

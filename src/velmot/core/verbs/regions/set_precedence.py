@@ -8,9 +8,8 @@ from velmot.core.curves.difference import SAME, largest_difference
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Session
 from velmot.core.session.track import Precedence
-from velmot.core.session.wording import counted
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Change, caution
 from velmot.core.verbs.frame.heard_change import heard_lane_change
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.regions.request import SetPrecedence
@@ -20,8 +19,7 @@ def plan(session: Session, request: SetPrecedence) -> Change:
     """The precedence switched, with every parameter that would be heard differently, and where it is most."""
     wanted = Precedence(request.wins)
     if wanted is session.precedence:
-        said = f"{wanted.value.capitalize()} lanes win already: nothing would change"
-        return Change(cautions=(Caution("no-change", said),))
+        return Change(cautions=(caution("no-change/precedence", wins=wanted.value.capitalize()),))
     after = replace(session, precedence=wanted)
     touched = []
     for parameter in dict.fromkeys(x.parameter for x in session.lanes if not x.on_track):
@@ -32,8 +30,7 @@ def plan(session: Session, request: SetPrecedence) -> Change:
             spans = [session.span(x) for _, x in session.region_lanes(parameter)]
             start, end = min(a for a, _ in spans), max(b for _, b in spans)
             touched.append(heard_lane_change(session, after, parameter, start, end))
-    said = f"{counted(len(touched), 'parameter')} would be heard differently"
-    cautions = (Caution("heard-differs", said),) if touched else ()
+    cautions = (caution("heard-differs/parameters", count=len(touched)),) if touched else ()
     return Change((), (), tuple(touched), cautions, precedence=wanted)
 
 

@@ -11,11 +11,11 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import LARGEST_FACTOR, MOST_MILLISECONDS
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
-from velmot.core.session.wording import counted
+from velmot.core.session.wording import is_or_are
 from velmot.core.time.ticks import MOST_TICKS, Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change, Went
+from velmot.core.verbs.frame.change import Change, Went, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
@@ -146,17 +146,17 @@ def _reach_said(work: WorkingCopy, lane: Lane, stop: int, whole: int, start: int
         return
     what = "the session’s" if lane.on_track else "its region’s"
     edge = f"beyond {what} end" if stop > whole else f"before {what} start"
-    said = f"{work.session.lane_name(lane)}: what comes to lie {edge} is left out"
-    work.cautions.append(Caution("beyond-end", said, lane=lane.id))
+    name = work.session.lane_name(lane)
+    work.cautions.append(caution("beyond-end/retimed", name=name, edge=edge, lane=lane.id))
 
 
 def _over_said(work: WorkingCopy, lane: Lane, start: int, end: int) -> None:
     """How many points of its neighbours are replaced."""
     count = lane.envelope.count(start, end) if start < end else 0
     if count:
-        said = f"{work.session.lane_name(lane)}: {counted(count, 'point')} beside it {'is' if count == 1 else 'are'} replaced"
-        zero = work.session.zero_of(lane)
-        work.cautions.append(Caution("neighbours", said, lane=lane.id, start=zero + start, end=zero + end))
+        zero, name, are = work.session.zero_of(lane), work.session.lane_name(lane), is_or_are(count)
+        said: dict[str, str | int] = {"name": name, "count": count, "are": are}
+        work.cautions.append(caution("neighbours", said, lane=lane.id, start=zero + start, end=zero + end))
 
 
 def _check(request: Retime) -> None:

@@ -12,10 +12,10 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Line, Phrase, Placement, between, drawn
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK
-from velmot.core.session.wording import counted, parameter_name
+from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap
+from velmot.core.verbs.frame.change import Caution, Change, PhraseSwap, PlacementSwap, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.given import phrase_of as given_phrase
 from velmot.core.verbs.frame.given import same_phrase
@@ -53,8 +53,7 @@ def plan(session: Session, request: Place) -> Change:
         _lay(work, request, phrase, made)
         return work.change()
     if parted:
-        said = f"{counted(len(parted), 'place')} would go over the range’s end and come in at its start: plain points, not linked"
-        work.cautions.append(Caution("not-linked", said, start=request.start))
+        work.cautions.append(caution("not-linked/parted", count=len(parted), start=request.start))
     change = work.change()
     new = phrase.id not in {p.id for p in session.phrases}
     return replace(
@@ -160,8 +159,10 @@ def _placements(session: Session, request: Place, phrase: Phrase, cautions: list
                             line.scale, line.offset, request.backwards, turn)  # fmt: skip
             yield _Placed(one, over, request.start - first)
         if fits < times:
-            said = f"{counted(times - fits, 'place')} of {times:,} on {parameter_name(session, parameter.id)} would not fit: left out"
-            cautions.append(Caution("beyond-end", said, track=session.owner(parameter.id).id, start=last))
+            name, owner = parameter_name(session, parameter.id), session.owner(parameter.id).id
+            cautions.append(
+                caution("beyond-end/places", count=times - fits, of=times, name=name, track=owner, start=last)
+            )
 
 
 def line_of(request: Place, phrase: Phrase, parameter: Parameter, target: PlaceOn) -> Line:

@@ -18,7 +18,7 @@ from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs.draw.request import Draw
 from velmot.core.verbs.frame import cautions as say
-from velmot.core.verbs.frame.change import Caution
+from velmot.core.verbs.frame.change import Caution, caution
 from velmot.core.verbs.points.request import Spot
 from velmot.core.verbs.ride.request import Ridden, Ride
 from velmot.core.verbs.shape.request import SameValues
@@ -31,9 +31,9 @@ def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tu
     if mode in ("off", "read"):
         if not ridden.hand.at and mode == "read":
             return []
-        said = f"{name} is {'off' if mode == 'off' else 'on read'}: what a hand does on it is not written"
+        said_mode = "off" if mode == "off" else "on read"
         remedy = Remedy("ride it in latch", step=_in_latch(request, parameter.id))
-        return [Caution("not-written", said, track=track.id, remedy=remedy)]
+        return [caution("not-written", name=name, mode=said_mode, track=track.id, remedy=remedy)]
     said_so: list[Caution] = []
     if not track.reads and not request.set_to_read:
         remedy = Remedy("set it to read, and go on", step=replace(request, set_to_read=True))
@@ -41,10 +41,10 @@ def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tu
     if request.lands == "on the track":
         remedy = Remedy("write what is heard", step=replace(request, lands="where it is heard"))
         wins = say.region_wins(session, parameter, track, [span])
-        said_so += [replace(caution, remedy=remedy) for caution in wins]
+        said_so += [replace(one, remedy=remedy) for one in wins]
     for switch, silent, words in _switches(track, parameter):
-        if caution := _switched_off(session, track, switch, silent, span, words):
-            said_so.append(caution)
+        if one := _switched_off(session, track, switch, silent, span, words):
+            said_so.append(one)
     for group in groups_above(session, track.id):
         said_so += _under_silence(session, group, parameter, span)
     return said_so
@@ -53,8 +53,8 @@ def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tu
 def _under_silence(session: Session, group: Track, parameter: Parameter, span: tuple[int, int]) -> Iterator[Caution]:
     """That a group above is muted, or silent, somewhere in a span."""
     for switch in _mutes(group):
-        if caution := _switched_off(session, group, switch, 1, span, f"{group.name} is muted"):
-            yield caution
+        if one := _switched_off(session, group, switch, 1, span, f"{group.name} is muted"):
+            yield one
     fader = fader_of(group)
     if fader is None:
         return
@@ -62,8 +62,8 @@ def _under_silence(session: Session, group: Track, parameter: Parameter, span: t
     silent = curve.axis.silent(curve.values)
     if silent.any():
         at = span[0] + int(curve.ticks[int(silent.argmax())])
-        said = f"{group.name} is silent at {session.tempo.position(at)}: there this would not be heard"
-        yield Caution("not-heard", said, track=group.id, start=at)
+        where = str(session.tempo.position(at))
+        yield caution("not-heard/group", name=group.name, where=where, track=group.id, start=at)
 
 
 def _in_latch(request: Ride, parameter: str) -> Ride:
@@ -110,9 +110,8 @@ def _switched_off(
     start = int(ticks[first])
     end = next((int(t) for t, still in zip(ticks[first:], is_off[first:], strict=True) if not still), span[1])
     where = "" if (start, end) == span else f" from {session.tempo.position(start)} to {session.tempo.position(end)}"
-    said = f"{words}{where}: this would not be heard"
     remedy = Remedy(f"put {switch.name} to {other.text} first", step=_switched(session, switch, other, start, end))
-    return Caution("not-heard", said, track=track.id, start=start, end=end, remedy=remedy)
+    return caution("not-heard/switch", what=words, where=where, track=track.id, start=start, end=end, remedy=remedy)
 
 
 def _switched(session: Session, switch: Parameter, to: Label, start: int, end: int) -> SameValues | Draw:

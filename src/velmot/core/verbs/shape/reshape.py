@@ -22,9 +22,10 @@ from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Floats, merged
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
+from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.shape.request import Ends, Move, Reshape
 
@@ -101,7 +102,7 @@ def _reshape(work: WorkingCopy, lane: Lane, request: Reshape) -> None:
         return
     rails = rails_of(lane.envelope, *part)
     if rails is None:
-        work.cautions.append(Caution("silence", f"{name} is silent here: silence stays silence", lane=lane.id))
+        work.cautions.append(caution("silence/lane", name=name, lane=lane.id))
         return
     _lead(work, lane, parameter, request, rails, _moved(session, lane, rails, move, part), part)
 
@@ -133,13 +134,13 @@ def _lead(
         ]
         made, spans = led(lane.envelope, marks, parameter.low, parameter.high)
         if not all(exact(lane.envelope, *pair) for pair in pairwise(marks)):
-            said = f"{name}: in straight pieces within 0.001 {parameter.distance_unit}".rstrip()
-            work.cautions.append(Caution("pieces", said, lane=lane.id))
+            unit = f" {parameter.distance_unit}" if parameter.distance_unit else ""
+            work.cautions.append(caution("pieces", name=name, unit=unit, lane=lane.id))
     work.rewrite(lane, made, lead, tail, spans)
     if spans:
         work.cautions.append(say.limited_lane(work.session, lane, spans))
     if target.crossed:
-        work.cautions.append(Caution("crossed", f"{name}: the rails cross, it stands upside down there", lane=lane.id))
+        work.cautions.append(caution("crossed", name=name, lane=lane.id))
 
 
 def _between(outer: Map, inner: Map, reached: int, whole: int) -> Map:
@@ -261,11 +262,9 @@ def _sums(before: Session, after: Session, parameters: list[str]) -> list[Cautio
             continue
         parameter, furthest = after.parameter(id), float(apart[np.abs(apart).argmax()])
         even = bool(np.ptp(apart) < 1e-6)
-        far = parameter.format_distance(abs(furthest))
-        way = "higher" if furthest > 0 else "lower"
-        name = parameter_name(after, id)
-        text = f"{name} is heard {far} {way} everywhere" if even else f"{name} is heard up to {far} {way}"
-        said.append(Caution("sum", text, track=after.owner(id).id))
+        far = Figure(abs(furthest), parameter.format_distance(abs(furthest)))
+        way, kind = "higher" if furthest > 0 else "lower", "sum/even" if even else "sum/most"
+        said.append(caution(kind, name=parameter_name(after, id), far=far, way=way, track=after.owner(id).id))
     return said
 
 

@@ -16,10 +16,11 @@ from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Floats
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Change, caution
 from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
+from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.shape.request import SameValues
 
@@ -91,8 +92,8 @@ def _made(work: WorkingCopy, lane: Lane, parameter: Parameter, request: SameValu
     if request.to == "value":
         return Envelope.constant(parameter.parse(request.text), parameter.axis)
     mean = time_weighted_mean(lane.envelope, parameter, first, last)
-    said = f"{work.session.lane_name(lane)}: the mean is {parameter.format(mean)}"
-    work.cautions.append(Caution("mean", said, lane=lane.id))
+    said = Figure(mean, parameter.format(mean))
+    work.cautions.append(caution("mean", name=work.session.lane_name(lane), mean=said, lane=lane.id))
     return Envelope.constant(mean, parameter.axis)
 
 

@@ -19,14 +19,14 @@ from velmot.core.progress import come, part
 from velmot.core.session.session import Session
 from velmot.core.session.thinned_before import remembering, spent_of, stayed
 from velmot.core.session.track import Lane
-from velmot.core.session.wording import counted
 from velmot.core.time.ticks import Flags, Floats, Ticks
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Caution, Change
+from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.usual_bound import usual_bound
+from velmot.core.verbs.frame.worded import Arg, Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.thin.request import Thin
 
@@ -93,9 +93,9 @@ def _thin(work: WorkingCopy, lane: Lane, request: Thin) -> None:
         work.remember(lane, remembering(thinned, np.where(inside, np.maximum(known_now, bound), known_now), all_kept))
     apart, at = largest_difference(lane.envelope, curve, 0, length)
     if apart > SAME:
-        counts = f"{len(lane.envelope):,} → {counted(len(curve), 'point')}"
-        said = f"{session.lane_name(lane)}: {counts}, {parameter.format_distance(apart)} apart at most"
-        work.cautions.append(Caution("apart", said, lane=lane.id, start=zero + at, end=zero + at + 1))
+        far, name = Figure(apart, parameter.format_distance(apart)), session.lane_name(lane)
+        said: dict[str, Arg] = {"name": name, "before": len(lane.envelope), "after": len(curve), "far": far}
+        work.cautions.append(caution("apart", said, lane=lane.id, start=zero + at, end=zero + at + 1))
 
 
 def _made(
@@ -125,15 +125,13 @@ def _nothing(
     known: Flags,
 ) -> Caution:
     """Why a lane keeps its points: as much as is known of it."""
-    name, far = session.lane_name(lane), session.parameter(lane.parameter).format_distance(bound)
+    name, far = session.lane_name(lane), Figure(bound, session.parameter(lane.parameter).format_distance(bound))
     if way == "within" and len(known) and known.all():
-        said = f"{name}: it was thinned within {far} and nothing there was changed since"
-        return Caution("thinned-before", said, lane=lane.id)
-    said = f"{name}: nothing was found with fewer points"
+        return caution("thinned-before", name=name, far=far, lane=lane.id)
     if way == "within" and request.holds == "stay" and not known.any() and no_fewer(curve, bound, keep):
         stays = "its ends, its jumps and what is held" + (" and what is protected" if len(keep) else "")
-        said = f"{name}: with {stays} as they are, no curve of straight lines within {far} has fewer points"
-    return Caution("nothing-fewer", said, lane=lane.id)
+        return caution("nothing-fewer/proven", name=name, stays=stays, far=far, lane=lane.id)
+    return caution("nothing-fewer", name=name, lane=lane.id)
 
 
 _NONE = np.zeros(0, dtype=np.int64)
