@@ -4461,6 +4461,13 @@ export interface components {
         CautionOut: {
             /** Code */
             code: string;
+            /**
+             * Args
+             * @description What its words are made of: amounts, counts, names.
+             */
+            args: {
+                [key: string]: string | number;
+            };
             /** Message */
             message: string;
             /** Track */

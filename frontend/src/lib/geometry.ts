@@ -40,7 +40,6 @@ export function nearestMark({ axis }: ParameterOut, value: number) {
   return [...axis.marks].sort((a, b) => Math.abs(a.value - value) - Math.abs(b.value - value))[0]
 }
 
-
 /** The part of an axis a strip shows, and where it lies in pixels. */
 export interface Scale {
   parameter: ParameterOut
