@@ -119,7 +119,7 @@ def test_a_trim_lies_over_the_moves_that_are_there_and_a_second_pass_over_the_fi
     page.keyboard.press("Shift+D")
     from_file(page, ride_file(("Bell buoy", "Level", "latch", True, [[0.25, "touch", -3.0], [1.5, "release", None]])))
     transport(page).get_by_role("button", name="Play").click()
-    expect(column(page, "bell.level").get_by_role("status")).to_have_text("−3.0 dB")
+    expect(column(page, "bell.level").get_by_role("status")).to_have_text("−3.00 dB")
     expect(passes(page).nth(1)).to_be_visible()  # round and round: each is a pass of its own
     stop(page)
     throw_away(page, passes(page).nth(2))

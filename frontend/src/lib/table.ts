@@ -610,5 +610,6 @@ export const KEYS = [
     "says": "choose it, move it, at an end stretch it; with Shift turn what is inside, with Ctrl deeper or less deep"
   }
 ] as const
+export const PLAIN_SHEETS = {} as const
 export type VerbId = (typeof VERBS)[number]['id']
 export type Action = keyof typeof ACTIONS

@@ -18,7 +18,10 @@ const box = ref<HTMLElement | null>(null)
 const verbs = ref<HTMLElement | null>(null)
 useOneStop(verbs)
 const files = import.meta.glob<{ default: Component }>('./*Sheet.vue', { eager: true })
-const sheetOf = (id: VerbId) => files[`./${id.charAt(0).toUpperCase()}${id.slice(1)}Sheet.vue`]!.default
+const own = (id: VerbId) => files[`./${id.charAt(0).toUpperCase()}${id.slice(1)}Sheet.vue`]?.default
+/** The file called after a verb, or else a list of its requests' fields. */
+const sheetOf = (id: VerbId) => own(id) ?? files['./FieldsSheet.vue']!.default
+const plain = computed(() => (own(worksheet.verb) ? {} : { verb: worksheet.verb, key: worksheet.verb }))
 const sheet = computed(() => sheetOf(worksheet.verb))
 onBeforeUnmount(() => transport.stop()) // nothing could stop it on another page
 useKeys({
@@ -40,7 +43,13 @@ function showEdited(): void {
   }
 }
 watch([() => worksheet.editing, () => worksheet.folded, () => worksheet.verb], showEdited, { flush: 'post' })
-onMounted(showEdited)
+// What comes into a sheet while one of its fields is changed is shown too, if it belongs to that.
+const changes = new MutationObserver(showEdited)
+onMounted(() => {
+  showEdited()
+  changes.observe(box.value!, { childList: true, subtree: true })
+})
+onBeforeUnmount(() => changes.disconnect())
 </script>
 
 <template>
@@ -72,7 +81,7 @@ onMounted(showEdited)
       :aria-label="worksheet.folded ? 'Change it' : undefined"
       @focusin="showEdited"
     >
-      <component :is="sheet" class="sheet" />
+      <component :is="sheet" v-bind="plain" class="sheet" />
     </div>
     <IfApplied :key="String(worksheet.folded)" class="if-applied" />
   </section>

@@ -89,8 +89,17 @@ def _said() -> str:
     return json.dumps({"parameters": values, "bars": bars, "places": places}, ensure_ascii=False) + "\n"
 
 
+def _usual(default: object) -> object:
+    """A default as the page takes it: beats for ticks."""
+    from velmot.core.time.ticks import TICKS_PER_BEAT
+
+    return default / TICKS_PER_BEAT if type(default) is int and default > 100_000 else default
+
+
 def _table() -> str:
     """The verbs and keys as the front end takes them."""
+    from velmot.core.verbs import OPERATIONS
+    from velmot.core.verbs.fields import fields_of
     from velmot.core.verbs.table import VERBS
     from velmot.presentation.keys import KEYS, written
 
@@ -108,7 +117,17 @@ def _table() -> str:
     ]
     actions = {key.action: key.keys for key in KEYS if key.action}
     rows = [{"written": key.written, "says": key.says} for key in KEYS]
-    parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows}
+    sheets = {path.name for path in (ROOT / "frontend" / "src" / "worksheet").glob("*Sheet.vue")}
+    plain: dict[str, list[object]] = {v.id: [] for v in VERBS if f"{v.id.capitalize()}Sheet.vue" not in sheets}
+    of_module = {operation.plan.__module__.rpartition(".verbs.")[2]: operation for operation in OPERATIONS.values()}
+    for v in VERBS:
+        for operation in (of_module[module] for module in v.modules if v.id in plain):
+            asked = [
+                {"name": f.name, "kind": f.kind, "says": f.says, "choices": f.choices, "usual": _usual(f.default)}
+                for f in fields_of(operation.request)
+            ]
+            plain[v.id].append({"verb": operation.verb, "fields": asked})
+    parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows, "PLAIN_SHEETS": plain}
     body = "\n".join(f"export const {name} = {_json(part).rstrip()} as const" for name, part in parts.items())
     types = "export type VerbId = (typeof VERBS)[number]['id']\nexport type Action = keyof typeof ACTIONS"
     return f"// Made by `make docs` from core/verbs/table.py and presentation/keys.py: change those.\n{body}\n{types}\n"

@@ -1,0 +1,62 @@
+"""What a request is made of, field by field: all that a sheet, the command line or a page has to know to ask for it."""
+
+from __future__ import annotations
+
+from dataclasses import MISSING, dataclass, fields
+from types import NoneType
+from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from velmot.core.time.ticks import Tick
+
+Kind = Literal[
+    "lanes", "tracks", "regions", "parameters", "markers", "range", "position", "length",
+    "amount", "count", "choice", "switch", "text", "other",
+]  # fmt: skip
+"""How a field is filled in. A range is what the start is filled in with, and the end goes along."""
+
+_PICKED: tuple[Kind, ...] = ("lanes", "tracks", "regions", "parameters", "markers")
+
+
+@dataclass(frozen=True)
+class Field:
+    """One setting: its name in the request, how it is filled in, what it means, the choices there are, and its default."""
+
+    name: str
+    kind: Kind
+    says: str
+    choices: tuple[str, ...] = ()
+    default: Any = None
+    needed: bool = False
+
+
+def fields_of(request: type[Any]) -> tuple[Field, ...]:
+    """The fields of a request's type, in their order.
+
+    >>> from velmot.core.verbs.clear.request import Clear
+    >>> [(f.name, f.kind) for f in fields_of(Clear)][:4]
+    [('scope', 'choice'), ('lanes', 'lanes'), ('tracks', 'tracks'), ('start', 'range')]
+    """
+    hints = get_type_hints(request)
+    known = {f.name for f in fields(request)}
+    out = []
+    for f in fields(request):
+        kind, choices = _kind_of(f.name, hints[f.name], known)
+        needed = f.default is MISSING and f.default_factory is MISSING
+        out.append(Field(f.name, kind, f.metadata.get("says", ""), choices, None if needed else f.default, needed))
+    return tuple(out)
+
+
+def _kind_of(name: str, hint: Any, known: set[str]) -> tuple[Kind, tuple[str, ...]]:
+    if get_origin(hint) in (Union, type(int | None)):
+        own = [one for one in get_args(hint) if one is not NoneType]
+        hint = own[0] if len(own) == 1 else None
+    if get_origin(hint) is Literal:
+        return "choice", tuple(str(one) for one in get_args(hint))
+    if hint == tuple[str, ...]:
+        return next((kind for kind in _PICKED if kind == name), "other"), ()
+    if hint is Tick:
+        if name in ("start", "end") and {"start", "end"} <= known:
+            return "range", ()
+        return ("position" if name == "at" else "length"), ()
+    plain: dict[Any, Kind] = {bool: "switch", int: "count", float: "amount", str: "text"}
+    return plain.get(hint, "other"), ()
