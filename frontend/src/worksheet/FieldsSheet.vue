@@ -70,10 +70,16 @@ const draft = computed(() => {
   return { verb: asked.value.verb, ...Object.fromEntries(asked.value.fields.map((f) => [f.name, filled(f)])) }
 })
 const request = computed(() => {
-  const lacks = asked.value?.fields.some((f) => f.kind in options.value || ['lanes', 'regions'].includes(f.kind) ? !chosen(f).length : false)
+  const lacks = asked.value?.fields.some((f) =>
+    f.kind in options.value || ['lanes', 'regions'].includes(f.kind) ? !chosen(f).length : false,
+  )
   return lacks ? null : (draft.value as AnyRequest | null)
 })
-usePreviewOf(request, undefined, computed(() => draft.value as AnyRequest | null))
+usePreviewOf(
+  request,
+  undefined,
+  computed(() => draft.value as AnyRequest | null),
+)
 </script>
 
 <template>
