@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { clampView, type View } from '../lib/geometry'
-import { Keeper, readKept, type Kept } from './unsaved'
+import { Keeper, readKept, type Kept } from './keeping'
 import { toggled, useSelection, type Range } from './selection'
 import { useSession } from './session'
 import { useWorksheet } from './worksheet'
