@@ -1,4 +1,4 @@
-"""`make mutants`: breaks the core, the formats and the storage on purpose, one small break at a time, and counts what is noticed.
+"""`make mutants`: breaks all of Python but the pages of `site` on purpose, one small break at a time, and counts what is noticed.
 
 Each break is tried in a copy, with the tests that run over its line (those that run over its file, where a line is run
 only while modules are loaded), the quickest first. What survives is listed.
@@ -23,7 +23,7 @@ from pathlib import Path
 from queue import Queue
 
 ROOT = Path(__file__).parents[1]
-PLACES = ("core", "formats", "storage")
+PLACES = ("core", "sound", "formats", "storage", "presentation", "api")
 SWAPS = {
     ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==", ast.Is: "is not",
     ast.IsNot: "is", ast.In: "not in", ast.NotIn: "in", ast.Add: "-", ast.Sub: "+", ast.Mult: "/", ast.Div: "*",
@@ -107,7 +107,7 @@ def breaks_of(file: Path) -> list[Break]:
 
 def copied(folder: Path) -> Path:
     """A copy of what the tests need."""
-    for part in ("src", "tests", "docs", "pyproject.toml"):
+    for part in ("src", "tests", "docs", "frontend/src", "pyproject.toml"):
         source = ROOT / part
         skipped = shutil.ignore_patterns("__pycache__", "*.egg-info", "screenshots")
         if source.is_dir():
