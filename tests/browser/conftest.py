@@ -42,7 +42,7 @@ SHORT_LIVED = [
 ]
 """What makes a page cheap that is seen for seconds; it would make one slow that is measured."""
 
-expect.set_options(timeout=20_000)  # a machine may be busy with something else; what never comes is a fault then too
+expect.set_options(timeout=30_000)  # a machine may be busy with something else; what never comes is a fault then too
 
 
 @pytest.fixture(scope="session")

@@ -20,9 +20,9 @@ def test_a_kill_loses_nothing_and_the_work_goes_on(desk, server, page):
     desk.at_revision(1)
     kept = server.file()
     server.kill()
-    expect(page.get_by_text("server does not answer")).to_be_visible(timeout=10_000)
+    expect(page.get_by_text("server does not answer")).to_be_visible(timeout=30_000)
     server.start()
-    expect(page.get_by_text("server does not answer")).to_be_hidden(timeout=10_000)
+    expect(page.get_by_text("server does not answer")).to_be_hidden(timeout=30_000)
     assert server.file() == kept
     page.get_by_role("button", name="Undo").click()
     desk.at_revision(0)
@@ -36,7 +36,7 @@ def test_a_second_window_is_told_and_never_overwrites(desk, server, page, contex
     desk.at_revision(1)
     kept = server.file()
     expect(other.page.get_by_text("has changed in another window and stands at revision 1")).to_be_visible(
-        timeout=10_000
+        timeout=30_000
     )
     other.page.bring_to_front()
     other.drag_range("bell.level", 16, 32)

@@ -18,7 +18,7 @@ SERVE = [sys.executable, "-m", "velmot.site", "--demo", "--prepare"]
 
 def start(data: Path, *more: str) -> subprocess.CompletedProcess:
     env = os.environ | {"VELMOT_DATA": str(data)}
-    return subprocess.run([*SERVE, *more], env=env, capture_output=True, text=True, timeout=30)
+    return subprocess.run([*SERVE, *more], env=env, capture_output=True, text=True, timeout=120)
 
 
 def sessions_in(data: Path) -> list[str]:
@@ -124,7 +124,7 @@ def test_a_port_that_cannot_be_had_and_a_second_server_are_said(tmp_path):
             "is in use": served("three", taken),
         }
         for words, other in refused.items():
-            _, said = other.communicate(timeout=20)
+            _, said = other.communicate(timeout=60)
             assert other.returncode == 1 and words in said and "Traceback" not in said
     finally:
         server.kill()
