@@ -447,7 +447,12 @@ def measure_listening(browser, url: str, demo: int) -> None:
         page.keyboard.press("Space")
         page.wait_for_timeout(600)
     row("Space to sound", begins)
-    page.locator('canvas[data-strip="keeper.level"]').focus()
+    plot = page.locator("[data-strip$='.level'] > .plot").first.bounding_box()
+    page.mouse.move(plot["x"] + 300, plot["y"] + 30)
+    page.mouse.down()
+    page.mouse.move(plot["x"] + 600, plot["y"] + 30, steps=4)
+    page.mouse.up()
+    page.keyboard.press("q")
     page.keyboard.press("r")
     page.get_by_label("By how many dB").fill("3")
     page.keyboard.press("Tab")
@@ -487,11 +492,11 @@ def measure_stems(browser, url: str, server: int, id: int) -> None:
     for second in range(60):
         page.wait_for_timeout(1000)
         if second % 15 == 14:  # somewhere else, so that other pieces are wanted
-            box = page.locator(".ruler canvas").first.bounding_box()
-            page.mouse.click(box["x"] + box["width"] * (0.2 + second / 80), box["y"] + box["height"] - 6)
+            box = page.locator(".ruler").bounding_box()
+            page.mouse.click(box["x"] + 40 + 5 * second, box["y"] + 35)
         own = max((size for pid, size in pages_of_browser().items() if pid not in before), default=0.0)
         most = [max(most[0], own), max(most[1], memory_of(server))]
-    heard = page.locator(".master [role=img]").get_attribute("aria-label")
+    heard = page.locator(".where").inner_text().split()[0]
     print(f"{'the page while ten stems of ten minutes play, in MB':<52}{most[0]:9.0f}   ({heard})")
     print(f"{'  the server then, in MB':<52}{most[1]:9.0f}", flush=True)
     page.close()

@@ -167,6 +167,7 @@ class Strip {
     source.onended = () => {
       this.playing.delete(source)
       source.disconnect()
+      source.buffer = null // its samples are not held until somebody tidies up
       if (out !== this.input) out.disconnect()
     }
   }

@@ -4,7 +4,7 @@ import { samples } from '../api/transfer'
 export const RATE = 48_000
 export const CHUNK = 4
 const FRAMES = RATE * CHUNK
-const ROOM = 96 * 1024 * 1024 // bytes of samples that are kept
+const ROOM = 40 * 1024 * 1024 // bytes of samples that are kept
 const AT_ONCE = 6
 
 type Wanted = { address: string; done: (buffer: AudioBuffer | null) => void }
