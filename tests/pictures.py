@@ -25,7 +25,7 @@ def main(folder: Path = FOLDER) -> None:
     try:
         with sync_playwright() as p:
             browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-            desk = Desk(browser.new_page(viewport={"width": 1280, "height": 800}), server)
+            desk = Desk(browser.new_page(viewport={"width": 1280, "height": 800}), server, heard=True)
             all_views(desk)
             browser.close()
     finally:
