@@ -218,6 +218,15 @@ interface Lent {
   node: GainNode
 }
 
+/** Let go of a node that another stands on; the graph it belongs to may have let go of it already. */
+function loosen(one: AudioNode, from: AudioNode): void {
+  try {
+    one.disconnect(from)
+  } catch (error) {
+    if (!(error instanceof DOMException && error.name === 'InvalidAccessError')) throw error
+  }
+}
+
 /**
  * A score, playing. One that has only the channels which differ from another's plays the rest of that one's as its own: what
  * is the same sounds once.
@@ -289,9 +298,9 @@ export class Graph {
   }
   close(): void {
     for (const strip of this.strips.values()) strip.close()
-    for (const strip of this.shared) strip.output.disconnect(this.master)
+    for (const strip of this.shared) loosen(strip.output, this.master)
     for (const { strip, node } of this.lent) {
-      strip.output.disconnect(node)
+      loosen(strip.output, node)
       node.disconnect()
     }
     this.master.disconnect()
