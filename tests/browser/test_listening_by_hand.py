@@ -161,6 +161,11 @@ def test_one_word_is_raised_heard_both_ways_put_right_and_applied(desk, server, 
     desk.canvas_of("keeper.level").focus()
     page.keyboard.press("Space")
     expect(page.get_by_role("button", name="Play").first).to_be_visible()
+    page.wait_for_timeout(150)  # what was heard is let go of
+    desk.canvas_of("keeper.level").focus()
+    page.keyboard.press("Space")
+    desk.until("!/−∞/.test(document.querySelector('.master')?.textContent ?? '−∞')")
+    page.keyboard.press("Space")
     before = server.session().lane_at("keeper.level").envelope.at([ticks_of(40)])[0]
     desk.apply()
     desk.at_revision(1)

@@ -57,7 +57,7 @@ const options = computed<Record<string, { value: string; label: string }[]>>(() 
     value: p.parameter.id,
     label: `${p.track.name} ${p.parameter.name}`,
   })),
-  markers: (session.data?.markers ?? []).map((m) => ({ value: m.id, label: m.name || session.position(m.at) })),
+  markers: (session.data?.markers ?? []).map((m) => ({ value: m.id, label: m.called })),
 }))
 
 function filled(f: Field): unknown {

@@ -12,6 +12,7 @@ from pathlib import Path
 
 import django
 
+from velmot.core.verbs.fields import Field, fields_of
 from velmot.site.paths import ROOT
 
 _SCHEMA = {"$schema": "https://json-schema.org/draft/2020-12/schema"}
@@ -89,17 +90,17 @@ def _said() -> str:
     return json.dumps({"parameters": values, "bars": bars, "places": places}, ensure_ascii=False) + "\n"
 
 
-def _usual(default: object) -> object:
+def _usual(field: Field) -> object:
     """A default as the page takes it: beats for ticks."""
-    from velmot.core.time.ticks import TICKS_PER_BEAT
+    from velmot.core.time.ticks import beats_of
 
-    return default / TICKS_PER_BEAT if type(default) is int and default > 100_000 else default
+    ticks = field.kind in ("range", "position", "length") and field.default is not None
+    return beats_of(field.default) if ticks else field.default
 
 
 def _table() -> str:
     """The verbs and keys as the front end takes them."""
     from velmot.core.verbs import OPERATIONS
-    from velmot.core.verbs.fields import fields_of
     from velmot.core.verbs.table import VERBS
     from velmot.presentation.keys import KEYS, written
 
@@ -123,7 +124,7 @@ def _table() -> str:
     for v in VERBS:
         for operation in (of_module[module] for module in v.modules if v.id in plain):
             asked = [
-                {"name": f.name, "kind": f.kind, "says": f.says, "choices": f.choices, "usual": _usual(f.default)}
+                {"name": f.name, "kind": f.kind, "says": f.says, "choices": f.choices, "usual": _usual(f)}
                 for f in fields_of(operation.request)
             ]
             plain[v.id].append({"verb": operation.verb, "fields": asked})

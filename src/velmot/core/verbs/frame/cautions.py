@@ -99,8 +99,8 @@ def about_region(
     said: Mapping[str, Arg] | None = None,
 ) -> Caution:
     """Something about one region, over its span."""
-    span = (region.start, region.end)
-    return caution(kind, {"name": region.name, **(said or {})}, track=track, start=span[0], end=span[1], remedy=remedy)
+    words = {"name": region.name, **(said or {})}
+    return caution(kind, words, track=track, start=region.start, end=region.end, remedy=remedy)
 
 
 def region_wins(session: Session, target: Parameter, track: Track, spans: Sequence[tuple[int, int]]) -> list[Caution]:

@@ -1,4 +1,4 @@
-"""Phrases as requests bring and name them: a phrase of the session, one brought along (from the phrase book), or a shape."""
+"""Phrases as requests bring and keep them: one of the session, one brought along (from the phrase book), a shape, or what a lane does."""
 
 from __future__ import annotations
 
