@@ -15,7 +15,7 @@ from fcntl import LOCK_EX, flock
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, CDPSession, Page, expect
+from playwright.sync_api import Browser, BrowserContext, CDPSession, Page, WebError, expect
 
 from tests.browser.nursery import Nursery
 from velmot.core.session.session import Session
@@ -72,9 +72,17 @@ def warm_context(browser: Browser, browser_context_args) -> Iterator[tuple[Brows
 
 @pytest.fixture
 def context(warm_context: tuple[BrowserContext, CDPSession]) -> Iterator[BrowserContext]:
-    """The warm context, with nothing left in it of the test before."""
+    """The warm context, with nothing left in it of the test before. What a page throws and nobody catches is a fault."""
     made, wire = warm_context
+    thrown: list[str] = []
+
+    def note(error: WebError) -> None:
+        thrown.append(str(error.error))
+
+    made.on("weberror", note)
     yield made
+    made.remove_listener("weberror", note)
+    assert not thrown, "a page threw"
     for page in made.pages[1:]:
         page.close()
     wire.send("Storage.clearDataForOrigin", {"origin": "*", "storageTypes": "local_storage,session_storage,cookies"})
