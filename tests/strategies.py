@@ -23,8 +23,7 @@ from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import Audio, Sound
-from velmot.core.session.sounds import Clip as SoundClip
+from velmot.core.session.sounds import Audio, Excerpt, Sound
 from velmot.core.session.track import Lane, Marker, Mode, Precedence, Region, Track, TrackKind
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
@@ -202,13 +201,13 @@ def _sound(random: Random) -> Sound:
     )
 
 
-def _clips(random: Random, length: int) -> tuple[SoundClip, ...]:
+def _clips(random: Random, length: int) -> tuple[Excerpt, ...]:
     """Mostly none; else one or two, with a gap between them or none."""
     if random.random() < 0.7 or length < 8:
         return ()
     a, b, c = sorted(random.sample(range(1, length), 3))
-    made = [SoundClip(0, a, "take", random.random(), _sound(random) if random.random() < 0.5 else None)]
-    return (*made, SoundClip(random.choice((a, b)), c - b, "other", 2.5)) if random.random() < 0.5 else tuple(made)
+    made = [Excerpt(0, a, "take", random.random(), _sound(random) if random.random() < 0.5 else None)]
+    return (*made, Excerpt(random.choice((a, b)), c - b, "other", 2.5)) if random.random() < 0.5 else tuple(made)
 
 
 def grouped(session: Session, random: Random) -> Session:

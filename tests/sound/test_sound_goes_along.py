@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from velmot.core.parameters.parameter import level
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import Audio, Clip, Sound
+from velmot.core.session.sounds import Audio, Excerpt, Sound
 from velmot.core.session.takes import clips_of
 from velmot.core.session.track import Region, Track
 from velmot.core.time.tempo import TempoEvent, TempoMap
@@ -71,7 +71,7 @@ def test_on_another_track_it_keeps_the_sound_it_had():
     on, was = session(), sounds(session(), start=4, end=12)
     over = done(on, "carry regions", CarryRegions(("r1",), at=beat(40), targets=("b",)))
     (clip,) = over.region("r1").sound
-    assert clip == Clip(0, beat(8), "r1", sound=Sound("murmur", hz=120, seed=1))
+    assert clip == Excerpt(0, beat(8), "r1", sound=Sound("murmur", hz=120, seed=1))
     assert sounds(over, "b", 40, 48) == pytest.approx(was)
 
 

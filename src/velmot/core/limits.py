@@ -15,7 +15,7 @@ MOST_REGIONS = 10_000
 MOST_MARKERS = 10_000
 
 MOST_SOUNDS = 1_000
-"""Clips of sound in one region."""
+"""Excerpts of sound in one region."""
 
 LONGEST_SOUND = 36_000
 """Seconds of one file of sound: ten hours."""

@@ -6,7 +6,7 @@ from dataclasses import fields
 from typing import Any
 
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import Audio, Clip, Sound
+from velmot.core.session.sounds import Audio, Excerpt, Sound
 from velmot.core.time.ticks import beats_of, ticks_of
 from velmot.formats.session_shape import ClipShape, SoundShape
 
@@ -30,7 +30,7 @@ def sound_row(sound: Sound) -> dict[str, Any]:
     return row
 
 
-def clip_row(clip: Clip) -> dict[str, Any]:
+def clip_row(clip: Excerpt) -> dict[str, Any]:
     """A clip of a region."""
     row: dict[str, Any] = {"at": plain(beats_of(clip.at)), "length": plain(beats_of(clip.length)), "take": clip.take}
     if clip.offset:
@@ -47,9 +47,9 @@ def sound_from(shape: SoundShape | None) -> Sound | None:
     return Sound(shape.kind, audio=audio, start=ticks_of(shape.start), **numbers)
 
 
-def clip_from(shape: ClipShape) -> Clip:
+def clip_from(shape: ClipShape) -> Excerpt:
     """The clip a row says."""
-    return Clip(ticks_of(shape.at), ticks_of(shape.length), shape.take, shape.offset, sound_from(shape.sound))
+    return Excerpt(ticks_of(shape.at), ticks_of(shape.length), shape.take, shape.offset, sound_from(shape.sound))
 
 
 def plain(number: float) -> float | int:

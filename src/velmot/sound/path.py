@@ -14,7 +14,7 @@ from velmot.core.parameters.parameter import Family, Kind, Parameter
 from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import FILE, NOTHING, Audio, Clip, Sound, usual
+from velmot.core.session.sounds import FILE, NOTHING, Audio, Excerpt, Sound, usual
 from velmot.core.session.takes import clips_of, sound_of
 from velmot.core.session.track import Region, Track, TrackKind
 from velmot.core.session.wording import parameter_name
@@ -239,7 +239,7 @@ class _Maker:
                 own = self._present(track, clip.sound) if clip.sound else sound
                 yield from self._of_clip(region, clip, own, a, b)
 
-    def _of_clip(self, region: Region, clip: Clip, sound: Sound, start: int, end: int) -> Iterator[Piece]:
+    def _of_clip(self, region: Region, clip: Excerpt, sound: Sound, start: int, end: int) -> Iterator[Piece]:
         first = region.start + clip.at
         a, b = max(first, start), min(first + clip.length, end, self.session.length)
         if a < b:

@@ -30,7 +30,7 @@ from velmot.core.limits import (
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.above import groups_above
 from velmot.core.session.phrases import over_each_other
-from velmot.core.session.sounds import check_clips
+from velmot.core.session.sounds import check_excerpts
 from velmot.core.session.track import ON_THE_TRACK, Device, Lane, Region, Track
 from velmot.core.time.ticks import MOST_TICKS
 
@@ -179,7 +179,7 @@ def _check_track(session: Session, track: Track) -> None:
         if region.start < 0 or region.length < 1 or region.end > MOST_TICKS:
             said = f"the region “{region.name}” does not lie in a session"
             raise _wrong("region-span", said, f"region {region.id}", "a start from 0 and a length above 0")
-        check_clips(region.sound, region.length)
+        check_excerpts(region.sound, region.length)
 
 
 def _check_home(session: Session, lane: Lane, index: int) -> None:

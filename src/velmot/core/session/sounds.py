@@ -73,7 +73,7 @@ class Sound:
 
 
 @dataclass(frozen=True)
-class Clip:
+class Excerpt:
     """A part of a region's sound: from `at`, ticks after the region's start, `length` ticks long.
 
     It is what `take` sounds like from `offset` seconds on, by its own recipe, or else the track's.
@@ -95,12 +95,12 @@ class Clip:
         return self.at + self.length
 
 
-Clips = tuple[Clip, ...]
+Excerpts = tuple[Excerpt, ...]
 Elapsed = Callable[[int, int], float]
 """Seconds between two ticks, counted from the start of a region."""
 
 
-def check_clips(clips: Clips, length: int) -> None:
+def check_excerpts(clips: Excerpts, length: int) -> None:
     """RequestError for clips that lie over each other, out of their region, or are too many."""
     if len(clips) > MOST_SOUNDS:
         raise _wrong("sound", f"a region has {len(clips):,} clips", f"at most {MOST_SOUNDS:,}")
@@ -123,7 +123,7 @@ def _wrong(place: str, said: str, accepted: str) -> RequestError:
 # ── clips that are cut, and put one behind the other ──────────────────────────────────────────
 
 
-def part(clips: Iterable[Clip], start: int, end: int, elapsed: Elapsed) -> Clips:
+def part(clips: Iterable[Excerpt], start: int, end: int, elapsed: Elapsed) -> Excerpts:
     """What of some clips lies in ``[start, end)`` of their region, counted from `start`: what is cut off stays unheard."""
     out = []
     for clip in clips:
@@ -137,7 +137,7 @@ SAME = 1e-6
 """Seconds by which a sound that goes on where it was cut may be off: rounding, far below a sample."""
 
 
-def joined(first: Iterable[Clip], second: Iterable[Clip], elapsed: Elapsed) -> Clips:
+def joined(first: Iterable[Excerpt], second: Iterable[Excerpt], elapsed: Elapsed) -> Excerpts:
     """Two runs of clips as one; what goes on where it was cut is one clip again."""
     out = list(first)
     for clip in second:
@@ -149,14 +149,14 @@ def joined(first: Iterable[Clip], second: Iterable[Clip], elapsed: Elapsed) -> C
     return tuple(out)
 
 
-def _goes_on(last: Clip, clip: Clip, elapsed: Elapsed) -> bool:
+def _goes_on(last: Excerpt, clip: Excerpt, elapsed: Elapsed) -> bool:
     if (last.take, last.sound, last.end) != (clip.take, clip.sound, clip.at):
         return False
     return abs(last.offset + elapsed(last.at, clip.at) - clip.offset) <= SAME
 
 
-def moved(clips: Iterable[Clip], by: int) -> Clips:
-    """Clips that count from another place."""
+def moved(clips: Iterable[Excerpt], by: int) -> Excerpts:
+    """Excerpts that count from another place."""
     return tuple(replace(clip, at=clip.at + by) for clip in clips)
 
 

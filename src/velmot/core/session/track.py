@@ -9,7 +9,7 @@ from typing import Any
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Extra
-from velmot.core.session.sounds import Clips, Sound
+from velmot.core.session.sounds import Excerpts, Sound
 
 ON_THE_TRACK = "track"
 
@@ -55,7 +55,7 @@ class Region:
     muted: bool = False
     container: bool = False
     extra: Extra = ()
-    sound: Clips = ()
+    sound: Excerpts = ()
 
     @property
     def end(self) -> int:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import FILE, Audio, Clip, Clips, Sound
+from velmot.core.session.sounds import FILE, Audio, Excerpt, Excerpts, Sound
 from velmot.core.session.track import Region, Track, TrackKind
 from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import cautions as say
@@ -49,9 +49,9 @@ def _able(track: Track) -> Track:
     return track
 
 
-def _clips(region: Region, sound: Sound | None) -> Clips:
+def _clips(region: Region, sound: Sound | None) -> Excerpts:
     """A region as one clip of a sound of its own; a file from its offset on."""
-    return () if sound is None else (Clip(0, region.length, region.id, sound.offset if sound.audio else 0.0, sound),)
+    return () if sound is None else (Excerpt(0, region.length, region.id, sound.offset if sound.audio else 0.0, sound),)
 
 
 def sentence(session: Session, request: SetSound) -> tell.Told:
