@@ -1,6 +1,7 @@
 """Listening over the API: scores, sounds in pieces, readings, one's own files, and what is refused."""
 
 import io
+import os
 import zipfile
 
 import numpy as np
@@ -16,7 +17,9 @@ from velmot.core.session.sounds import Audio, Sound
 from velmot.core.session.track import Track
 from velmot.core.time.ticks import ticks_of
 from velmot.presentation.listening import key_of
+from velmot.storage import own_audio
 from velmot.storage import sessions as stored
+from velmot.storage.models import StoredAudio
 
 
 @pytest.fixture
@@ -206,3 +209,26 @@ def test_the_notes_of_a_midi_file_sound_where_it_has_them(client, db):  # noqa: 
     assert piece["start"] == pytest.approx(begins, abs=0.01)
     spectrum = abs(np.fft.rfft(samples[round((begins + 0.05) * 48_000) :][:9600]))
     assert np.argmax(spectrum) * 5 == pytest.approx(440, abs=5)
+
+
+def test_own_audio_that_no_session_and_no_history_names_goes_after_a_day(client, demo, audio):  # noqa: F811
+    laid, _, fresh = (sent(client, wav(1.0, hz=hz), f"{hz}.wav").json() for hz in (500, 600, 700))
+    sound = {"kind": "file", "name": laid["name"], "digest": laid["digest"]}
+    request = {"verb": "set sound", "tracks": ["bell"], "sound": sound, "at": 8}
+    assert post(client, f"{demo}/apply", {"revision": 0, "request": request}).status_code == 200
+    assert post(client, f"{demo}/undo", {"revision": 1}).status_code == 200, "its history names it still"
+    (audio / ".coming-half.wav").write_bytes(b"RIFF")
+    for path in audio.iterdir():
+        if path.stem != fresh["digest"]:
+            os.utime(path, (1e9, 1e9))
+
+    def left() -> set[str]:
+        own_audio.forget_unused()
+        assert {path.stem for path in audio.iterdir()} == {kept.digest for kept in StoredAudio.objects.all()}
+        return {path.stem for path in audio.iterdir()}
+
+    assert left() == {laid["digest"], fresh["digest"]}
+    stored.put_away(demo)
+    assert left() == {laid["digest"], fresh["digest"]}, "it can still be brought back"
+    stored.remove(demo)
+    assert left() == {fresh["digest"]}

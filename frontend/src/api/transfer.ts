@@ -39,11 +39,32 @@ function parsed(text: string): unknown {
   }
 }
 
-/** Numbers as the server keeps them, 32-bit floats, whose sides stand beside each other; nothing where they cannot be had. */
-export async function samples(address: string): Promise<{ samples: Float32Array<ArrayBuffer>; sides: number } | null> {
+/**
+ * Numbers as the server keeps them, 32-bit floats, whose sides stand beside each other; nothing where they cannot be had. Given
+ * bytes are written anew, and the numbers are read where they stand: good until somebody writes there again.
+ */
+export async function samples(
+  address: string,
+  into?: Uint8Array<ArrayBuffer>,
+): Promise<{ samples: Float32Array<ArrayBuffer>; sides: number } | null> {
   const answer = await fetch(address).catch(() => null)
-  if (!answer?.ok) return null
-  return { samples: new Float32Array(await answer.arrayBuffer()), sides: Number(answer.headers.get('X-Sides') ?? 2) }
+  if (!answer?.ok || !answer.body) return null
+  const sides = Number(answer.headers.get('X-Sides') ?? 2)
+  try {
+    const samples = into ? await readInto(answer.body, into) : new Float32Array(await answer.arrayBuffer())
+    return { samples, sides }
+  } catch {
+    return null // what broke off on its way
+  }
+}
+async function readInto(body: ReadableStream<Uint8Array>, into: Uint8Array<ArrayBuffer>): Promise<Float32Array<ArrayBuffer>> {
+  const reader = body.getReader()
+  let length = 0
+  for (let part = await reader.read(); !part.done; part = await reader.read()) {
+    into.set(part.value, length)
+    length += part.value.length
+  }
+  return new Float32Array(into.buffer, into.byteOffset, Math.floor(length / 4))
 }
 
 /** Ask for a file that is made of a body, and save it under a name; why it could not be made, or nothing. */

@@ -35,7 +35,7 @@ class Strip {
   readonly gains = new Map<string, Line>()
   private readonly passed: Passed[]
   private readonly lines: { line: Line; of: (channel: ChannelOut) => Schemas['RampsOut'] | undefined }[] = []
-  private playing = new Set<AudioScheduledSourceNode>()
+  private playing = new Map<AudioScheduledSourceNode, () => void>()
   private begun = new Set<string>()
 
   constructor(
@@ -163,13 +163,15 @@ class Strip {
     }
     source.connect(out)
     source.start(when + late, at + late, length - late)
-    this.playing.add(source)
-    source.onended = () => {
+    this.takes.hold(buffer)
+    this.playing.set(source, () => {
       this.playing.delete(source)
+      source.onended = null
       source.disconnect()
-      source.buffer = null // its samples are not held until somebody tidies up
       if (out !== this.input) out.disconnect()
-    }
+      this.takes.letGo(buffer)
+    })
+    source.onended = this.playing.get(source)!
   }
 
   /** A region's sound comes and goes within 5 ms. */
@@ -187,13 +189,14 @@ class Strip {
 
   /** Stop every source at a time of the clock. */
   silence(when: number): void {
-    for (const source of this.playing) source.stop(Math.max(when, this.ctx.currentTime))
+    for (const source of this.playing.keys()) source.stop(Math.max(when, this.ctx.currentTime))
     this.begun.clear()
   }
   close(): void {
     this.silence(0)
     this.input.disconnect()
     this.output.disconnect()
+    for (const done of [...this.playing.values()]) done() // what is cut off is never told that it has ended
     for (const { output } of this.passed) output.disconnect()
   }
 }

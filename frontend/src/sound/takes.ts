@@ -1,11 +1,16 @@
 // Takes: the samples of sounds in pieces of four seconds, asked for as they are needed and kept as long as there is room.
+// Buffers that are not needed any more are written anew: played samples would else lie about until somebody tidies up, and
+// ten long stems leave a hundred megabytes of them.
 import { samples } from '../api/transfer'
 
 export const RATE = 48_000
 export const CHUNK = 4
 const FRAMES = RATE * CHUNK
-const ROOM = 40 * 1024 * 1024 // bytes of samples that are kept
+const ROOM = 32 * 1024 * 1024 // bytes of samples that are kept
 const AT_ONCE = 6
+
+const SIDES = 2
+const BYTES = FRAMES * SIDES * 4
 
 type Wanted = { address: string; done: (buffer: AudioBuffer | null) => void }
 
@@ -13,6 +18,9 @@ export class Takes {
   private readonly kept = new Map<string, AudioBuffer>()
   private readonly coming = new Map<string, Promise<AudioBuffer | null>>()
   private readonly line: Wanted[] = []
+  private readonly desks: Uint8Array<ArrayBuffer>[] = [] // where what comes is read
+  private readonly spare: AudioBuffer[] = []
+  private readonly uses = new Map<AudioBuffer, number>()
   private held = 0
   private running = 0
 
@@ -60,12 +68,28 @@ export class Takes {
     }
   }
 
+  /** A buffer sounds: it is not written anew until it is let go of as often as it was held. */
+  hold(buffer: AudioBuffer): void {
+    this.uses.set(buffer, (this.uses.get(buffer) ?? 0) + 1)
+  }
+  letGo(buffer: AudioBuffer): void {
+    const left = (this.uses.get(buffer) ?? 0) - 1
+    if (left > 0) this.uses.set(buffer, left)
+    else this.uses.delete(buffer)
+    if (left === 0 && ![...this.kept.values()].includes(buffer)) this.spare.push(buffer)
+  }
+
   private async fetched(address: string): Promise<AudioBuffer | null> {
-    const found = await samples(address)
-    if (!found) return null
-    const buffer = bufferOf(found.samples, found.sides)
-    this.keep(address, buffer)
+    const desk = this.desks.pop() ?? new Uint8Array(BYTES)
+    const found = await samples(address, desk)
+    const buffer = found && this.written(found.samples, found.sides)
+    this.desks.push(desk)
+    if (buffer) this.keep(address, buffer)
     return buffer
+  }
+  private written(samples: Float32Array, sides: number): AudioBuffer {
+    const i = this.spare.findIndex((one) => one.numberOfChannels === sides)
+    return filled(i < 0 ? bufferFor(FRAMES, sides) : this.spare.splice(i, 1)[0]!, samples)
   }
 
   private keep(address: string, buffer: AudioBuffer): void {
@@ -75,19 +99,23 @@ export class Takes {
       if (this.held <= ROOM) break
       this.kept.delete(old)
       this.held -= sizeOf(one)
+      if (!this.uses.has(one)) this.spare.push(one)
     }
   }
 }
 
 const sizeOf = (buffer: AudioBuffer) => buffer.length * buffer.numberOfChannels * 4
+const bufferFor = (length: number, sides: number) =>
+  new AudioBuffer({ length, numberOfChannels: sides, sampleRate: RATE })
 
-/** Samples whose sides stand beside each other as a buffer. */
-export function bufferOf(samples: Float32Array, sides: number): AudioBuffer {
+/** A buffer with samples whose sides stand beside each other, and silence after them. */
+function filled(buffer: AudioBuffer, samples: Float32Array): AudioBuffer {
+  const sides = buffer.numberOfChannels
   const length = samples.length / sides
-  const buffer = new AudioBuffer({ length, numberOfChannels: sides, sampleRate: RATE })
   for (let side = 0; side < sides; side++) {
     const channel = buffer.getChannelData(side)
     for (let i = 0; i < length; i++) channel[i] = samples[i * sides + side]!
+    channel.fill(0, length)
   }
   return buffer
 }
@@ -96,7 +124,9 @@ export function bufferOf(samples: Float32Array, sides: number): AudioBuffer {
 const impulses = new Map<number, Promise<AudioBuffer | null>>()
 export function impulse(i: number): Promise<AudioBuffer | null> {
   if (!impulses.has(i)) {
-    const asked = samples(`/api/sound/impulse/${i}`).then((found) => found && bufferOf(found.samples, found.sides))
+    const asked = samples(`/api/sound/impulse/${i}`).then(
+      (found) => found && filled(bufferFor(found.samples.length / found.sides, found.sides), found.samples),
+    )
     impulses.set(i, asked)
   }
   return impulses.get(i)!

@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 import os
+import re
 import tempfile
-from collections.abc import Iterable
+import time
+from collections.abc import Iterable, Iterator
 from hashlib import sha256
 from pathlib import Path
 
 from django.conf import settings
+from django.db.models import TextField
+from django.db.models.functions import Cast
 
 from velmot.core.limits import LONGEST_NAME
 from velmot.core.session.sounds import Audio
 from velmot.formats import audio_file
 from velmot.formats.report import FormatError
-from velmot.storage.models import StoredAudio
+from velmot.storage.models import Revision, StoredAudio, StoredSession, StoredTrack
+
+FRESH = 24 * 3600
+"""Seconds in which a file that came may still be laid on a track."""
 
 
 def folder() -> Path:
@@ -55,6 +62,33 @@ def find(audio: Audio) -> Path | None:
     known = StoredAudio.objects.filter(digest=audio.digest).first()
     path = _path(known) if known else None
     return path if path and path.exists() else None
+
+
+def forget_unused() -> None:
+    """Remove the files that no session names any more, in no step of its history either, and what never came whole.
+
+    The row goes first: a file without its row is nobody's, and goes with the next call.
+    """
+    named = set(_named())
+    for known in StoredAudio.objects.exclude(digest__in=named):
+        if not _fresh(_path(known)):
+            known.delete()
+    lying = {known.digest for known in StoredAudio.objects.all()}
+    for path in folder().glob("*"):
+        if path.stem not in lying and not _fresh(path):
+            path.unlink(missing_ok=True)
+
+
+def _named() -> Iterator[str]:
+    """The digests that sessions and their histories name; others that look like one do no harm."""
+    for model, field in ((StoredTrack, "content"), (StoredSession, "structure"), (Revision, "swaps")):
+        texts = model.objects.annotate(said=Cast(field, TextField())).filter(said__contains='"digest"')
+        for said in texts.values_list("said", flat=True).iterator(chunk_size=16):
+            yield from re.findall(r'"digest": ?"([0-9a-f]{64})"', said)
+
+
+def _fresh(path: Path) -> bool:
+    return path.exists() and time.time() - path.stat().st_mtime < FRESH
 
 
 def _path(known: StoredAudio) -> Path:

@@ -22,7 +22,7 @@ from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import parameter_name
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
-from velmot.storage import blobs, sources, upkeep
+from velmot.storage import blobs, own_audio, sources, upkeep
 from velmot.storage.errors import Damaged, NotFound
 from velmot.storage.lane_rows import new_columns
 from velmot.storage.models import NamedEnvelope, StoredEnvelope, StoredLane, StoredSession, StoredTrack
@@ -214,6 +214,7 @@ def remove(id: int) -> None:
     with _lock:
         for key in [key for key in _cache if key[0] == id]:
             del _cache[key]
+    own_audio.forget_unused()
     upkeep.give_back_space()
 
 
