@@ -494,3 +494,15 @@ def test_nothing_moves_when_answers_come(server, page, folded):
     page.wait_for_timeout(600)
     shifts = page.evaluate("window.shifts")
     assert [s for s in shifts if s[0] > 0.01] == []
+
+
+def test_keys_pressed_before_the_rest_of_the_screen_is_there_are_not_lost(server, page):
+    late = Late(page, "**/rest-*.js")
+    page.goto(f"{server.url}/sessions/1")
+    expect(page.locator("section.strip").first).to_be_visible()
+    late.until(1)
+    page.keyboard.press("Shift+T")
+    page.keyboard.press("Space")
+    late.let_through()
+    expect(page.get_by_text("Choose lanes to thin.").first).to_be_visible()
+    expect(page.get_by_role("button", name="Stop", exact=True).first).to_be_visible()

@@ -3,7 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { clockText, positionText } from '../lib/said'
-import { inField, useKeys } from '../state/keys'
+import { inField, useEarlyKeys, useKeys } from '../state/keys'
 import { later } from './later'
 import { usePick } from '../state/pick'
 import { useTransport } from '../state/desk/transport'
@@ -112,6 +112,7 @@ onMounted(() => {
   window.addEventListener('keydown', key)
   window.addEventListener('paste', paste)
 })
+useEarlyKeys(isBenchs) // after all who listen here
 onBeforeUnmount(() => {
   window.removeEventListener('keydown', key)
   window.removeEventListener('paste', paste)

@@ -62,3 +62,24 @@ export function useKeys(actions: Actions): void {
   onMounted(() => window.addEventListener('keydown', listen))
   onBeforeUnmount(() => window.removeEventListener('keydown', listen))
 }
+
+/** Keys that were pressed before what listens to them was there; nothing once it is. */
+let early: KeyboardEvent[] | null = []
+const LONG_AGO = 5000 // ms
+/** Keep what is pressed while the rest of a page that waits for it is on its way. */
+export function useEarlyKeys(waits: () => boolean): void {
+  const keep = (event: KeyboardEvent) => {
+    if (!early || !waits() || event.defaultPrevented || inField(event) || isPress(event) || !KNOWN.has(keyOf(event))) return
+    early.push(event)
+  }
+  onMounted(() => window.addEventListener('keydown', keep))
+  onBeforeUnmount(() => window.removeEventListener('keydown', keep))
+}
+/** All that listens is there: it is told of what was pressed meanwhile. */
+export function allListen(): void {
+  const kept = early ?? []
+  early = null
+  const recent = kept.filter((one) => one.timeStamp > performance.now() - LONG_AGO)
+  for (const { key, code, shiftKey } of recent)
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key, code, shiftKey, bubbles: true }))
+}

@@ -5,7 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch, type Component } from
 import { VERBS, type VerbId } from '../lib/table'
 import { useTransport } from '../state/desk/transport'
 import { useListening } from '../state/listening'
-import { useKeys } from '../state/keys'
+import { allListen, useKeys } from '../state/keys'
 import { useOneStop } from '../state/oneStop'
 import { useWorksheet } from '../state/worksheet'
 import IfApplied from './IfApplied.vue'
@@ -47,6 +47,7 @@ watch([() => worksheet.editing, () => worksheet.folded, () => worksheet.verb], s
 const changes = new MutationObserver(showEdited)
 onMounted(() => {
   showEdited()
+  window.setTimeout(allListen) // the ledger is mounted in the same breath
   changes.observe(box.value!, { childList: true, subtree: true })
 })
 onBeforeUnmount(() => changes.disconnect())
