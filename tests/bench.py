@@ -7,6 +7,7 @@ import json
 import os
 import re
 import shutil
+import signal
 import statistics
 import subprocess
 import sys
@@ -488,7 +489,8 @@ def measure_stems(playwright, url: str, server: int, id: int, path, flags: list[
     """
     folder = tempfile.mkdtemp()
     more = ["--headless", "--remote-debugging-port=0", f"--user-data-dir={folder}", "--window-size=1280,800"]
-    browser = subprocess.Popen([path, *flags, *more, f"{url}/sessions/{id}"], stderr=subprocess.PIPE, text=True)
+    command = [path, *flags, *more, f"{url}/sessions/{id}"]
+    browser = subprocess.Popen(command, stderr=subprocess.PIPE, text=True, start_new_session=True)
     try:
         address = next(line.split()[-1] for line in browser.stderr if "DevTools listening" in line)
         looked = playwright.chromium.connect_over_cdp(address)
@@ -512,7 +514,7 @@ def measure_stems(playwright, url: str, server: int, id: int, path, flags: list[
         print(f"{'the page while ten stems of ten minutes play, in MB':<52}{max(page):9.0f}   (at last {heard})")
         print(f"{'  the server then, in MB':<52}{max(on_server):9.0f}", flush=True)
     finally:
-        browser.kill()
+        os.killpg(browser.pid, signal.SIGKILL)  # with all its processes, which would play on
         shutil.rmtree(folder, ignore_errors=True)
 
 
