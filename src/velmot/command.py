@@ -19,11 +19,12 @@ from velmot import rendering, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted, span_text
+from velmot.core.session.wording import span_text
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.heard_alike import heard_text
 from velmot.core.verbs.frame.telling import in_words
 from velmot.core.verbs.table import VERBS
+from velmot.core.words import counted
 from velmot.formats import files, midi, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
@@ -188,7 +189,7 @@ def _found(paths: Sequence[Path]) -> list[Path]:
         else:
             found.append(path)
     if not found:
-        raise RequestError("no-files", "no file is found there", place="source", accepted="files, folders or patterns")
+        raise RequestError("no-files", place="source", accepted="files, folders or patterns")
     return list(dict.fromkeys(found))
 
 
@@ -221,13 +222,11 @@ def _made(chosen: argparse.Namespace, session: Session, source: bytes, target: P
     is_midi = format is midi.FORMAT
     choosing = chosen.controller or chosen.span or chosen.resolution
     if not is_midi and (chosen.into or chosen.anew or choosing):
-        said = f"{target.name} is no MIDI file, which --into, --anew, --controller, --span and --resolution are about"
-        raise RequestError("not-midi", said, place="target", accepted="a target that ends in .mid")
+        raise RequestError("not-midi", name=target.name, place="target", accepted="a target that ends in .mid")
     lanes = getattr(chosen, "lanes", [])
     if lanes:
         if format is not points_table.FORMAT:
-            said = "only a table can hold some lanes alone"
-            raise RequestError("lanes-table", said, place="--lanes", accepted="a target that ends in .csv")
+            raise RequestError("lanes-table", place="--lanes", accepted="a target that ends in .csv")
         return points_table.write(session, [session.lane(id).id for id in lanes])
     if not is_midi:
         return format.write(session)
@@ -251,13 +250,11 @@ def _into(chosen: argparse.Namespace, session: Session, data: bytes) -> tuple[by
     """The MIDI file a session came from, with what was changed in it."""
     name = chosen.into.name if chosen.into else "the file itself"
     if not files.comes_back(data):
-        said = f"{name} is no file that can be written back into"
-        raise RequestError("into-not", said, place="--into", accepted="a MIDI file")
+        raise RequestError("into-not", name=name, place="--into", accepted="a MIDI file")
     known = files.came_from(session)
     if known != files.digest_of(data) and not chosen.into_another:
-        said = f"{name} is not the file this session came from"
-        said = said if known else f"the session does not say which file it came from, so {name} may be another"
-        raise RequestError("into-another", said, place="--into", accepted="that file, or --into-another")
+        kind = "into-another" if known else "into-another/unknown"
+        raise RequestError(kind, name=name, place="--into", accepted="that file, or --into-another")
     return files.into(session, data)
 
 
@@ -267,8 +264,9 @@ def _choices(chosen: argparse.Namespace, session: Session) -> list[midi.Choice]:
     for text in (*chosen.controller, *chosen.span):
         parameter, equals, _ = text.partition("=")
         if not equals or parameter not in choices:
-            said = f"“{text}” names no parameter with a lane"
-            raise RequestError("choice", said, place="--controller", accepted=", ".join([*choices][:6]) or "a lane")
+            raise RequestError(
+                "choice", text=text, place="--controller", accepted=", ".join([*choices][:6]) or "a lane"
+            )
     for text in chosen.controller:
         parameter, _, controller = text.partition("=")
         choices[parameter] = replace(choices[parameter], controller=controller.strip())
@@ -278,9 +276,9 @@ def _choices(chosen: argparse.Namespace, session: Session) -> list[midi.Choice]:
         try:
             ends = float(low), float(high)
         except ValueError:
-            raise RequestError("span", f"“{text}” is no span", place="--span", accepted="bell.level=-60..0") from None
+            raise RequestError("span/unread", text=text, place="--span", accepted="bell.level=-60..0") from None
         if not dots or not ends[0] < ends[1]:
-            raise RequestError("span", f"“{text}” is no span", place="--span", accepted="a low below a high: -60..0")
+            raise RequestError("span/unread", text=text, place="--span", accepted="a low below a high: -60..0")
         choices[parameter] = replace(choices[parameter], low=ends[0], high=ends[1])
     return list(choices.values())
 
@@ -292,8 +290,7 @@ def _convert(chosen: argparse.Namespace) -> int | None:
     if chosen.folder:
         return _many(chosen, _found(chosen.source), lambda session, said: session)
     if len(chosen.source) != 2:
-        said = "one file is converted into another, many into a folder"
-        raise RequestError("many", said, place="source", accepted="a source and a target, or --folder FOLDER --as .mid")
+        raise RequestError("many", place="source", accepted="a source and a target, or --folder FOLDER --as .mid")
     source, target = chosen.source
     said_of = _Said(source)
     table.to_write(target.name)
@@ -306,8 +303,7 @@ def _convert(chosen: argparse.Namespace) -> int | None:
 def _many(chosen: argparse.Namespace, sources: list[Path], change: Callable[[Session, _Said], Session]) -> int:
     """Read each file, change it, and write it into the folder; what is there already was done before."""
     if chosen.into:
-        said = "of many files each is written back into itself"
-        raise RequestError("many-into", said, place="--into", accepted="MIDI files as sources, and a folder")
+        raise RequestError("many-into", place="--into", accepted="MIDI files as sources, and a folder")
     ending = chosen.ending
     if ending:
         ending = ending if ending.startswith(".") else f".{ending}"
@@ -321,8 +317,13 @@ def _many(chosen: argparse.Namespace, sources: list[Path], change: Callable[[Ses
         target = chosen.folder / name
         first = taken.setdefault(name.lower(), source)
         if first != source:
-            text = f"{name} is what {first} is written to"
-            raise RequestError("same-name", text, place="target", accepted="files of different names, or two folders")
+            raise RequestError(
+                "same-name",
+                name=name,
+                first=str(first),
+                place="target",
+                accepted="files of different names, or two folders",
+            )
         if target.exists() and not chosen.overwrite and not any(target.samefile(x) for x in sources if x.exists()):
             said.lines.append(f"{name} is there already")
             return "there already"
@@ -349,16 +350,15 @@ def _request(path: Path) -> tuple[str, Any]:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
-        raise RequestError("request", f"{place}: {first['msg'].lower()}", place=place) from None
+        raise RequestError("request/part", at=place, said=first["msg"].lower(), place=place) from None
     except UnicodeDecodeError as error:
-        said = f"the request is not text: byte {error.start}"
-        raise RequestError("request", said, place="request", accepted="JSON in UTF-8 or UTF-16") from None
+        raise RequestError(
+            "request/not-text", start=error.start, place="request", accepted="JSON in UTF-8 or UTF-16"
+        ) from None
     except ValueError as error:
         if isinstance(error, RequestError):
             raise
-        raise RequestError(
-            "request", f"the request is not JSON: {error}", place="request", accepted='{"verb": …}'
-        ) from None
+        raise RequestError("request/not-json", error=str(error), place="request", accepted='{"verb": …}') from None
 
 
 def _changing(chosen: argparse.Namespace, verb: str, request: Any) -> Callable[[Session, _Said], Session]:
@@ -377,10 +377,7 @@ def _changing(chosen: argparse.Namespace, verb: str, request: Any) -> Callable[[
 def _sessions_and_request(chosen: argparse.Namespace) -> tuple[list[Path], Path]:
     *sessions, request = chosen.session
     if not sessions:
-        said = "a session and a request are needed"
-        raise RequestError(
-            "request-none", said, place="request", accepted="SESSION REQUEST, or SESSIONS… REQUEST --folder"
-        )
+        raise RequestError("request-none", place="request", accepted="SESSION REQUEST, or SESSIONS… REQUEST --folder")
     return sessions, request
 
 
@@ -409,8 +406,7 @@ def _apply(chosen: argparse.Namespace) -> int | None:
     if chosen.folder:
         return _many(chosen, _found(sessions), change)
     if chosen.output is None or len(sessions) != 1:
-        said = "one session is written to a file, many into a folder"
-        raise RequestError("output", said, place="-o", accepted="-o FILE for one session, --folder FOLDER for many")
+        raise RequestError("output/many", place="-o", accepted="-o FILE for one session, --folder FOLDER for many")
     table.to_write(chosen.output.name)
     said_of = _Said(sessions[0])
     session, data = _opened(sessions[0], said_of)

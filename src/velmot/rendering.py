@@ -38,8 +38,7 @@ def add_to(command: argparse.ArgumentParser) -> None:
 def render(chosen: argparse.Namespace, session: Session, data: bytes) -> tuple[Report, list[Path]]:
     """Render what was chosen; the report, and the files that were written."""
     if (chosen.output is None) == (chosen.each is None):
-        said = "a mix is one file, a file for each track a folder"
-        raise RequestError("output", said, place="-o", accepted="-o FILE, or --each FOLDER")
+        raise RequestError("output/each", place="-o", accepted="-o FILE, or --each FOLDER")
     start, end = _span(session, chosen.span)
     wanted = Wanted(start, end, _tracks(session, chosen.tracks), chosen.rate, chosen.bits).checked(session)
     finds = _finder(chosen.audio or chosen.session.parent)
@@ -85,8 +84,7 @@ def _span(session: Session, text: str | None) -> tuple[int, int]:
         return 0, session.length
     first, dash, last = text.partition("-")
     if not dash:
-        said = f"“{text}” is no range"
-        raise RequestError("range", said, place="--range", accepted="two positions: 1.1.00-5.1.00")
+        raise RequestError("range/unread", text=text, place="--range", accepted="two positions: 1.1.00-5.1.00")
     return place_of(session, first.strip()), place_of(session, last.strip())
 
 
@@ -97,9 +95,11 @@ def _tracks(session: Session, names: list[str]) -> frozenset[str] | None:
     for name in names:
         hits = [t.id for t in session.tracks if t.id == name] or [t.id for t in session.tracks if t.name == name]
         if len(hits) != 1:
-            said = f"there is no track “{name}”" if not hits else f"{len(hits)} tracks are called “{name}”"
-            accepted = ", ".join(t.id for t in session.tracks[:8]) if not hits else " or ".join(hits)
-            raise RequestError("track", said, place="--tracks", accepted=accepted)
+            if not hits:
+                known = ", ".join(t.id for t in session.tracks[:8])
+                raise RequestError("track", name=name, place="--tracks", accepted=known)
+            accepted = " or ".join(hits)
+            raise RequestError("track/several", count=len(hits), name=name, place="--tracks", accepted=accepted)
         found.add(hits[0])
     return frozenset(found)
 
@@ -110,8 +110,7 @@ def _notes(chosen: argparse.Namespace, session: Session, data: bytes) -> bytes |
         return data if files.comes_back(data) else None
     source: bytes = chosen.notes.read_bytes()
     if files.came_from(session) not in (None, files.digest_of(source)):
-        said = f"{chosen.notes.name} is not the file this session came from"
-        raise RequestError("notes-another", said, place="--notes", accepted="that file")
+        raise RequestError("notes-another", name=chosen.notes.name, place="--notes", accepted="that file")
     return source
 
 

@@ -13,11 +13,9 @@ from velmot.core.errors import RequestError
 def check_free(target: Path, inputs: Iterable[Path], overwrite: bool) -> None:
     """RequestError where a file would be written over one that is read, or over one that is there without being asked to."""
     if any(_same(target, one) for one in inputs):
-        said = f"{target.name} is read by this very command and would be written over"
-        raise RequestError("over-input", said, place="target", accepted="another name")
+        raise RequestError("over-input", name=target.name, place="target", accepted="another name")
     if target.exists() and not overwrite:
-        said = f"{target.name} is there already"
-        raise RequestError("exists", said, place="target", accepted="another name, or --overwrite")
+        raise RequestError("exists", name=target.name, place="target", accepted="another name, or --overwrite")
 
 
 def _same(one: Path, other: Path) -> bool:

@@ -19,7 +19,7 @@ from velmot.storage.models import StoredEnvelope, StoredSession
 
 CARRY = {"verb": "carry", "lanes": ["L1"], "targets": ["choir"], "start": 32, "end": 48}
 CARRIED = "Carry Bell buoy Level from 9.1.00 to 13.1.00 to Kelp choir, the same place, copied; edges jump"
-SHAPE = {"code", "message", "place", "accepted", "head", "remedy"}
+SHAPE = {"code", "message", "place", "accepted", "args", "head", "remedy"}
 
 
 @pytest.fixture

@@ -14,6 +14,7 @@ from ninja.errors import HttpError, ValidationError
 
 from velmot.api.schemas.problems import Problem
 from velmot.core.errors import RequestError
+from velmot.core.words import plain_args
 from velmot.presentation.requests import remedy_out
 from velmot.storage.errors import Conflict, NotFound
 
@@ -54,7 +55,13 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(RequestError)
     def refused(request: HttpRequest, error: RequestError) -> HttpResponse:
         status = 409 if isinstance(error, Conflict) else STATUS.get(error.code, 422)
-        said = {"code": error.code, "message": error.message, "place": error.place, "accepted": error.accepted}
+        said = {
+            "code": error.code,
+            "message": error.message,
+            "place": error.place,
+            "accepted": error.accepted,
+            "args": plain_args(error.said),
+        }
         return answer(request, status, **said, head=getattr(error, "head", None), remedy=remedy_out(error.remedy))
 
     @api.exception_handler(DatabaseError)

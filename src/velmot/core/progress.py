@@ -55,4 +55,4 @@ def come(so_far: float) -> None:
 
 def stopped() -> RequestError:
     """What long work ends with where whoever waits for it wants it no more."""
-    return RequestError("stopped", "this was stopped: nothing has changed", place="request")
+    return RequestError("stopped", place="request")

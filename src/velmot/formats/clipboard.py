@@ -61,9 +61,7 @@ def write(session: Session, lanes: tuple[str, ...], start: int, end: int) -> str
         piece = editing.cut(session.in_session_time(lane), a, b).envelope.shift(a - start)
         rows.append(clip_row(session, parameter, piece))
     if not rows:
-        raise RequestError(
-            "nothing-to-copy", "there is nothing to copy here", place="lanes", accepted="a lane and a range"
-        )
+        raise RequestError("nothing-to-copy", place="lanes", accepted="a lane and a range")
     head = {"format": "velmot-lanes", "version": 1, "start": beats_of(start), "length": beats_of(end - start)}
     return json.dumps(head | {"lanes": rows}, ensure_ascii=False)
 

@@ -37,9 +37,7 @@ def write(session: Session, region_id: str) -> bytes:
         piece = editing.cut(lane.envelope, 0, region.length).envelope
         rows.append(clip_row(session, session.parameter(lane.parameter), piece))
     if not rows:
-        raise RequestError(
-            "container-empty", f"{region.name} holds no automation", place="region", accepted="a region with a lane"
-        )
+        raise RequestError("container-empty", name=region.name, place="region", accepted="a region with a lane")
     head = {"format": "velmot-container", "version": 1, "name": region.name, "length": beats_of(region.length)}
     if region.muted:
         head["muted"] = True

@@ -79,9 +79,9 @@ def _kept(entry: PhraseEntry, place: str) -> Kept:
 
 def _given(entry: PhraseEntry) -> GivenPhrase:
     if entry.points is not None and len(entry.points) > MOST_SPOTS:
-        raise RequestError("points-many", "it has too many points", place="points", accepted=f"at most {MOST_SPOTS:,}")
+        raise RequestError("points-many", place="points", accepted=f"at most {MOST_SPOTS:,}")
     if entry.points is not None and entry.shape is not None:
-        raise RequestError("phrase-curve", "it has both points and a recipe", place="points", accepted="one of them")
+        raise RequestError("phrase-curve/file", place="points", accepted="one of them")
     rows = envelope_of(entry.points, entry.axis).points() if entry.points is not None else []
     points = tuple(ClipPoint(Tick(at), value, None if bend == HOLD else bend) for at, value, bend in rows)
     recipe = None if entry.shape is None else shape_of(entry.shape)

@@ -21,7 +21,6 @@ from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
 from velmot.core.progress import come, part
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Device, Lane, Marker, Region, Track
-from velmot.core.session.wording import counted
 from velmot.core.time.ticks import (
     MOST_TICKS,
     TICKS_PER_BEAT,
@@ -33,6 +32,7 @@ from velmot.core.time.ticks import (
     ticks_array,
     ticks_of,
 )
+from velmot.core.words import counted
 from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
 

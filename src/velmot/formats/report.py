@@ -19,4 +19,16 @@ class Report:
 
 
 class FormatError(RequestError):
-    """A file that cannot be read: what is wrong, where in the file, and what was expected."""
+    """A file that cannot be read: what is wrong, where in the file, and what was expected.
+
+    A reader words it itself, as what can be wrong with a file belongs to its format.
+    """
+
+    def __init__(self, code: str, message: str, *, place: str, accepted: str = "") -> None:
+        ValueError.__init__(self, message)
+        self.kind = self.code = code
+        self.said = ()
+        self.message = message
+        self.place = place
+        self.accepted = accepted
+        self.remedy = None

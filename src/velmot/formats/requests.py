@@ -71,7 +71,7 @@ def from_row(row: dict[str, Any]) -> tuple[str, Any]:
     """(verb, core request) of plain JSON; RequestError if it names no known verb or does not fit."""
     verb = row.get("verb")
     if verb not in OPERATIONS:
-        raise RequestError("verb-unknown", f"“{verb}” is no verb", place="verb", accepted=", ".join(OPERATIONS))
+        raise RequestError("verb-unknown", verb=str(verb), place="verb", accepted=", ".join(OPERATIONS))
     return to_core(_with_verb(verb).model_validate(row))
 
 

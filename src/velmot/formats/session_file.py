@@ -21,9 +21,9 @@ from velmot.core.session.phrases import Extra, Phrase, Placement
 from velmot.core.session.session import Session
 from velmot.core.session.thinned_before import KEY
 from velmot.core.session.track import Device, Lane, Marker, Region, Track
-from velmot.core.session.wording import counted
 from velmot.core.time.tempo import Meter, TempoEvent, TempoMap
 from velmot.core.time.ticks import Floats, Tick, beats_array, beats_of, ticks_array, ticks_of
+from velmot.core.words import counted
 from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
 from velmot.formats.session_shape import (
@@ -274,7 +274,7 @@ def envelope_of(points: list[Any], axis: Axis) -> Envelope:
     columns = _columns(points)
     if columns is None:
         _name_odd_row(points)
-        raise RequestError("points", "a row is not a point", place="points", accepted=_ROW)
+        raise RequestError("points/row", place="points", accepted=_ROW)
     beats, values, shapes = columns
     near = np.abs(beats) <= _FURTHEST
     if not near.all():
@@ -322,9 +322,7 @@ def _name_odd_row(points: list[Any]) -> None:
 
 
 def _row_error(i: int, row: object, accepted: str) -> RequestError:
-    return RequestError(
-        "points", f"point {i + 1}: {_short(row)} is not a point", place=f"points[{i}]", accepted=accepted
-    )
+    return RequestError("points/short", n=i + 1, said=_short(row), place=f"points[{i}]", accepted=accepted)
 
 
 def _report(session: Session, shape: SessionShape) -> Report:

@@ -12,8 +12,8 @@ import numpy as np
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio
-from velmot.core.session.wording import counted
 from velmot.core.time.ticks import Floats
+from velmot.core.words import counted
 from velmot.formats import audio_file
 from velmot.formats.audio_file import Writer, form_of
 from velmot.formats.midi.notes import notes_of
@@ -41,9 +41,7 @@ class Wanted:
         """RequestError for what cannot be rendered."""
         if not 0 <= self.start < self.end <= session.length:
             end = session.tempo.position(session.length)
-            raise RequestError(
-                "range", "there is nothing to render", place="range", accepted=f"a span of 1.1.00 to {end}"
-            )
+            raise RequestError("range/nothing", place="range", accepted=f"a span of 1.1.00 to {end}")
         for id in self.tracks or ():
             session.track(id)
         audio_file.checked_rate(self.rate)

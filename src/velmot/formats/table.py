@@ -21,6 +21,7 @@ def to_write(file_name: str) -> Format:
     """The format a file's name asks to be written in; RequestError if it names none."""
     found = by_name(file_name)
     if found is None:
-        said = f"“{file_name}” has an ending that names no format"
-        raise RequestError("ending", said, place="target", accepted=" or ".join(f.endings[0] for f in FORMATS))
+        raise RequestError(
+            "ending", file_name=file_name, place="target", accepted=" or ".join(f.endings[0] for f in FORMATS)
+        )
     return found

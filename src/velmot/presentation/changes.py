@@ -11,11 +11,11 @@ from pydantic import BaseModel, Field
 from velmot.core.curves.difference import SAME
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Region
-from velmot.core.session.wording import counted, span_text
+from velmot.core.session.wording import span_text
 from velmot.core.time.ticks import beats_of
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, LinksMet, TrackSwap
 from velmot.core.verbs.frame.heard_alike import heard_text
-from velmot.core.verbs.frame.worded import plain_args
+from velmot.core.words import counted, plain_args
 from velmot.presentation.curves import Curve, View, curve_of
 from velmot.presentation.markers import MarkerOut, markers_out
 from velmot.presentation.rails import RailedOut

@@ -101,9 +101,7 @@ def _sides(id: int, this: Asked, that: Asked) -> tuple[tuple[Session, Session], 
         only += [f"only {tracks[1].name} has {p.name}" for p in comparison.only_on(other, tracks[1], tracks[0])]
         return both, only, comparison.tracks_compared(one, *tracks)
     if this.revision is None and that.revision is None:
-        raise RequestError(
-            "compare-what", "there is nothing to compare", place="one", accepted="two lanes, tracks or revisions"
-        )
+        raise RequestError("compare-what", place="one", accepted="two lanes, tracks or revisions")
     said = ["as it stands" if x.revision is None else f"revision {x.revision}" for x in (this, that)]
     return both, [], comparison.revisions_compared(one, other, (said[0], said[1]))
 

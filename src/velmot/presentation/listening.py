@@ -175,7 +175,7 @@ def scores_out(
 def scored(session: Session, start: float, end: float, tracks: Sequence[str] | None = None) -> Score:
     """The score of a span of seconds; RequestError for none."""
     if not (isfinite(start) and isfinite(end) and 0 <= start < end):
-        raise RequestError("span", "there is nothing to hear", place="start", accepted="a start before an end")
+        raise RequestError("span", place="start", accepted="a start before an end")
     a, b = tick_span(session, start, end)
     a = Tick(min(a, max(session.length - 1, 0)))
     wanted = None if tracks is None else frozenset(session.track(id).id for id in tracks)
@@ -244,7 +244,7 @@ def sound_in(key: str) -> tuple[Sound, str]:
         raise
     except (ValueError, RecursionError):
         pass
-    raise RequestError("key", "this names no sound", place="key", accepted="a key out of a score")
+    raise RequestError("key", place="key", accepted="a key out of a score")
 
 
 def chunk(session_id: int, session: Session, key: str, n: int) -> tuple[bytes, int]:
@@ -298,8 +298,9 @@ def readings_out(
 ) -> ReadingsOut:
     """What the meters would show over a span, now and if applied, and what makes both equally loud."""
     if end - start > LONGEST_READING:
-        said = f"a reading over {end - start:.0f} seconds takes too long"
-        raise RequestError("span", said, place="end", accepted=f"at most {LONGEST_READING / 60:.0f} minutes")
+        raise RequestError(
+            "span/long", n=end - start, place="end", accepted=f"at most {LONGEST_READING / 60:.0f} minutes"
+        )
     with part(0.0, 0.5 if applied else 1.0):
         one = _read(id, now, start, end, of_each)
     other: list[ReadingOut] = []

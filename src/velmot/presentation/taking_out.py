@@ -52,7 +52,7 @@ def midi_file(session: Session, wanted: MidiOut) -> tuple[bytes, Report]:
     """The file with some choices, and what it holds; RequestError for choices that cannot be."""
     choices: Sequence[midi.Choice] = [midi.Choice(c.parameter, c.controller, c.low, c.high) for c in wanted.choices]
     if not choices:
-        raise RequestError("choices-none", "no lane is chosen", place="choices", accepted="at least one lane")
+        raise RequestError("choices-none", place="choices", accepted="at least one lane")
     for choice in choices:
         _in_range(session.parameter(choice.parameter), choice)
     return midi.write(session, choices, wanted.per_beat)
@@ -60,6 +60,12 @@ def midi_file(session: Session, wanted: MidiOut) -> tuple[bytes, Report]:
 
 def _in_range(parameter: Parameter, choice: midi.Choice) -> None:
     if choice.low < parameter.low or choice.high > parameter.high:
-        said = f"{parameter.name} cannot be written over {choice.low:g} to {choice.high:g}"
         accepted = limits_text(parameter.format(parameter.low), parameter.format(parameter.high))
-        raise RequestError("span-range", said, place=f"choices.{parameter.id}", accepted=accepted)
+        raise RequestError(
+            "span-range",
+            name=parameter.name,
+            low=choice.low,
+            high=choice.high,
+            place=f"choices.{parameter.id}",
+            accepted=accepted,
+        )

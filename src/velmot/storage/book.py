@@ -49,8 +49,7 @@ def keep(phrases: Sequence[Kept], asked: str = "") -> list[int]:
         if there := _brought_by(asked):
             return there
         if listed().count() + len(phrases) > MOST_BOOK:
-            said = f"the book would hold more than {MOST_BOOK:,} phrases"
-            raise RequestError("book-full", said, place="phrases", accepted="deleting some first")
+            raise RequestError("book-full", most=MOST_BOOK, place="phrases", accepted="deleting some first")
         made = BookPhrase.objects.bulk_create((_row_of(one, asked) for one in phrases), batch_size=500)
         return [one.pk for one in made]
 
@@ -121,9 +120,7 @@ def begin() -> None:
 
 def _saying(text: str) -> str:
     if len(text) > LONGEST_SAYING:
-        raise RequestError(
-            "says", "this says too much", place="says", accepted=f"at most {LONGEST_SAYING:,} characters"
-        )
+        raise RequestError("says", place="says", accepted=f"at most {LONGEST_SAYING:,} characters")
     return text.strip()
 
 
@@ -131,5 +128,5 @@ def _tags(tags: Sequence[str]) -> list[str]:
     made = [*dict.fromkeys(t.strip() for t in tags if t.strip())]
     if len(made) > MOST_TAGS or any(len(t) > LONGEST_TAG for t in made):
         accepted = f"at most {MOST_TAGS}, of {LONGEST_TAG} characters"
-        raise RequestError("tags", "these tags cannot be kept", place="tags", accepted=accepted)
+        raise RequestError("tags", place="tags", accepted=accepted)
     return made

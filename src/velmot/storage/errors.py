@@ -21,10 +21,5 @@ class Conflict(RequestError):
     """The session has moved on since the request was made; `head` is where it stands."""
 
     def __init__(self, head: int) -> None:
-        super().__init__(
-            "revision-old",
-            f"this session has changed in another window and stands at revision {head} now",
-            place="revision",
-            accepted=f"revision {head}",
-        )
+        super().__init__("revision-old", head=head, place="revision", accepted=f"revision {head}")
         self.head = head

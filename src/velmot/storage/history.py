@@ -134,10 +134,8 @@ def before_last(now: Opened) -> tuple[int, Session]:
     """
     step = now.row.revisions.filter(number=now.row.head).first()
     if step is None or now.row.revisions.filter(parent=now.row.head).exists():
-        said = (
-            "there is no last step to put this in place of" if step is None else "another step came after the last one"
-        )
-        raise RequestError("amend", said, place="instead", accepted="a step of its own")
+        kind = "amend/none" if step is None else "amend"
+        raise RequestError(kind, place="instead", accepted="a step of its own")
     return step.parent, at_revisions(now.row.pk, step.parent)[0]
 
 

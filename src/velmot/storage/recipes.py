@@ -20,9 +20,9 @@ def keep(session: Session, name: str, verb: str, request: Any) -> int:
     """Keep a request's settings; a recipe of the same name is replaced. Gives its number."""
     name = name.strip()
     if not 0 < len(name) <= 80:
-        raise RequestError("name", "a recipe needs a name", place="name", accepted="1 to 80 characters")
+        raise RequestError("name/recipe", place="name", accepted="1 to 80 characters")
     if StoredRecipe.objects.count() >= MOST:
-        raise RequestError("recipes-many", f"there are {MOST} recipes", place="name", accepted="forgetting some first")
+        raise RequestError("recipes-many", most=MOST, place="name", accepted="forgetting some first")
     recipe = recipes.kept(session, verb, request)
     content = {"request": to_row(verb, recipe.request), "names": [list(pair) for pair in recipe.names]}
     return StoredRecipe.objects.update_or_create(name=name, defaults={"content": content})[0].pk

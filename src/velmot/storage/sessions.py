@@ -192,7 +192,7 @@ def rename(id: int, name: str) -> None:
     name = name.strip()
     if not 0 < len(name) <= LONGEST_NAME:
         said = f"1 to {LONGEST_NAME} characters"
-        raise RequestError("name", "a session needs a name", place="name", accepted=said)
+        raise RequestError("name/session", place="name", accepted=said)
     _write(id, name=name, changed=timezone.now())
 
 
@@ -206,8 +206,9 @@ def remove(id: int) -> None:
     with transaction.atomic():
         stored = row(id)
         if stored.deleted is None:
-            said = f"{stored.name} is not deleted"
-            raise RequestError("not-deleted", said, place="id", accepted="a session that was deleted before")
+            raise RequestError(
+                "not-deleted", name=stored.name, place="id", accepted="a session that was deleted before"
+            )
         NamedEnvelope.objects.filter(revision__session=stored).delete()
         stored.delete()
         blobs.collect()

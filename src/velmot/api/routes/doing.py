@@ -57,8 +57,11 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     with ticketed(body.ticket):
         change = verbs.plan(session, verb, wanted, body.links)
     if change.empty:
-        said = change.cautions[0].message if change.cautions else "this would change nothing"
-        raise RequestError("nothing-to-do", said, place="request", accepted="a request that changes something")
+        accepted = "a request that changes something"
+        if change.cautions:
+            because = change.cautions[0].message
+            raise RequestError("nothing-to-do/because", because=because, place="request", accepted=accepted)
+        raise RequestError("nothing-to-do", place="request", accepted=accepted)
     row = to_row(verb, wanted)
     if body.instead:
         step = history.amend(id, body.revision, change, row, body.step or "")

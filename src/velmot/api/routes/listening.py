@@ -82,7 +82,7 @@ def sound(
 def hall_impulse(request: HttpRequest, i: int) -> HttpResponseBase:
     """A hall's impulse, as 32-bit floats at 48 kHz, two sides."""
     if not 0 <= i < len(DECAYS):
-        raise RequestError("impulse", f"there is no impulse {i}", place="i", accepted=f"0 to {len(DECAYS) - 1}")
+        raise RequestError("impulse", i=i, place="i", accepted=f"0 to {len(DECAYS) - 1}")
     response = HttpResponse(impulse_bytes(i), content_type="application/octet-stream")
     response.headers["Cache-Control"] = FOREVER
     return response

@@ -42,7 +42,7 @@ def mapping(request: HttpRequest, id: int, body: WorkedOut) -> Any:
 def _of_kind(body: Any, kind: type[Any]) -> Any:
     verb, wanted = to_core(body)
     if not isinstance(wanted, kind):
-        raise RequestError("verb", f"“{verb}” has none", place="request", accepted=kind.__name__.lower())
+        raise RequestError("verb", verb=verb, place="request", accepted=kind.__name__.lower())
     return wanted
 
 

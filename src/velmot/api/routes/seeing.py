@@ -95,7 +95,7 @@ def _ids(text: str) -> list[str]:
     """Ids in a query, parted by new lines, which no id holds."""
     ids = [id for id in text.split("\n") if id]
     if len(ids) > MOST_AT_ONCE:
-        raise RequestError("lanes-many", f"{len(ids)} lanes at once", place="lanes", accepted=f"at most {MOST_AT_ONCE}")
+        raise RequestError("lanes-many", count=len(ids), place="lanes", accepted=f"at most {MOST_AT_ONCE}")
     return ids
 
 
@@ -103,7 +103,5 @@ def view_of(start: float, end: float, columns: int = 1) -> View:
     """A view from a query; RequestError for one that cannot be drawn."""
     limit = 1_000_000
     if not (-limit <= start <= end <= limit and 1 <= columns <= 8192):
-        raise RequestError(
-            "view", "this view cannot be drawn", place="view", accepted="start before end, 1 to 8192 columns"
-        )
+        raise RequestError("view", place="view", accepted="start before end, 1 to 8192 columns")
     return View(start=start, end=end, columns=columns)

@@ -14,6 +14,7 @@ class Problem(Schema):
     message: str
     place: str = ""
     accepted: str = ""
+    args: dict[str, str | int | float] = {}
     head: int | None = None
     remedy: RemedyOut | None = None
 

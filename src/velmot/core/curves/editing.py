@@ -79,7 +79,7 @@ def cut(curve: Envelope, start: int, end: int) -> Fragment:
     The first point has the value from `start` on, the last the limit towards `end`.
     """
     if end <= start:
-        raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
+        raise RequestError("range-empty", place="range", accepted="an end after the start")
     return Fragment(slices(curve, [(start, end)])[0], end - start)
 
 

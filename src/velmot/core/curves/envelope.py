@@ -371,4 +371,4 @@ def _check_points(ticks: Ticks, values: Floats, bends: Floats, axis: Axis) -> No
 
 
 def _point_error(index: int, message: str, accepted: str) -> RequestError:
-    return RequestError("points", f"point {index + 1}: {message}", place=f"points[{index}]", accepted=accepted)
+    return RequestError("points/wrong", n=index + 1, why=message, place=f"points[{index}]", accepted=accepted)

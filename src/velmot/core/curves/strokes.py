@@ -184,14 +184,14 @@ def _check(hand: Hand, span: Span) -> None:
         if not span.start <= tick <= span.end:
             n = int(np.flatnonzero(hand.ticks == tick)[0])
             side = "before the pass starts" if tick < span.start else "after the pass ends"
-            raise _wrong(n, f"a {hand.does[n]} comes {side}", "events inside the pass")
+            raise _wrong("outside", n, "events inside the pass", does=hand.does[n], side=side)
     for n, (tick, does) in enumerate(zip(hand.ticks.tolist(), hand.does, strict=True)):
         if tick < previous:
-            raise _wrong(n, f"a {does} comes earlier than the one before it", "events in order")
+            raise _wrong("order", n, "events in order", does=does)
         if not hands and does != "touch":
-            raise _wrong(n, f"a {does} comes without a touch", "a touch before it")
+            raise _wrong("untouched", n, "a touch before it", does=does)
         hands, previous = hands + _HANDS[does], tick
 
 
-def _wrong(n: int, said: str, accepted: str) -> RequestError:
-    return RequestError("hand-events", f"event {n + 1}: {said}", place=f"events[{n}]", accepted=accepted)
+def _wrong(how: str, n: int, accepted: str, **args: str) -> RequestError:
+    return RequestError(f"hand-events/{how}", n=n + 1, place=f"events[{n}]", accepted=accepted, remedy=None, **args)

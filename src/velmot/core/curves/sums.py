@@ -169,8 +169,9 @@ def _check_pieces(k: Floats, size: Floats, tolerance: Floats, spans: Floats) -> 
     with np.errstate(over="ignore"):
         pieces = np.minimum(np.sqrt(size / (2 * tolerance)) * np.expm1(k / 2), spans)
     if len(pieces) and not pieces.max() <= MOST_PIECES:
-        said = f"a bend would be moved so far that it takes more than {MOST_PIECES:,} points to draw it"
-        raise RequestError("bend-far", said, place="moves", accepted="a smaller factor, or straight segments there")
+        raise RequestError(
+            "bend-far", most=MOST_PIECES, place="moves", accepted="a smaller factor, or straight segments there"
+        )
 
 
 def _corners(k: Floats, size: Floats, tolerance: Floats, twice: Floats, spans: Floats) -> tuple[Ticks, Ticks]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted
+from velmot.core.words import counted
 
 MANY = 500
 """A lane with so many points is dense."""

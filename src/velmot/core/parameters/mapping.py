@@ -47,8 +47,9 @@ def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, mapping
     """
     if mapping.how == "unit":
         if not same_unit(source, to):
-            said = f"{source.name} and {to.name} have different units"
-            raise RequestError("unit-differs", said, place="mapping", accepted="range, fit or around")
+            raise RequestError(
+                "unit-differs", name=source.name, name2=to.name, place="mapping", accepted="range, fit or around"
+            )
         return 1.0, 0.0
     if mapping.how == "around":
         return _around(source, to, mapping)
@@ -58,8 +59,13 @@ def affine(source: Parameter, curves: Sequence[Envelope], to: Parameter, mapping
         to_low, to_high = to_high, to_low
     scale = (to_high - to_low) / (high - low)
     if not abs(scale) <= STEEPEST:
-        said = f"{source.name} moves too little in this range to be spread over {to.name}"
-        raise RequestError("nothing-moves", said, place="mapping", accepted="a range in which it moves, or around")
+        raise RequestError(
+            "nothing-moves/little",
+            name=source.name,
+            name2=to.name,
+            place="mapping",
+            accepted="a range in which it moves, or around",
+        )
     return scale, to_low - scale * low
 
 
@@ -70,8 +76,7 @@ def same_unit(one: Parameter, other: Parameter) -> bool:
 
 def _around(source: Parameter, to: Parameter, mapping: Mapping) -> tuple[float, float]:
     if not abs(mapping.depth) <= STEEPEST:
-        said = f"a depth of {mapping.depth:g} cannot be used"
-        raise RequestError("depth", said, place="depth", accepted=f"−{STEEPEST:,.0f} to {STEEPEST:,.0f}")
+        raise RequestError("depth", depth=mapping.depth, place="depth", accepted=f"−{STEEPEST:,.0f} to {STEEPEST:,.0f}")
     anchor = float(source.axis.coordinate(_value(source, mapping.anchor, "anchor")))
     landing = to.value if mapping.to_anchor is None else _value(to, mapping.to_anchor, "to_anchor")
     depth = -mapping.depth if mapping.upside_down else mapping.depth
@@ -90,8 +95,9 @@ def source_span(source: Parameter, curves: Sequence[Envelope], how: How) -> tupl
         return low, high
     places = np.concatenate([_glided(curve) for curve in curves])
     if not len(places) or places.min() == places.max():
-        said = f"{source.name} does not move in this range, so there is nothing to fit"
-        raise RequestError("nothing-moves", said, place="mapping", accepted="a range in which it moves, or around")
+        raise RequestError(
+            "nothing-moves", name=source.name, place="mapping", accepted="a range in which it moves, or around"
+        )
     return float(places.min()), float(places.max())
 
 
@@ -113,8 +119,7 @@ def target_span(mapping: Mapping, to: Parameter) -> tuple[float, float]:
         return float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
     low, high = _value(to, mapping.low, "low"), _value(to, mapping.high, "high")
     if low == high:
-        said = f"both ends are {to.format(low)}"
-        raise RequestError("fit-equal", said, place="targets", accepted="two different values")
+        raise RequestError("fit-equal", value=to.format(low), place="targets", accepted="two different values")
     return float(to.axis.coordinate(low)), float(to.axis.coordinate(high))
 
 
@@ -122,8 +127,9 @@ def _value(parameter: Parameter, value: float, place: str) -> float:
     if not np.isfinite(value) or not parameter.low <= value <= parameter.high:
         accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
         raise RequestError(
-            "value-range",
-            f"{parameter.name} cannot be {value:g} {parameter.unit}".rstrip(),
+            "value-range/typed",
+            name=parameter.name,
+            value=f"{value:g} {parameter.unit}".rstrip(),
             place=place,
             accepted=accepted,
         )

@@ -111,7 +111,7 @@ class Parameter:
 
     def _error(self, name: str, message: str, accepted: str) -> RequestError:
         return RequestError(
-            "parameter", f"{self.name}: {message}", place=f"parameter {self.id}, {name}", accepted=accepted
+            "parameter", name=self.name, why=message, place=f"parameter {self.id}, {name}", accepted=accepted
         )
 
     @property
@@ -182,7 +182,8 @@ class Parameter:
         if not self.low <= value <= self.high:
             raise RequestError(
                 "value-range",
-                f"{self.name} cannot be {self.format(value)}",
+                name=self.name,
+                value=self.format(value),
                 place="value",
                 accepted=f"{self.format(self.low)} to {self.format(self.high)}",
             )
@@ -203,7 +204,7 @@ class Parameter:
             if self.labels
             else f"{self.format(self.low)} to {self.format(self.high)}"
         )
-        return RequestError("value-unread", f"“{text}” is not a value of {self.name}", place="value", accepted=accepted)
+        return RequestError("value-unread", text=text, name=self.name, place="value", accepted=accepted)
 
     def marks(self) -> list[tuple[float, str]]:
         """Values worth marking from low to high, with their texts: the named ones, else those of the axis."""

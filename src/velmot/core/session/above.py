@@ -21,10 +21,9 @@ def groups_above(session: Session, track_id: str, most: int | None = None) -> li
     for member in todo:
         for track in session._parents.get(member, ()):
             if track.id == track_id:
-                said = f"the group {track.name} contains itself"
                 raise RequestError(
                     "group-circle",
-                    said,
+                    name=track.name,
                     place=f"track {track.id}, members",
                     accepted="members that do not hold the group",
                 )

@@ -83,7 +83,7 @@ def lane_side(session: Session, lane: Lane, name: str = "") -> Side:
 def tracks_compared(session: Session, one: Track, other: Track) -> list[Compared]:
     """Every parameter of two tracks that is the same one, as it is heard (without group faders)."""
     if one.id == other.id:
-        raise RequestError("compare-itself", "a track is the same as itself", place="other", accepted="another track")
+        raise RequestError("compare-itself", place="other", accepted="another track")
     rows = []
     for parameter in one.parameters:
         partner = same_parameter(session, parameter, other)

@@ -84,7 +84,7 @@ def device_named(session: Session, id: str) -> tuple[Track, Device]:
             if device.id == id:
                 return track, device
     known = ", ".join(d.id for t in session.tracks for d in t.devices)
-    raise RequestError("device-unknown", f"there is no device “{id}”", place="devices", accepted=known or "no device")
+    raise RequestError("device-unknown", id=id, place="devices", accepted=known or "no device")
 
 
 def static_differences(session: Session, source: Track, target: Track) -> list[tuple[Parameter, Parameter]]:

@@ -89,12 +89,10 @@ class Phrase:
     def checked(self, place: str) -> Phrase:
         """The phrase itself, once it is found possible; else RequestError with the place."""
         if not 0 < self.length <= MOST_TICKS:
-            said = f"the phrase “{self.name}” has no length"
-            raise RequestError("phrase-length", said, place=f"{place}.length", accepted="a length above 0")
+            raise RequestError("phrase-length", name=self.name, place=f"{place}.length", accepted="a length above 0")
         self.source  # noqa: B018 - a range that no parameter can have is refused in words
         if (self.curve is None) == (self.shape is None):
-            said = f"the phrase “{self.name}” needs either points or a shape"
-            raise RequestError("phrase-curve", said, place=place, accepted="points, or a shape")
+            raise RequestError("phrase-curve", name=self.name, place=place, accepted="points, or a shape")
         if self.shape is not None:
             shapes.cycle_lengths(self.shape, self.length)
         elif self.curve is not None:
@@ -104,13 +102,13 @@ class Phrase:
 
 def _check_curve(phrase: Phrase, curve: Envelope, place: str) -> None:
     if not len(curve) or curve.ticks[0] != 0 or curve.ticks[-1] != phrase.length:
-        said = f"the points of the phrase “{phrase.name}” do not go from 0 to its length"
         raise RequestError(
-            "phrase-points", said, place=f"{place}.points", accepted="a first point at 0, a last at its end"
+            "phrase-points", name=phrase.name, place=f"{place}.points", accepted="a first point at 0, a last at its end"
         )
     if np.abs(curve.values).max() > LARGEST_VALUE:
-        said = f"the phrase “{phrase.name}” reaches too far"
-        raise RequestError("phrase-points", said, place=f"{place}.points", accepted=f"values within ±{LARGEST_VALUE:g}")
+        raise RequestError(
+            "phrase-points/far", name=phrase.name, place=f"{place}.points", accepted=f"values within ±{LARGEST_VALUE:g}"
+        )
 
 
 @dataclass(frozen=True)
@@ -195,9 +193,7 @@ def between(phrase: Phrase, low: float, high: float, upside_down: bool = False) 
     first, last = phrase.ends
     scale = (high - low) / (last - first)
     if not abs(scale) <= STEEPEST:
-        raise RequestError(
-            "nothing-moves", f"{phrase.name} cannot be spread so far", place="high", accepted="a nearer one"
-        )
+        raise RequestError("nothing-moves/spread", name=phrase.name, place="high", accepted="a nearer one")
     if scale == 0 and upside_down:
         scale = -_NO_DEPTH
     return Line(scale, low - scale * first)

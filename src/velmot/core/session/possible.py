@@ -41,7 +41,7 @@ if TYPE_CHECKING:
 def check_possible(session: Session) -> None:
     """RequestError with the place unless everything in a session is possible."""
     if not 0 < session.length <= MOST_TICKS:
-        raise _wrong("length", "the session's length must be above 0", "length", "1 to 1,000,000 beats")
+        raise RequestError("length/session", place="length", accepted="1 to 1,000,000 beats")
     _check_amounts(session)
     _check_texts(session)
     _check_ids(session)
@@ -71,17 +71,10 @@ def _check_amounts(session: Session) -> None:
         ("bars", session.tempo.bar_count(session.length), MOST_BARS),
         ("clock", session.tempo.clock_count(session.length), MOST_CLOCK),
     )
-    nouns = {"tempo": "tempos", "meter": "meters", "clock": "steps of its clock, as the tempo glides so far"}
     for what, number, most in counts:
         if number > most:
-            noun = nouns.get(what, what)
-            said = f"the session would have {number:,} {noun}"
-            raise _wrong(
-                f"{what}-many",
-                said,
-                "tempo" if what == "clock" else "meter" if what == "bars" else what,
-                f"at most {most:,}",
-            )
+            place = {"clock": "tempo", "bars": "meter"}.get(what, what)
+            raise RequestError(f"{what}-many/session", count=number, place=place, accepted=f"at most {most:,}")
 
 
 def _check_texts(session: Session) -> None:
@@ -90,34 +83,55 @@ def _check_texts(session: Session) -> None:
         named: list[Track | Parameter | Region | Device] = [track, *track.parameters, *track.regions, *track.devices]
         for thing in named:
             if not 0 < len(thing.name) <= LONGEST_NAME:
-                said = f"a name of {len(thing.name):,} characters: “{thing.name[:40]}”"
-                raise _wrong("name", said, f"track {track.id}", f"1 to {LONGEST_NAME} characters")
+                raise RequestError(
+                    "name/long",
+                    count=len(thing.name),
+                    name=thing.name[:40],
+                    place=f"track {track.id}",
+                    accepted=f"1 to {LONGEST_NAME} characters",
+                )
         for p in track.parameters:
             if len(p.unit) > LONGEST_UNIT:
-                said = f"{p.name} has a unit of {len(p.unit):,} characters"
-                raise _wrong("unit", said, f"parameter {p.id}", f"at most {LONGEST_UNIT} characters")
+                raise RequestError(
+                    "unit/long",
+                    name=p.name,
+                    count=len(p.unit),
+                    place=f"parameter {p.id}",
+                    accepted=f"at most {LONGEST_UNIT} characters",
+                )
 
 
 def _check_markers(session: Session) -> None:
     """Raise RequestError for a marker that no session can have."""
     for i, marker in enumerate(session.markers):
         if not 0 <= marker.tick <= MOST_TICKS:
-            said = f"the marker “{marker.name[:40]}” does not stand in a session"
-            raise _wrong("marker-place", said, f"markers[{i}].at", "a place from 0 to 1,000,000 beats")
+            raise RequestError(
+                "marker-place/stands",
+                name=marker.name[:40],
+                place=f"markers[{i}].at",
+                accepted="a place from 0 to 1,000,000 beats",
+            )
         if len(marker.name) > LONGEST_NAME:
-            said = f"a name of {len(marker.name):,} characters: “{marker.name[:40]}”"
-            raise _wrong("name", said, f"markers[{i}].name", f"at most {LONGEST_NAME} characters")
+            raise RequestError(
+                "name/long",
+                count=len(marker.name),
+                name=marker.name[:40],
+                place=f"markers[{i}].name",
+                accepted=f"at most {LONGEST_NAME} characters",
+            )
 
 
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
     """Raise RequestError unless every point is one the parameter can have."""
     if not len(envelope):
-        raise _wrong("points-none", "a lane needs a point", f"{place}.points", "at least one point")
+        raise RequestError("points-none/lane", place=f"{place}.points", accepted="at least one point")
     if envelope.values.min() < parameter.low or envelope.values.max() > parameter.high:
         i = int(((envelope.values < parameter.low) | (envelope.values > parameter.high)).argmax())
-        said = f"{parameter.name}: point {i + 1} is {envelope.values[i]:g} {parameter.unit}".rstrip()
-        raise _wrong(
-            "value-range", said, f"{place}.points[{i}]", f"{parameter.low:g} to {parameter.high:g} {parameter.unit}"
+        value = f"{envelope.values[i]:g} {parameter.unit}".rstrip()
+        accepted = f"{parameter.low:g} to {parameter.high:g} {parameter.unit}"
+        where = f"{place}.points[{i}]"
+        raise RequestError(
+            "value-range/among", name=parameter.name, n=i + 1, value=value, place=where, accepted=accepted
         )
     if parameter.holds_only:
         _check_named_values(parameter, envelope, place)
@@ -127,13 +141,25 @@ def _check_named_values(parameter: Parameter, envelope: Envelope, place: str) ->
     glides = (envelope.bends[:-1] != HOLD) & (envelope.ticks[1:] > envelope.ticks[:-1])
     if glides.any():
         i = int(glides.argmax())
-        said = f"{parameter.name} is {parameter.kind} and cannot glide after point {i + 1}"
-        raise _wrong("hold-only", said, f"{place}.points[{i}]", "hold")
+        raise RequestError(
+            "hold-only",
+            name=parameter.name,
+            sort=parameter.kind,
+            n=i + 1,
+            place=f"{place}.points[{i}]",
+            accepted="hold",
+        )
     labels = {label.value for label in parameter.labels}
     if odd := set(envelope.values.tolist()) - labels:
         i = envelope.values.tolist().index(min(odd))
-        said = f"{parameter.name}: point {i + 1} is {min(odd):g}, which has no label"
-        raise _wrong("value-label", said, f"{place}.points[{i}]", ", ".join(f"{v:g}" for v in sorted(labels)[:12]))
+        raise RequestError(
+            "value-label",
+            name=parameter.name,
+            n=i + 1,
+            value=min(odd),
+            place=f"{place}.points[{i}]",
+            accepted=", ".join(f"{v:g}" for v in sorted(labels)[:12]),
+        )
 
 
 def _check_members(session: Session) -> None:
@@ -141,12 +167,22 @@ def _check_members(session: Session) -> None:
     for track in session.tracks:
         for member in track.members:
             if member not in session._tracks:
-                said = f"the group {track.name} has a member “{member}”, which is no track"
-                raise _wrong("member-unknown", said, f"track {track.id}, members", "ids of tracks")
+                raise RequestError(
+                    "member-unknown",
+                    name=track.name,
+                    member=member,
+                    place=f"track {track.id}, members",
+                    accepted="ids of tracks",
+                )
     for track in session.tracks if session._parents else ():
         if len(groups_above(session, track.id, MOST_GROUPS + 1)) > MOST_GROUPS:
-            said = f"{track.name} lies under more than {MOST_GROUPS} groups"
-            raise _wrong("groups-many", said, f"track {track.id}", f"at most {MOST_GROUPS} group faders above a track")
+            raise RequestError(
+                "groups-many",
+                name=track.name,
+                most=MOST_GROUPS,
+                place=f"track {track.id}",
+                accepted=f"at most {MOST_GROUPS} group faders above a track",
+            )
 
 
 def _check_ids(session: Session) -> None:
@@ -161,38 +197,67 @@ def _check_ids(session: Session) -> None:
     ]
     for noun, ids in groups:
         if twice := _first_double(ids):
-            raise _wrong("id-twice", f"two {noun}s have the id “{twice}”", f"{noun} {twice}", "one id each")
+            raise RequestError("id-twice", noun=noun, twice=twice, place=f"{noun} {twice}", accepted="one id each")
     if any(r.id == ON_THE_TRACK for t in session.tracks for r in t.regions):
-        raise _wrong("region-id", "a region cannot have the id “track”", "regions", "any other id")
+        raise RequestError("region-id", place="regions", accepted="any other id")
 
 
 def _check_track(session: Session, track: Track) -> None:
     devices = {device.id for device in track.devices}
     for parameter in track.parameters:
         if parameter.device is not None and parameter.device not in devices:
-            said = f"{track.name} has no device “{parameter.device}”"
-            raise _wrong("device-unknown", said, f"parameter {parameter.id}", some_of(devices))
+            raise RequestError(
+                "device-unknown/parameter",
+                name=track.name,
+                device=parameter.device,
+                place=f"parameter {parameter.id}",
+                accepted=some_of(devices),
+            )
         if parameter.target is not None and parameter.target not in session._tracks:
-            said = f"{parameter.name} feeds “{parameter.target}”, which is no track"
-            raise _wrong("target-unknown", said, f"parameter {parameter.id}", "the id of a track")
+            raise RequestError(
+                "target-unknown",
+                name=parameter.name,
+                target=parameter.target,
+                place=f"parameter {parameter.id}",
+                accepted="the id of a track",
+            )
     for region in track.regions:
         if region.start < 0 or region.length < 1 or region.end > MOST_TICKS:
-            said = f"the region “{region.name}” does not lie in a session"
-            raise _wrong("region-span", said, f"region {region.id}", "a start from 0 and a length above 0")
+            raise RequestError(
+                "region-span",
+                name=region.name,
+                place=f"region {region.id}",
+                accepted="a start from 0 and a length above 0",
+            )
         check_excerpts(region.sound, region.length)
 
 
 def _check_home(session: Session, lane: Lane, index: int) -> None:
     track, _ = session._parameters.get(lane.parameter, (None, None))
     if track is None:
-        said = f"the lane “{lane.id}” is for “{lane.parameter}”, which is no parameter"
-        raise _wrong("parameter-unknown", said, f"lanes[{index}]", "the id of a parameter")
+        raise RequestError(
+            "parameter-unknown/lane",
+            id=lane.id,
+            parameter=lane.parameter,
+            place=f"lanes[{index}]",
+            accepted="the id of a parameter",
+        )
     if session._homes[lane.parameter, lane.home] is not lane:
-        said = f"two lanes for {session.lane_name(lane) if lane.on_track else lane.parameter} at “{lane.home}”"
-        raise _wrong("lane-twice", said, f"lanes[{index}]", "one lane for each parameter and home")
+        raise RequestError(
+            "lane-twice",
+            what=session.lane_name(lane) if lane.on_track else lane.parameter,
+            home=lane.home,
+            place=f"lanes[{index}]",
+            accepted="one lane for each parameter and home",
+        )
     if not lane.on_track and session._regions.get(lane.home, (None,))[0] is not track:
-        said = f"the lane “{lane.id}” lives in “{lane.home}”, which is no region of its track"
-        raise _wrong("home-unknown", said, f"lanes[{index}]", "track, or the id of a region of the same track")
+        raise RequestError(
+            "home-unknown",
+            id=lane.id,
+            home=lane.home,
+            place=f"lanes[{index}]",
+            accepted="track, or the id of a region of the same track",
+        )
 
 
 def _check_all_values(session: Session) -> None:
@@ -216,10 +281,20 @@ def _check_links(session: Session) -> None:
         phrase.checked(f"phrases[{i}]")
     for i, one in enumerate(session.placements):
         if problem := session.placement_problem(one):
-            raise _wrong("placement", problem, f"placements[{i}]", "a phrase’s span on a lane that is there")
+            raise RequestError(
+                "placement",
+                problem=problem,
+                place=f"placements[{i}]",
+                accepted="a phrase’s span on a lane that is there",
+            )
     for one, following in over_each_other(session.placements):
-        said = f"the placements “{one.id}” and “{following.id}” lie over each other"
-        raise _wrong("placements-overlap", said, f"placement {following.id}", "one after the other")
+        raise RequestError(
+            "placements-overlap",
+            id=one.id,
+            id2=following.id,
+            place=f"placement {following.id}",
+            accepted="one after the other",
+        )
 
 
 def some_of(ids: Iterable[str]) -> str:
@@ -231,7 +306,3 @@ def some_of(ids: Iterable[str]) -> str:
 def _first_double(ids: list[str]) -> str | None:
     seen: set[str] = set()
     return next((x for x in ids if x in seen or seen.add(x)), None)  # type: ignore[func-returns-value]
-
-
-def _wrong(code: str, message: str, place: str, accepted: str) -> RequestError:
-    return RequestError(code, message, place=place, accepted=accepted)

@@ -268,6 +268,4 @@ def _found(table: Mapping[str, T], id: str, noun: str) -> T:
     try:
         return table[id]
     except KeyError:
-        raise RequestError(
-            f"{noun}-unknown", f"there is no {noun} “{id}” in this session", place=noun, accepted=some_of(table)
-        ) from None
+        raise RequestError(f"{noun}-unknown", id=id, place=noun, accepted=some_of(table)) from None

@@ -29,9 +29,9 @@ class Audio:
 
     def __post_init__(self) -> None:
         if len(self.digest) != 64 or not set(self.digest) <= _DIGITS:
-            raise _wrong("digest", "this is no digest of a file", "64 digits, 0 to 9 and a to f")
+            raise RequestError("sound/digest", place="digest", accepted="64 digits, 0 to 9 and a to f")
         if not 0 < len(self.name) <= LONGEST_NAME:
-            raise _wrong("name", "the file’s name cannot be", f"1 to {LONGEST_NAME} characters")
+            raise RequestError("sound/name", place="name", accepted=f"1 to {LONGEST_NAME} characters")
 
 
 @dataclass(frozen=True)
@@ -56,14 +56,14 @@ class Sound:
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
-            raise _wrong("kind", f"there is no sound “{self.kind}”", ", ".join(KINDS))
+            raise RequestError("sound/kind", sort=self.kind, place="kind", accepted=", ".join(KINDS))
         if not LOWEST_HZ <= self.hz <= HIGHEST_HZ:
-            raise _wrong("hz", f"{self.hz:g} Hz cannot be heard", f"{LOWEST_HZ:g} to {HIGHEST_HZ:g}")
+            raise RequestError("sound/hz", hz=self.hz, place="hz", accepted=f"{LOWEST_HZ:g} to {HIGHEST_HZ:g}")
         for name in ("amplitude", "density", "brightness"):
             if not 0 <= getattr(self, name) <= 1:
-                raise _wrong(name, f"{name} {getattr(self, name):g} cannot be", "0 to 1")
+                raise RequestError("sound/share", name=name, value=getattr(self, name), place=name, accepted="0 to 1")
         if (self.kind == FILE) != (self.audio is not None):
-            raise _wrong("audio", "a sound of kind file has a file, and no other has one", "its name and digest")
+            raise RequestError("sound/file", place="audio", accepted="its name and digest")
         _check_offset(self.offset)
 
     @property
@@ -87,7 +87,7 @@ class Excerpt:
 
     def __post_init__(self) -> None:
         if self.at < 0 or self.length <= 0:
-            raise _wrong("sound", "a clip lies in its region and is some way long", "an at from 0, a length above 0")
+            raise RequestError("sound/excerpt", place="sound", accepted="an at from 0, a length above 0")
         _check_offset(self.offset)
 
     @property
@@ -103,21 +103,17 @@ Elapsed = Callable[[int, int], float]
 def check_excerpts(clips: Excerpts, length: int) -> None:
     """RequestError for clips that lie over each other, out of their region, or are too many."""
     if len(clips) > MOST_SOUNDS:
-        raise _wrong("sound", f"a region has {len(clips):,} clips", f"at most {MOST_SOUNDS:,}")
+        raise RequestError("sound/many", count=len(clips), place="sound", accepted=f"at most {MOST_SOUNDS:,}")
     ends = [0, *(one.end for one in clips)]
     if any(one.at < end for one, end in zip(clips, ends, strict=False)):
-        raise _wrong("sound", "two clips of a region lie over each other", "clips one after the other")
+        raise RequestError("sound/over", place="sound", accepted="clips one after the other")
     if ends[-1] > length:
-        raise _wrong("sound", "a clip reaches out of its region", "clips inside it")
+        raise RequestError("sound/outside", place="sound", accepted="clips inside it")
 
 
 def _check_offset(offset: float) -> None:
     if not (isfinite(offset) and 0 <= offset <= LONGEST_SOUND):
-        raise _wrong("offset", f"a sound cannot begin {offset:g} seconds in", f"0 to {LONGEST_SOUND:g} seconds")
-
-
-def _wrong(place: str, said: str, accepted: str) -> RequestError:
-    return RequestError("sound", said, place=place, accepted=accepted)
+        raise RequestError("sound/offset", offset=offset, place="offset", accepted=f"0 to {LONGEST_SOUND:g} seconds")
 
 
 # ── clips that are cut, and put one behind the other ──────────────────────────────────────────

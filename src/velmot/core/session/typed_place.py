@@ -24,11 +24,12 @@ def place_of(session: Session, text: str) -> Tick:
             return Tick(found[0].tick)
         if found:
             where = listed([str(session.tempo.position(m.tick)) for m in found], "place", 4)
-            said = f"“{text}” is {len(found)} markers"
-            raise RequestError("marker-several", said, place="position", accepted=where) from None
+            raise RequestError(
+                "marker-several", text=text, count=len(found), place="position", accepted=where
+            ) from None
         named = list(dict.fromkeys(m.name for m in session.markers_in_time if m.name))
         accepted = f"{error.accepted}, or a marker ({listed(named, 'marker')})" if named else error.accepted
-        raise RequestError(error.code, error.message, place=error.place, accepted=accepted) from None
+        raise error.said_at(error.place, accepted) from None
 
 
 def _markers_called(session: Session, text: str) -> list[Marker]:

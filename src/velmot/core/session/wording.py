@@ -5,18 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from velmot.core.words import counted
+
 if TYPE_CHECKING:
     from velmot.core.session.session import Session
     from velmot.core.session.track import Marker
-
-
-def counted(number: int, noun: str, many: str = "") -> str:
-    """A number of things.
-
-    >>> counted(1, "lane"), counted(1200, "point"), counted(2, "switch", "switches")
-    ('1 lane', '1,200 points', '2 switches')
-    """
-    return f"{number:,} {noun if number == 1 else many or f'{noun}s'}"
 
 
 def named(names: Sequence[str], noun: str) -> str:

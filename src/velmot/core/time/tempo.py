@@ -192,39 +192,31 @@ def _elapsed(span: Floats, bpm: Floats, slope: Floats) -> Floats:
 
 def _check_tempos(tempos: tuple[TempoEvent, ...]) -> None:
     if not tempos or tempos[0].tick != 0:
-        raise RequestError("tempo-start", "the tempo map must start at beat 0", place="tempo[0]", accepted="[0, 120]")
+        raise RequestError("tempo-start", place="tempo[0]", accepted="[0, 120]")
     for i, event in enumerate(tempos):
         if not SLOWEST <= event.bpm <= FASTEST:
             raise RequestError(
-                "tempo-range",
-                f"a tempo of {event.bpm:g} bpm cannot be used",
-                place=f"tempo[{i}]",
-                accepted=f"{SLOWEST:g} to {FASTEST:g} bpm",
+                "tempo-range", bpm=event.bpm, place=f"tempo[{i}]", accepted=f"{SLOWEST:g} to {FASTEST:g} bpm"
             )
         if i and event.tick <= tempos[i - 1].tick:
             raise RequestError(
-                "tempo-order",
-                f"the tempo at beat {beats_of(event.tick):g} does not come after the one before it",
-                place=f"tempo[{i}]",
-                accepted="positions that rise",
+                "tempo-order", beat=beats_of(event.tick), place=f"tempo[{i}]", accepted="positions that rise"
             )
 
 
 def _check_meters(meters: tuple[Meter, ...]) -> None:
     if not meters or meters[0].tick != 0:
-        raise RequestError("meter-start", "the meters must start at beat 0", place="meter[0]", accepted="[0, 4, 4]")
+        raise RequestError("meter-start", place="meter[0]", accepted="[0, 4, 4]")
     for i, meter in enumerate(meters):
         if not 1 <= meter.count <= 64 or meter.unit not in (1, 2, 4, 8, 16, 32, 64):
             raise RequestError(
                 "meter-range",
-                f"a meter of {meter.count}/{meter.unit} cannot be used",
+                count=meter.count,
+                unit=meter.unit,
                 place=f"meter[{i}]",
                 accepted="1 to 64 beats of 1, 2, 4, 8, 16, 32 or 64",
             )
         if i and meter.tick <= meters[i - 1].tick:
             raise RequestError(
-                "meter-order",
-                f"the meter at beat {beats_of(meter.tick):g} does not come after the one before it",
-                place=f"meter[{i}]",
-                accepted="positions that rise",
+                "meter-order", beat=beats_of(meter.tick), place=f"meter[{i}]", accepted="positions that rise"
             )

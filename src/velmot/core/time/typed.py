@@ -35,15 +35,10 @@ def parse_position(text: str, tempo: TempoMap) -> Tick:
     elif (match := _CLOCK_TEXT.match(said)) and not said.isdigit():
         tick = tempo.tick_at(60 * int(match[1] or 0) + float(match[2]))
     else:
-        raise RequestError(
-            "position-unread", f"“{text}” is not a position", place="position", accepted=ACCEPTED_POSITIONS
-        )
+        raise RequestError("position-unread", text=text, place="position", accepted=ACCEPTED_POSITIONS)
     if not 0 <= tick <= MOST_TICKS:
         raise RequestError(
-            "position-range",
-            f"“{text}” lies outside what a session can hold",
-            place="position",
-            accepted="a position from 1.1.00 on, up to a million beats",
+            "position-range", text=text, place="position", accepted="a position from 1.1.00 on, up to a million beats"
         )
     return tick
 
@@ -51,13 +46,9 @@ def parse_position(text: str, tempo: TempoMap) -> Tick:
 def _tick_of_bar(match: re.Match[str], tempo: TempoMap, text: str) -> Tick:
     bar, beat, part = int(match[1]), int(match[2] or 1), match[3] or "0"
     if bar < 1 or beat < 1:
-        raise RequestError(
-            "position-range", f"“{text}”: bars and beats count from 1", place="position", accepted="1.1.00 or later"
-        )
+        raise RequestError("position-range/from-one", text=text, place="position", accepted="1.1.00 or later")
     if bar > 1_000_000 or beat > 1_000:
-        raise RequestError(
-            "position-range", f"“{text}” is beyond any session", place="position", accepted=ACCEPTED_POSITIONS
-        )
+        raise RequestError("position-range/beyond", text=text, place="position", accepted=ACCEPTED_POSITIONS)
     return tempo.tick_of(bar, beat, Fraction(int(part), 10 ** len(part)))
 
 
@@ -78,7 +69,7 @@ def parse_length(text: str, tempo: TempoMap, start: int = 0) -> Tick:
     if match is None or amount is None or amount > 1_000_000:
         raise RequestError(
             "length-unread",
-            f"“{text}” is not a length",
+            text=text,
             place="length",
             accepted="80 ms, 1.5 s, 2 beats, 1 bar, or a note: 1/8, 1/8 t, 3/16",
         )

@@ -41,7 +41,7 @@ class Selection:
 def kept(session: Session, verb: str, request: Any) -> Recipe:
     """The recipe of a request; RequestError for a verb that has none."""
     if verb not in VERBS:
-        raise RequestError("recipe-verb", f"“{verb}” has no recipes", place="verb", accepted=", ".join(VERBS))
+        raise RequestError("recipe-verb", verb=verb, place="verb", accepted=", ".join(VERBS))
     at = None if request.at is None else Tick(request.at - (request.start or 0))
     bare: dict[str, Any] = {"start": None, "end": None, "at": at}
     if isinstance(request, Carry):

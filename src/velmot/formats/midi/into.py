@@ -15,7 +15,8 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.track import Marker, Track
-from velmot.core.session.wording import counted, parameter_name
+from velmot.core.session.wording import parameter_name
+from velmot.core.words import counted
 from velmot.formats.midi.bend_range import said_of_bends
 from velmot.formats.midi.events import END_OF_TRACK, META, SYSTEM, Chunk, Event, chunks_of, events_of
 from velmot.formats.midi.markers import KNOWN, event_of

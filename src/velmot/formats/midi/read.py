@@ -19,9 +19,9 @@ from velmot.core.parameters.parameter import Parameter
 from velmot.core.progress import come
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Region, Track, TrackKind
-from velmot.core.session.wording import counted
 from velmot.core.time.tempo import FASTEST, SLOWEST, Meter, TempoEvent, TempoMap
 from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Ticks
+from velmot.core.words import counted
 from velmot.formats.midi.bend_range import BEND_RANGE, semitones
 from velmot.formats.midi.events import (
     BEHIND_END,

@@ -16,8 +16,9 @@ from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.track import Track
-from velmot.core.session.wording import counted, limits_text, parameter_name
+from velmot.core.session.wording import limits_text, parameter_name
 from velmot.core.time.ticks import MOST_TICKS, TICKS_PER_BEAT, Floats, Ticks, among
+from velmot.core.words import counted
 from velmot.formats.midi.bend_range import said_of_bends
 from velmot.formats.midi.markers import event_of
 from velmot.formats.midi.table import APART, COMMANDS, FREE

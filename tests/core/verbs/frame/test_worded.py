@@ -13,11 +13,12 @@ from velmot.core.parameters.parameter import level
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Track
 from velmot.core.verbs import plan
-from velmot.core.verbs.frame.worded import PLAIN, WORDS, Figure, Several, in_words, plain_args
+from velmot.core.verbs.frame.worded import PLAIN, WORDS, in_words
 from velmot.core.verbs.points.request import MovePoints, SetValues
 from velmot.core.verbs.request import Picked
 from velmot.core.verbs.shape.request import SameValues
 from velmot.core.verbs.thin.request import Thin, Within
+from velmot.core.words import Figure, Several, plain_args
 
 LITERAL = re.compile(r'"([a-z-]+(?:/[a-z-]+)?)"')
 

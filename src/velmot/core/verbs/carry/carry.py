@@ -19,7 +19,7 @@ from velmot.core.session.heard import winning_last
 from velmot.core.session.matching import device_named, static_differences, with_device, with_same_parameter
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Track
-from velmot.core.session.wording import counted, parameter_name, span_text
+from velmot.core.session.wording import parameter_name, span_text
 from velmot.core.verbs.carry.carry_linked import Linking, with_links_made
 from velmot.core.verbs.carry.match_table import Landing, table
 from velmot.core.verbs.carry.request import Carry, Match
@@ -30,6 +30,7 @@ from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.landing import Landed
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
+from velmot.core.words import counted
 
 
 @dataclass(frozen=True)
@@ -226,18 +227,13 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
     need((*request.lanes, *request.devices), "lane")
     need(request.targets, "track", place="targets")
     if request.at is not None and request.at < 0:
-        raise RequestError(
-            "at-early", "it cannot land before the session starts", place="at", accepted="1.1.00 or later"
-        )
+        raise RequestError("at-early", place="at", accepted="1.1.00 or later")
     if request.edges == "ramp" and request.ramp <= 0:
-        raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+        raise RequestError("ramp-none", place="ramp", accepted="a length such as 80 ms")
     if not 1 <= request.times <= MOST_TIMES:
-        said = f"it cannot land {request.times} times"
-        raise RequestError("times", said, place="times", accepted=f"1 to {MOST_TIMES:,}")
+        raise RequestError("times", times=request.times, place="times", accepted=f"1 to {MOST_TIMES:,}")
     if request.every is not None and request.every <= 0:
-        raise RequestError(
-            "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
-        )
+        raise RequestError("every", place="every", accepted="a length such as 4 bars")
     if request.linked and (problem := _linked_problem(request)):
         raise problem
     lanes = [session.lane(id) for id in dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))]
@@ -247,15 +243,11 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
 def _linked_problem(request: Carry) -> RequestError | None:
     """Why a carry cannot be linked; None where it can."""
     if request.how == "move" or request.edges == "ramp":
-        said = "what is linked stays where it is, and its places say all that their lanes do there"
-        return RequestError("linked", said, place="linked", accepted="a copy with edges that jump, or plain points")
+        return RequestError("linked/moves", place="linked", accepted="a copy with edges that jump, or plain points")
     length = request.end - request.start if request.start is not None and request.end is not None else 1
     if request.times > 1 and request.every is not None and request.every < length:
-        said, accepted = (
-            "linked places cannot lie over each other",
-            "landings as far apart as the range is long, or more",
-        )
-        return RequestError("linked", said, place="every", accepted=accepted)
+        accepted = "landings as far apart as the range is long, or more"
+        return RequestError("linked/over", place="every", accepted=accepted)
     return None
 
 

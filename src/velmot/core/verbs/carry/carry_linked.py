@@ -54,8 +54,9 @@ def with_links_made(session: Session, change: Change, linkings: Iterable[Linking
 def _apart(placements: list[Placement]) -> None:
     """Raise RequestError where something would land on what it comes from, or on something else that lands."""
     if any(over_each_other(placements)):
-        said = "linked places cannot lie over each other, nor over what they come from"
-        raise RequestError("linked", said, place="at", accepted="landings as far apart as the range is long, or more")
+        raise RequestError(
+            "linked/over-source", place="at", accepted="landings as far apart as the range is long, or more"
+        )
 
 
 def _link(session: Session, one: Linking, made: _Made, ids: Iterator[str], names: Iterator[str]) -> None:

@@ -52,8 +52,13 @@ def table(
 ) -> list[Landing]:
     """Every cell: source parameters in order, each on every track. Raises RequestError if two land on one."""
     if len(sources) * len(tracks) > MOST_LANDINGS:
-        said = f"{len(sources):,} parameters onto {len(tracks):,} tracks are too many at once"
-        raise RequestError("too-much", said, place="targets", accepted=f"at most {MOST_LANDINGS:,} landings together")
+        raise RequestError(
+            "too-much/landings",
+            count=len(sources),
+            count2=len(tracks),
+            place="targets",
+            accepted=f"at most {MOST_LANDINGS:,} landings together",
+        )
     given = {(m.parameter, m.track): m for m in reversed(matches)}
     cells = [landing(session, given.get((s.id, t.id)), missing, s, t) for s in sources for t in tracks]
     taken: dict[str, Parameter] = {}
@@ -65,7 +70,9 @@ def table(
             names = " and ".join(parameter_name(session, p.id) for p in (first, cell.source))
             raise RequestError(
                 "lands-twice",
-                f"both {names} would land on {cell.track.name} {cell.onto.name}",
+                names=names,
+                name=cell.track.name,
+                name2=cell.onto.name,
                 place="matches",
                 accepted="one source for each parameter of a target: leave one out, or choose another in the match table",
             )
@@ -76,8 +83,7 @@ def _chosen(session: Session, given: Match, source: Parameter, track: Track) -> 
     onto = next((p for p in track.parameters if p.id == given.onto), None)
     if onto is None:
         names = ", ".join(p.id for p in track.parameters[:8])
-        said = f"{track.name} has no parameter “{given.onto or ''}”"
-        raise RequestError("match-elsewhere", said, place="matches", accepted=names)
+        raise RequestError("match-elsewhere", name=track.name, what=given.onto or "", place="matches", accepted=names)
     same_form = (source.kind, source.axis, source.unit) == (onto.kind, onto.axis, onto.unit)
     if same_form and not source.holds_only:
         return Landing(source, track, "land", "chosen", onto)

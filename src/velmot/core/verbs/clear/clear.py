@@ -28,7 +28,7 @@ def plan(session: Session, request: Clear) -> Change:
     if request.scope == "range":
         need_range(request.start, request.end)
         if request.start is None or request.end is None:
-            raise RequestError("range-none", "no range is chosen", place="range", accepted="a start and an end")
+            raise RequestError("range-none", place="range", accepted="a start and an end")
         for lane in lanes:
             _clear_range(work, lane, request.start, request.end, request.way)
         return work.change()
@@ -49,9 +49,7 @@ def _lanes(session: Session, request: Clear) -> list[Lane]:
     else:
         lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
     if not lanes:
-        raise RequestError(
-            "lanes-none", "there is no lane to clear here", place=request.scope, accepted="at least one lane"
-        )
+        raise RequestError("lanes-none/nothing-to-clear", place=request.scope, accepted="at least one lane")
     return lanes
 
 

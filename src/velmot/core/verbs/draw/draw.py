@@ -25,10 +25,10 @@ def plan(session: Session, request: Draw) -> Change:
     parameter = session.parameter(request.parameter)
     zero, end = home_span(session, parameter, request.home)
     if request.tolerance < 0:
-        raise RequestError("tolerance", "an error cannot be negative", place="tolerance", accepted="0 or more")
+        raise RequestError("tolerance", place="tolerance", accepted="0 or more")
     spots = {min(max(s.at, zero), end) - zero: s.value for s in request.stroke}
     if len(spots) < 2:
-        raise RequestError("stroke-short", "a stroke needs a length", place="stroke", accepted="two positions apart")
+        raise RequestError("stroke-short", place="stroke", accepted="two positions apart")
     ticks = sorted(spots)
     raw = [float(parameter.axis.coordinate(max(spots[t], parameter.low))) for t in ticks]
     values, limited = possible_values(parameter, raw)

@@ -13,8 +13,8 @@ from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Precedence, Region, Track
 from velmot.core.session.wording import limits_text, listed
 from velmot.core.verbs.frame.change import Caution, caution
-from velmot.core.verbs.frame.worded import Arg, Several
 from velmot.core.verbs.modes.request import SetMode
+from velmot.core.words import Arg, Several
 
 
 def no_change() -> Caution:

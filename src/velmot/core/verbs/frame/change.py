@@ -13,7 +13,8 @@ from velmot.core.remedy import Remedy
 from velmot.core.session.phrases import Phrase, Placement
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Marker, Precedence, Track
-from velmot.core.verbs.frame.worded import PLAIN, Arg, Args, in_words
+from velmot.core.verbs.frame.worded import PLAIN, in_words
+from velmot.core.words import Arg, Args
 
 Listed = TypeVar("Listed", Phrase, Placement, Marker)
 

@@ -11,25 +11,21 @@ from velmot.core.limits import LONGEST_NAME
 def need(chosen: Sized, noun: str, *, place: str = "", accepted: str = "") -> None:
     """RequestError unless at least one of what the noun names is chosen (in the field of its plural, where no place is said)."""
     if not chosen:
-        accepted = accepted or f"at least one {noun}"
-        raise RequestError(
-            f"{place or noun + 's'}-none", f"no {noun} is chosen", place=place or f"{noun}s", accepted=accepted
-        )
+        place = place or f"{noun}s"
+        raise RequestError(f"{place}-none/chosen", noun=noun, place=place, accepted=accepted or f"at least one {noun}")
 
 
 def need_range(start: int | None, end: int | None) -> None:
     """RequestError unless a range is whole and not empty, or there is none."""
     if (start is None) != (end is None):
-        raise RequestError(
-            "range-half", "a range needs both a start and an end", place="range", accepted="both, or neither"
-        )
+        raise RequestError("range-half", place="range", accepted="both, or neither")
     if start is not None and end is not None and not 0 <= start < end:
-        raise RequestError("range-empty", "the range is empty", place="range", accepted="an end after the start")
+        raise RequestError("range-empty", place="range", accepted="an end after the start")
 
 
 def name_of(name: str, whose: str) -> str:
     """A name without air around it; RequestError for none or a very long one."""
     name = name.strip()
     if not 0 < len(name) <= LONGEST_NAME:
-        raise RequestError("name", f"a {whose} needs a name", place="name", accepted=f"1 to {LONGEST_NAME} characters")
+        raise RequestError("name", whose=whose, place="name", accepted=f"1 to {LONGEST_NAME} characters")
     return name

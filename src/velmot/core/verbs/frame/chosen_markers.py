@@ -31,16 +31,14 @@ def checked_place(session: Session, tick: int) -> int:
     """A place on the ruler; RequestError for one outside of the session."""
     if not 0 <= tick <= session.length:
         end = session.tempo.position(session.length)
-        raise RequestError("marker-place", "a marker stands in the session", place="at", accepted=f"1.1.00 to {end}")
+        raise RequestError("marker-place", place="at", accepted=f"1.1.00 to {end}")
     return tick
 
 
 def checked_name(name: str) -> str:
     """A name, which may be empty, without air around it; RequestError for a very long one."""
     if len(name.strip()) > LONGEST_NAME:
-        raise RequestError(
-            "name", "the marker’s name is too long", place="name", accepted=f"at most {LONGEST_NAME} characters"
-        )
+        raise RequestError("name/marker", place="name", accepted=f"at most {LONGEST_NAME} characters")
     return name.strip()
 
 

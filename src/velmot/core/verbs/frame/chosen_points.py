@@ -17,7 +17,7 @@ Chosen = list[tuple[Lane, list[int]]]
 def points_of(session: Session, picked: tuple[Picked, ...]) -> Chosen:
     """The lanes and their points in order; RequestError for none or for points that are not there."""
     if not any(p.points for p in picked):
-        raise RequestError("points-none", "no point is chosen", place="picked", accepted="at least one point")
+        raise RequestError("points-none", place="picked", accepted="at least one point")
     points: dict[str, set[int]] = {}
     for p in picked:
         check_points(session.lane(p.lane), p, session)
@@ -29,8 +29,13 @@ def check_points(lane: Lane, picked: Picked, session: Session) -> None:
     """Raise RequestError for a point that a lane has not."""
     wrong = next((i for i in picked.points if not 0 <= i < len(lane.envelope)), None)
     if wrong is not None:
-        said = f"{session.lane_name(lane)} has no point {wrong + 1}"
-        raise RequestError("point-unknown", said, place="picked", accepted=f"1 to {len(lane.envelope)}")
+        raise RequestError(
+            "point-unknown",
+            name=session.lane_name(lane),
+            n=wrong + 1,
+            place="picked",
+            accepted=f"1 to {len(lane.envelope)}",
+        )
 
 
 def between_neighbours(envelope: Envelope, points: list[int]) -> tuple[int, int]:

@@ -13,8 +13,8 @@ from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.track import Precedence, Track
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, caution
-from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.regions.request import SetPrecedence
+from velmot.core.words import Figure
 
 
 def with_elsewhere(session: Session, change: Change) -> Change:

@@ -28,8 +28,7 @@ _WITHIN = 0.1
 def check_within(within: float) -> None:
     """RequestError for a bound that cannot be."""
     if not 0 <= within <= _LOOSEST:
-        said = "a bound cannot be negative, nor wider than a level"
-        raise RequestError("within", said, place="within", accepted=f"0 to {_LOOSEST:,} dB")
+        raise RequestError("within/wide", place="within", accepted=f"0 to {_LOOSEST:,} dB")
 
 
 def thin_written(work: WorkingCopy, swaps: Sequence[LaneSwap], start: int, end: int, bound: float) -> None:

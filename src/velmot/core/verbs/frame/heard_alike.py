@@ -25,16 +25,22 @@ def change_heard_alike(before: Session, after: Session, cautions: Iterable[Cauti
     said = list(cautions)
     lanes, tracks = swaps_between(before, after)
     if not lanes:
-        reason, remedy = (said[0].message, said[0].remedy) if said else (otherwise, None)
+        because, remedy = (said[0].message, said[0].remedy) if said else (otherwise, None)
         accepted = "regions and parameters for which it can be done"
-        raise RequestError("nothing-to-do", reason, place="regions", accepted=accepted, remedy=remedy)
+        raise RequestError("nothing-to-do/because", because=because, place="regions", accepted=accepted, remedy=remedy)
     figures = [_figure(before, after, p) for p in dict.fromkeys(s.parameter for s in lanes)]
     worst = max(figures, key=lambda f: f.largest)
     if worst.largest > SAME:
         name = parameter_name(after, worst.parameter)
         far = after.parameter(worst.parameter).format_distance(worst.largest)
-        said_so = f"{name} would be heard up to {far} differently at {after.tempo.position(worst.at)}"
-        raise RequestError("heard-differs", said_so, place="regions", accepted="regions that do not overlap others")
+        raise RequestError(
+            "heard-differs/regions",
+            name=name,
+            far=far,
+            where=str(after.tempo.position(worst.at)),
+            place="regions",
+            accepted="regions that do not overlap others",
+        )
     touched = lane_changes(before, after, lanes)
     return Change(lanes, tracks, touched, tuple(dict.fromkeys(said)), heard=worst)
 

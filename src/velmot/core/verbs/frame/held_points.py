@@ -15,6 +15,7 @@ from velmot.core.time.ticks import Ticks
 from velmot.core.verbs.frame.chosen_points import check_points
 from velmot.core.verbs.request import Picked
 
+AGAIN = "picking it again"
 KEEP_COUNT = {"move points", "set values", "shape segments"}
 """Verbs after which, and after whose undoing, the points they are about are still counted as before."""
 
@@ -43,14 +44,14 @@ def _again(picked: Picked, then: Session, now: Session, moved: bool) -> Picked:
     was = then.lane(picked.lane)
     lane = next((lane for lane in now.lanes if lane.id == picked.lane), None)
     if lane is None:
-        raise _gone(f"{then.lane_name(was)} is no longer there")
+        raise RequestError("held-gone/lane", name=then.lane_name(was), place="picked", accepted=AGAIN)
     if lane.envelope is was.envelope or (moved and len(lane.envelope) == len(was.envelope)):
         return picked
     points = []
     for index in picked.points:
         found = _same_point(was.envelope, index, lane.envelope)
         if found is None:
-            raise _gone(f"point {index + 1} of {then.lane_name(was)}, which was held, is no longer where it was")
+            raise RequestError("held-gone", n=index + 1, name=then.lane_name(was), place="picked", accepted=AGAIN)
         points.append(found)
     return Picked(picked.lane, tuple(points))
 
@@ -69,7 +70,3 @@ def _on_beat(envelope: Envelope, tick: int) -> Ticks:
     """The indices of all points on a tick."""
     first, last = np.searchsorted(envelope.ticks, [tick, tick + 1])
     return np.arange(first, last)
-
-
-def _gone(said: str) -> RequestError:
-    return RequestError("held-gone", said, place="picked", accepted="picking it again")

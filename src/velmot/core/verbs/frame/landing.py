@@ -70,9 +70,8 @@ class Budget:
         self.points += points
         self.landings += landings
         if self.points > MOST_LANDED_POINTS or self.landings > MOST_LANDINGS:
-            said = "this would lay down too much in one step"
             accepted = f"at most {MOST_LANDINGS:,} pieces with {MOST_LANDED_POINTS:,} points together"
-            raise RequestError("too-much", said, place="times", accepted=accepted)
+            raise RequestError("too-much", place="times", accepted=accepted)
 
 
 def laid(base: Envelope, landings: Sequence[Landed], ramp: int = 0, stop: int | None = None) -> Envelope:

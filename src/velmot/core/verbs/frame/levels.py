@@ -25,8 +25,8 @@ from velmot.core.verbs.frame.first_lane import silences, take_over
 from velmot.core.verbs.frame.heard_alike import lane_changes
 from velmot.core.verbs.frame.heard_change import swaps_between
 from velmot.core.verbs.frame.operation import stop_of
-from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
+from velmot.core.words import Figure
 
 FINE = TOLERANCE / 20
 """How near sums are worked out to be compared."""
@@ -50,8 +50,7 @@ def fader(track: Track) -> Parameter:
     """A track's level; RequestError where it has none."""
     level = fader_of(track)
     if level is None:
-        said = f"{track.name} has no level"
-        raise RequestError("no-level", said, place="tracks", accepted="tracks with a level")
+        raise RequestError("no-level", name=track.name, place="tracks", accepted="tracks with a level")
     return level
 
 
@@ -240,13 +239,10 @@ def measured(
             remedy = next((c.remedy for c in said if c.remedy), None)
             if remedy is None and hasattr(request, "accept"):
                 remedy = Remedy("accept the difference", step=replace(request, accept=True))
-            raise RequestError(
-                "heard-differs",
-                f"{differs.message}: {reason}" if reason else differs.message,
-                place="request",
-                accepted="another choice, or the difference accepted",
-                remedy=remedy,
-            )
+            kind = "heard-differs/because" if reason else "heard-differs"
+            args = {"differs": differs.message} | ({"because": reason} if reason else {})
+            accepted = "another choice, or the difference accepted"
+            raise RequestError(kind, place="request", accepted=accepted, remedy=remedy, **args)
         said.insert(0, differs)
     touched = lane_changes(session, after, lanes)
     heard_today = broken if before is session else _worst(session, after, levels)

@@ -297,8 +297,16 @@ class _Linking:
         here = self._does(one) == "follow" and self._read_otherwise(self._phrase(one.phrase), one) is not None
         what = "it cannot stay linked to" if self._does(one) == "here" else "the change cannot follow into"
         others = "here only, or set this place free" if here else "set this place free"
-        said = f"{self._called(one)}: {what} {name}: {reason}"
-        return RequestError("links", said, place="links", accepted=others, remedy=Remedy("set it free", links="free"))
+        return RequestError(
+            "links",
+            said=self._called(one),
+            what=what,
+            name=name,
+            reason=reason,
+            place="links",
+            accepted=others,
+            remedy=Remedy("set it free", links="free"),
+        )
 
     def _read_otherwise(self, phrase: Phrase, one: Placement) -> Placement | None:
         """The placement that says what was written by another straight line between the axes; None if none does."""

@@ -57,8 +57,14 @@ def home_span(session: Session, parameter: Parameter, home: str) -> tuple[int, i
         return 0, session.length
     owner, region = session.owner(parameter.id), session.region(home)
     if all(r.id != home for r in owner.regions):
-        said = f"{region.name} is a region of {session.track_of_region(home).name}, not of {owner.name}"
         fitting = listed([r.name for r in owner.regions], "region", 8)
         accepted = f"the track, or {fitting}" if fitting else "the track"
-        raise RequestError("home-elsewhere", said, place="home", accepted=accepted)
+        raise RequestError(
+            "home-elsewhere",
+            name=region.name,
+            name2=session.track_of_region(home).name,
+            name3=owner.name,
+            place="home",
+            accepted=accepted,
+        )
     return region.start, region.end

@@ -11,9 +11,10 @@ from velmot.core.remedy import Remedy
 from velmot.core.session.heard import Speaking, speaking
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Region, Track
-from velmot.core.session.wording import counted, listed, span_text
+from velmot.core.session.wording import listed, span_text
 from velmot.core.verbs.frame.change import Caution, Change, TrackSwap, Went, caution
 from velmot.core.verbs.regions.request import CarryRegions, ChangeRegions, Lift, SetPrecedence
+from velmot.core.words import counted
 
 Spans = list[tuple[int, int]]
 

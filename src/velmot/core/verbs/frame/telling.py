@@ -11,8 +11,9 @@ from dataclasses import dataclass
 
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK
-from velmot.core.session.wording import counted, listed, parameter_name
+from velmot.core.session.wording import listed, parameter_name
 from velmot.core.time.ticks import TICKS_PER_BEAT
+from velmot.core.words import counted
 
 MOST_SAID = 2
 """Names that are said; more are counted."""

@@ -5,10 +5,7 @@ A kind is its code, and after a slash which of several wordings of it: ``limited
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from string import Formatter
-
-from velmot.core.session.wording import counted
+from velmot.core.words import Args, written
 
 PLAIN = frozenset(
     {"takes", "heard-again", "linked", "sum", "mean", "nothing-fewer", "many-points", "pieces", "thinned-before"}
@@ -91,53 +88,6 @@ WORDS: dict[str, str] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Figure:
-    """A number and how it is said."""
-
-    value: float
-    text: str
-
-    def __str__(self) -> str:
-        return self.text
-
-
-@dataclass(frozen=True)
-class Several:
-    """How many of what: a count that brings its noun."""
-
-    count: int
-    noun: str
-
-    def __str__(self) -> str:
-        return counted(self.count, self.noun)
-
-
-Arg = str | int | Figure | Several
-Args = tuple[tuple[str, Arg], ...]
-
-
-def plain_args(args: Args) -> dict[str, str | int | float]:
-    """The arguments for machines: numbers as numbers."""
-    return {
-        key: arg.value if isinstance(arg, Figure) else arg.count if isinstance(arg, Several) else arg
-        for key, arg in args
-    }
-
-
-class _Worded(Formatter):
-    """Writes a count with what it counts."""
-
-    def format_field(self, value: Arg, noun: str) -> str:
-        if isinstance(value, int):
-            one, _, many = noun.partition("|")
-            return counted(value, one, many) if one else f"{value:,}"
-        return str(value)
-
-
-_WORDED = _Worded()
-
-
 def in_words(kind: str, args: Args) -> str:
     """What a caution of a kind says."""
-    return _WORDED.vformat(WORDS[kind], (), dict(args))
+    return written(WORDS[kind], args)

@@ -27,8 +27,7 @@ def plan(session: Session, request: ChangeGroup) -> Change:
     coming = [session.track(id) for id in dict.fromkeys(request.take_in) if id not in group.members]
     going = members_of(session, group, request.let_go) if request.let_go else []
     if not coming and not going:
-        said = "nothing is asked: no track comes in, and none leaves"
-        raise RequestError("members-none", said, place="take_in", accepted="tracks that are no members, or members")
+        raise RequestError("members-none", place="take_in", accepted="tracks that are no members, or members")
     gone = {t.id for t in going}
     members = (*(m for m in group.members if m not in gone), *(t.id for t in coming))
     tracks = [replace(t, members=members) if t.id == group.id else t for t in session.tracks]
@@ -48,8 +47,7 @@ def group_of(session: Session, id: str) -> Track:
     group = session.track(id)
     if group.kind is not TrackKind.GROUP:
         groups = [t.name for t in session.tracks if t.kind is TrackKind.GROUP]
-        said = f"{group.name} is no group"
-        raise RequestError("group-not", said, place="group", accepted=", ".join(groups[:8]) or "a group")
+        raise RequestError("group-not", name=group.name, place="group", accepted=", ".join(groups[:8]) or "a group")
     return group
 
 

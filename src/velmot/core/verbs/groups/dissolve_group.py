@@ -21,8 +21,13 @@ def plan(session: Session, request: DissolveGroup) -> Change:
     group = group_of(session, request.group)
     feeds = [t.name for t in session.tracks if t.id != group.id and any(p.target == group.id for p in t.parameters)]
     if feeds:
-        said = f"{group.name} is fed by {', '.join(feeds[:8])}"
-        raise RequestError("group-fed", said, place="group", accepted="a group that nothing is sent to")
+        raise RequestError(
+            "group-fed",
+            name=group.name,
+            names=", ".join(feeds[:8]),
+            place="group",
+            accepted="a group that nothing is sent to",
+        )
     members = [session.track(id) for id in group.members]
     base = as_read(session, members) if request.set_to_read else session
     cautions: list[Caution] = set_to_read(members, session) if request.set_to_read else []

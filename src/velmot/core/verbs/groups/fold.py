@@ -28,10 +28,10 @@ from velmot.core.verbs.frame.levels import (
     set_to_read,
 )
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.groups.request import Fold
 from velmot.core.verbs.shape.request import Move, Reshape
+from velmot.core.words import Figure
 
 
 def plan(session: Session, request: Fold) -> Change:
@@ -67,11 +67,10 @@ def groups_of(session: Session, ids: tuple[str, ...]) -> list[Track]:
     if not tracks:
         known = listed([t.name for t in session.tracks if t.members], "group", 8)
         accepted = known or "a session with a group in it"
-        raise RequestError("groups-none", "no group is chosen", place="groups", accepted=accepted)
+        raise RequestError("groups-none", place="groups", accepted=accepted)
     for track in tracks:
         if not track.members:
-            said = f"{track.name} is no group with members"
-            raise RequestError("group-empty", said, place="groups", accepted="a group with members")
+            raise RequestError("group-empty", name=track.name, place="groups", accepted="a group with members")
     return tracks
 
 
@@ -79,9 +78,10 @@ def members_of(session: Session, group: Track, ids: tuple[str, ...]) -> list[Tra
     """Some of a group's own members, all for none said; RequestError for what is no member."""
     for id in ids:
         if id not in group.members:
-            said = f"{session.track(id).name} is no member of {group.name}"
             names = listed([session.track(m).name for m in group.members], "track", 8)
-            raise RequestError("member-not", said, place="members", accepted=names)
+            raise RequestError(
+                "member-not", name=session.track(id).name, name2=group.name, place="members", accepted=names
+            )
     return [session.track(m) for m in dict.fromkeys(group.members) if not ids or m in ids]
 
 
@@ -89,8 +89,7 @@ def _leaving(session: Session, request: Fold, groups: list[Track]) -> set[str]:
     if not request.members:
         return set()
     if len(groups) > 1 or request.start is not None:
-        said = "members leave their group whole, and one group at a time"
-        raise RequestError("members-range", said, place="members", accepted="one group and no range, or all members")
+        raise RequestError("members-range", place="members", accepted="one group and no range, or all members")
     leaving = {m.id for m in members_of(session, groups[0], request.members)}
     return set() if leaving == set(groups[0].members) else leaving
 

@@ -65,10 +65,7 @@ def _shared(session: Session, group: Track, request: Gather, start: int, end: in
                 cautions.append(caution("silence/gathered", name=member.name, track=member.id))
     found = [m for m in moves if m is not None]
     if not found:
-        said = "what is silent in between has no movement to gather"
-        raise RequestError(
-            "silence", said, place="members", accepted="members that sound all along, or a shorter range"
-        )
+        raise RequestError("silence", place="members", accepted="members that sound all along, or a shorter range")
     return editing.map_axis(sum_all(found), 1 / len(found), 0.0)
 
 

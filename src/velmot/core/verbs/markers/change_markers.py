@@ -17,8 +17,7 @@ def plan(session: Session, request: ChangeMarkers) -> Change:
     """The markers moved and named. They stop together at the ends of the session."""
     chosen = markers_of(session, request.markers)
     if request.at is not None and request.by:
-        said = "the markers are moved by a time and to a place"
-        raise RequestError("marker-way", said, place="at", accepted="one of the two")
+        raise RequestError("marker-way", place="at", accepted="one of the two")
     first, last = chosen[0].tick, chosen[-1].tick
     wanted = request.by if request.at is None else checked_place(session, request.at) - first
     by = max(min(wanted, max(session.length - last, 0)), -first)

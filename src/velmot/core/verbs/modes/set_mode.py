@@ -16,8 +16,8 @@ from velmot.core.session.wording import listed, parameter_name
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap, caution
 from velmot.core.verbs.frame.operation import Operation
-from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.modes.request import SetMode
+from velmot.core.words import Figure
 
 
 def plan(session: Session, request: SetMode) -> Change:

@@ -27,7 +27,7 @@ def plan(session: Session, request: SetSwitch) -> Change:
     if not switches:
         every = [parameter_name(session, p.id) for t in session.tracks for p in t.parameters if p.kind is Kind.SWITCH]
         accepted = listed(every, "switch", 8) or "a session with a switch in it"
-        raise RequestError("switches-none", "no switch is chosen", place="parameters", accepted=accepted)
+        raise RequestError("switches-none", place="parameters", accepted=accepted)
     work = WorkingCopy(session)
     for switch in switches:
         if silences(session, switch):
@@ -43,8 +43,9 @@ def plan(session: Session, request: SetSwitch) -> Change:
 def _switch(session: Session, id: str) -> Parameter:
     parameter = session.parameter(id)
     if parameter.kind is not Kind.SWITCH:
-        said = f"{parameter_name(session, id)} is no switch"
-        raise RequestError("switch-not", said, place="parameters", accepted="a parameter that is on or off")
+        raise RequestError(
+            "switch-not", name=parameter_name(session, id), place="parameters", accepted="a parameter that is on or off"
+        )
     return parameter
 
 

@@ -27,15 +27,13 @@ from velmot.core.verbs.paste.request import Clip, Paste
 def plan(session: Session, request: Paste) -> Change:
     """The change that pastes; what fits no parameter, or only by being distorted, is refused in words."""
     if not request.clips:
-        raise RequestError("clips-none", "the clipboard holds no lanes", place="clips", accepted="copied lanes")
+        raise RequestError("clips-none", place="clips", accepted="copied lanes")
     if sum(len(c.points) for c in request.clips) > MOST_SPOTS:
-        raise RequestError(
-            "points-many", "the clipboard holds too many points", place="clips", accepted=f"at most {MOST_SPOTS:,}"
-        )
+        raise RequestError("points-many/clipboard", place="clips", accepted=f"at most {MOST_SPOTS:,}")
     at = request.start if request.at is None else request.at
     if request.length <= 0 or not 0 <= at < session.length:
         end = str(session.tempo.position(session.length))
-        raise RequestError("at-outside", "it would land outside the session", place="at", accepted=f"1.1.00 to {end}")
+        raise RequestError("at-outside", place="at", accepted=f"1.1.00 to {end}")
     work = WorkingCopy(session)
     taken: set[str] = set()
     for clip in request.clips:
@@ -81,15 +79,25 @@ def _mapped(clip: Clip, parameter: Parameter, request: Paste) -> tuple[Mapped, t
     straight line between the two axes.
     """
     if (clip.kind is Kind.CONTINUOUS) != (parameter.kind is Kind.CONTINUOUS):
-        said = f"{clip.name} is {clip.kind} and {parameter.name} is {parameter.kind}"
-        raise RequestError("kind-differs", said, place="onto", accepted=f"a {clip.kind} parameter")
+        raise RequestError(
+            "kind-differs",
+            name=clip.name,
+            sort=clip.kind,
+            name2=parameter.name,
+            sort2=parameter.kind,
+            place="onto",
+            accepted=f"a {clip.kind} parameter",
+        )
     fragment = editing.cut(clip_envelope(clip), 0, request.length)
     if (clip.unit, clip.axis) == (parameter.unit, parameter.axis):
         return possible(fragment, parameter), (1.0, 0.0)
     if request.how == "unit":
         raise RequestError(
-            "unit-differs",
-            f"{clip.name} is in {clip.measure}, {parameter.name} in {parameter.unit or 'plain numbers'}",
+            "unit-differs/clip",
+            name=clip.name,
+            measure=clip.measure,
+            name2=parameter.name,
+            what=parameter.unit or "plain numbers",
             place="onto",
             accepted=f"a parameter in {clip.measure}, or the same position in the range",
         )

@@ -9,7 +9,7 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted, span_text
+from velmot.core.session.wording import span_text
 from velmot.core.time.ticks import MOST_TICKS
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
@@ -18,20 +18,20 @@ from velmot.core.verbs.frame.chosen_points import possible_values
 from velmot.core.verbs.frame.operation import Operation, home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.points.request import AddPoints
+from velmot.core.words import counted
 
 
 def plan(session: Session, request: AddPoints) -> Change:
     """The change that adds the points; segments they fall into keep their shape up to the new values."""
     parameter = session.parameter(request.parameter)
     if not request.spots:
-        raise RequestError("points-none", "no point is given", place="spots", accepted="at least one point")
+        raise RequestError("points-none/given", place="spots", accepted="at least one point")
     zero, end = home_span(session, parameter, request.home)
     values, limited = possible_values(parameter, [_coordinate(parameter, s.value) for s in request.spots])
     lane = session.lane_at(request.parameter, request.home)
     ticks = [s.at for s in request.spots]
     if min(ticks) < zero or max(ticks) > end:
-        said = "a point would lie outside its lane"
-        raise RequestError("point-outside", said, place="spots", accepted=span_text(session, zero, end))
+        raise RequestError("point-outside", place="spots", accepted=span_text(session, zero, end))
     points = dict(sorted({t - zero: v for t, v in zip(ticks, values, strict=True)}.items()))
     envelope = with_points(lane.envelope if lane else None, parameter, points)
     first, last = _span(envelope, min(points), max(points))
@@ -44,8 +44,9 @@ def plan(session: Session, request: AddPoints) -> Change:
 def _coordinate(parameter: Parameter, value: float) -> float:
     if not np.isfinite(value) or (parameter.axis.logarithmic and value <= 0):
         raise RequestError(
-            "value-range",
-            f"{parameter.name} cannot be {value:g}",
+            "value-range/point",
+            name=parameter.name,
+            value=value,
             place="spots",
             accepted=f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}",
         )

@@ -47,7 +47,7 @@ def _wanted(parameter: Parameter, lane: Lane, points: list[int], text: str) -> l
         value = parameter.parse(said.removeprefix("="))
     except RequestError as error:
         if error.code == "value-unread":
-            raise RequestError(error.code, error.message, place="text", accepted=ACCEPTED) from None
+            raise error.said_at("text", ACCEPTED) from None
         raise
     return [float(parameter.axis.coordinate(value))] * len(points)
 

@@ -17,8 +17,9 @@ from velmot.core.verbs.points.request import ShapeSegments
 def plan(session: Session, request: ShapeSegments) -> Change:
     """The change with the segments' shapes; lanes that only hold stay as they are."""
     if request.bend is not None and abs(request.bend) > MAX_BEND:
-        said = f"a bend of {request.bend:g} cannot be used"
-        raise RequestError("bend-range", said, place="bend", accepted=f"−{MAX_BEND:g} to {MAX_BEND:g}, or hold")
+        raise RequestError(
+            "bend-range", bend=request.bend, place="bend", accepted=f"−{MAX_BEND:g} to {MAX_BEND:g}, or hold"
+        )
     chosen = points_of(session, request.picked)
     work = WorkingCopy(session)
     for lane, points in chosen:

@@ -16,7 +16,7 @@ from velmot.core.session import takes
 from velmot.core.session.matching import same_parameter, with_same_parameter
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Region, Track
-from velmot.core.session.wording import counted, named
+from velmot.core.session.wording import named
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, Went
@@ -27,6 +27,7 @@ from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.regions import lift
 from velmot.core.verbs.regions.request import CarryRegions, Lift
+from velmot.core.words import counted
 
 How = Literal["moved", "copied"]
 
@@ -86,14 +87,14 @@ def _left_behind(session: Session, regions: list[tuple[Track, Region]]) -> tuple
     after = change.applied_to(session)
     if any(after.lanes_in(id) for id in holding):
         stays = next((c for c in change.cautions if c.remedy), None)
-        said = stays.message if stays else "not all of it can stay on the track as it was heard"
-        raise RequestError(
-            "not-lifted",
-            said,
-            place="automation",
-            accepted="moving the regions with their automation",
-            remedy=_along(session, stays.remedy if stays else None),
-        )
+        remedy = _along(session, stays.remedy if stays else None)
+        accepted = "moving the regions with their automation"
+        if stays:
+            because = stays.message
+            raise RequestError(
+                "not-lifted/because", because=because, place="automation", accepted=accepted, remedy=remedy
+            )
+        raise RequestError("not-lifted", place="automation", accepted=accepted, remedy=remedy)
     return after, list(change.cautions)
 
 
@@ -139,9 +140,7 @@ def _landing(
     end = min(request.until if fill and request.until is not None else session.length, session.length)
     length = region.length
     if at < 0:
-        raise RequestError(
-            "region-early", f"{region.name} would start before the session", place="at", accepted="1.1.00 or later"
-        )
+        raise RequestError("region-early", name=region.name, place="at", accepted="1.1.00 or later")
     if at + length > end:
         if fill and at < end:
             length = end - at
@@ -151,12 +150,7 @@ def _landing(
             return []
         else:
             latest = session.tempo.position(max(session.length - region.length, 0))
-            raise RequestError(
-                "region-late",
-                f"{region.name} would pass the session's end",
-                place="at",
-                accepted=f"{latest} or earlier",
-            )
+            raise RequestError("region-late", name=region.name, place="at", accepted=f"{latest} or earlier")
     targets = request.targets or (track.id,)
     return [_Landing(track, region, session.track(id).id, at, length) for id in dict.fromkeys(targets)]
 
@@ -164,9 +158,7 @@ def _landing(
 def _step(request: CarryRegions, span: int) -> int:
     step = span if request.every is None else request.every
     if step <= 0:
-        raise RequestError(
-            "every", "landings must be some way apart", place="every", accepted="a length such as 4 bars"
-        )
+        raise RequestError("every", place="every", accepted="a length such as 4 bars")
     return step
 
 
@@ -175,14 +167,11 @@ def _count(request: CarryRegions, start: int, step: int) -> int:
     if request.until is not None:
         times = -(-(request.until - start) // step) - 1
         if times < 1:
-            raise RequestError(
-                "until", "there is nothing to fill before this", place="until", accepted="a place after the regions"
-            )
+            raise RequestError("until", place="until", accepted="a place after the regions")
     else:
         times = request.times
     if not 1 <= times <= MOST_TIMES:
-        said = f"it cannot be repeated {times:,} times"
-        raise RequestError("times", said, place="times", accepted=f"1 to {MOST_TIMES:,}")
+        raise RequestError("times/repeated", times=times, place="times", accepted=f"1 to {MOST_TIMES:,}")
     return times
 
 

@@ -26,8 +26,13 @@ def plan(session: Session, request: CutRegions) -> Change:
     cut = [(t, r) for t, r in regions if r.start < request.at < r.end]
     if not cut:
         spans = ", ".join(span_text(session, r.start, r.end) for _, r in regions[:3])
-        said = f"{session.tempo.position(request.at)} is not inside {names_of(regions)}"
-        raise RequestError("cut-edge", said, place="at", accepted=f"a place between the edges {spans}")
+        raise RequestError(
+            "cut-edge",
+            where=str(session.tempo.position(request.at)),
+            names_of=names_of(regions),
+            place="at",
+            accepted=f"a place between the edges {spans}",
+        )
     work = WorkingCopy(session)
     for track, region in cut:
         seam = request.at - region.start

@@ -45,7 +45,6 @@ def embed_into(
     if session.precedence is Precedence.TRACK:
         raise RequestError(
             "precedence-track",
-            "in this session a track's lane wins over its regions': embedding would change what is heard",
             place="regions",
             accepted="the precedence region, which can be switched first",
             remedy=Remedy("let region lanes win first", step=SetPrecedence("region")),

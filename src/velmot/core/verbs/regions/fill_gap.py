@@ -26,11 +26,16 @@ def plan(session: Session, request: FillGap) -> Change:
     parameter = session.parameter(request.parameter)
     if request.end > session.length:
         end = session.tempo.position(session.length)
-        raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
+        raise RequestError("range-late", place="end", accepted=f"{end} or earlier")
     now = heard(reading(session), parameter.id, groups=False)
     if any(a < request.end and request.start < b for a, b, _, _ in now.spans):
-        said = f"a region's own {parameter.name} lane speaks in {span_text(session, request.start, request.end)}"
-        raise RequestError("gap-covered", said, place="range", accepted="a span between regions")
+        raise RequestError(
+            "gap-covered",
+            name=parameter.name,
+            where=span_text(session, request.start, request.end),
+            place="range",
+            accepted="a span between regions",
+        )
     before, after = now.envelope.value_at(request.start, "left"), now.envelope.value_at(request.end)
     if request.start == 0:
         before = after

@@ -44,20 +44,26 @@ def plan(session: Session, request: JoinRegions) -> Change:
 
 def _check(session: Session, regions: list[tuple[Track, Region]]) -> None:
     if len(regions) < 2:
-        raise RequestError("join-one", "there is nothing to join", place="regions", accepted="two regions that touch")
+        raise RequestError("join-one", place="regions", accepted="two regions that touch")
     if len({t.id for t, _ in regions}) > 1:
-        raise RequestError(
-            "join-tracks", "these regions lie on different tracks", place="regions", accepted="one track"
-        )
+        raise RequestError("join-tracks", place="regions", accepted="one track")
     for (_, a), (_, b) in pairwise(regions):
         if a.end != b.start:
             way = "a gap" if a.end < b.start else "an overlap"
             low, high = sorted((a.end, b.start))
-            said = f"between {a.name} and {b.name} there is {way}, {span_text(session, low, high)}"
-            raise RequestError("join-gap", said, place="regions", accepted="regions that touch")
+            raise RequestError(
+                "join-gap",
+                name=a.name,
+                name2=b.name,
+                way=way,
+                where=span_text(session, low, high),
+                place="regions",
+                accepted="regions that touch",
+            )
         if (a.muted, a.container) != (b.muted, b.container):
-            said = f"{a.name} and {b.name} differ: one is muted or a container"
-            raise RequestError("join-differs", said, place="regions", accepted="regions of one kind")
+            raise RequestError(
+                "join-differs", name=a.name, name2=b.name, place="regions", accepted="regions of one kind"
+            )
 
 
 def _joined(session: Session, parameter: str, parts: list[Region]) -> Envelope:

@@ -21,7 +21,7 @@ def plan(session: Session, request: MakeRegion) -> Change:
     need_range(request.start, request.end)
     if request.end > session.length:
         end = session.tempo.position(session.length)
-        raise RequestError("range-late", "it would pass the session's end", place="end", accepted=f"{end} or earlier")
+        raise RequestError("range-late", place="end", accepted=f"{end} or earlier")
     name = name_of(request.name, "region")
     work = WorkingCopy(session)
     region = Region(work.new_region_id(), name, request.start, request.end - request.start, False, request.container)

@@ -26,7 +26,7 @@ def plan(session: Session, request: PlaceContainer) -> Change:
     name = name_of(request.name, "container")
     if request.length <= 0 or not request.at >= 0 or request.at + request.length > session.length:
         latest = session.tempo.position(max(session.length - max(request.length, 0), 0))
-        raise RequestError("at-outside", "it would not lie in the session", place="at", accepted=f"1.1.00 to {latest}")
+        raise RequestError("at-outside/container", place="at", accepted=f"1.1.00 to {latest}")
     work = WorkingCopy(session)
     region = Region(work.new_region_id(), name, request.at, request.length, request.muted, container=True)
     work.put(track.id, region)

@@ -57,20 +57,19 @@ def source_of(session: Session, request: Retarget) -> tuple[Lane, int, Fragment]
     need_range(request.start, request.end)
     need(request.targets, "parameter", place="targets")
     if len({t.parameter for t in request.targets}) < len(request.targets):
-        raise RequestError("lands-twice", "one parameter is named twice", place="targets", accepted="each once")
+        raise RequestError("lands-twice/named", place="targets", accepted="each once")
     if request.edges == "ramp" and request.ramp <= 0:
-        raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+        raise RequestError("ramp-none", place="ramp", accepted="a length such as 80 ms")
     if request.hysteresis < 0 or request.hysteresis >= 1:
-        raise RequestError(
-            "hysteresis", "this hysteresis cannot be used", place="hysteresis", accepted="0 up to 1 step"
-        )
+        raise RequestError("hysteresis", place="hysteresis", accepted="0 up to 1 step")
     lane = session.lane(request.lane)
     first, last = session.span(lane)
     start = max(first, request.start) if request.start is not None else first
     end = min(last, request.end) if request.end is not None else last
     if start >= end:
-        said = f"{session.lane_name(lane)} has nothing in this range"
-        raise RequestError("nothing-to-carry", said, place="range", accepted="a range the lane reaches into")
+        raise RequestError(
+            "nothing-to-carry", name=session.lane_name(lane), place="range", accepted="a range the lane reaches into"
+        )
     return lane, start, editing.cut(session.in_session_time(lane), start, end)
 
 
@@ -90,7 +89,7 @@ def _land(
     """Land a piece on one target; gives the straight line between the two axes by which it is mapped."""
     at, to = _at(request, start), work.session.parameter(target.parameter)
     if not 0 <= at < work.session.length:
-        raise RequestError("at-outside", "it would land outside the session", place="at", accepted="a place inside it")
+        raise RequestError("at-outside", place="at", accepted="a place inside it")
     mapping = mapping_of(request, target)
     line = affine(source, [fragment.envelope], to, mapping)
     made = mapped(source, fragment, to, mapping, line)

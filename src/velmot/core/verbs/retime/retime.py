@@ -72,8 +72,7 @@ def _new_length(request: Retime, first: int, last: int) -> int:
     else:  # a lane that has only a part of the range gets that part of the length
         length = round((last - first) * request.length / (request.end - request.start))
     if not 1 <= length <= MOST_TICKS:
-        said = "nothing can be stretched to this length"
-        raise RequestError("length", said, place="length", accepted="a length above 0, within the session")
+        raise RequestError("length/stretch", place="length", accepted="a length above 0, within the session")
     return length
 
 
@@ -93,7 +92,7 @@ def _shift(work: WorkingCopy, lane: Lane, request: Retime, first: int, last: int
     if start == first and stop == last:
         return
     if stop <= start:
-        raise RequestError("shift", "nothing is left of it there", place="by", accepted="a smaller amount")
+        raise RequestError("shift/nothing-left", place="by", accepted="a smaller amount")
     _reach_said(work, lane, stop, whole, start)
     moved = _one_tick_each(piece, ticks - start)
     gap = (first, min(start, last)) if start > first else (max(stop, first), last)
@@ -163,14 +162,13 @@ def _check(request: Retime) -> None:
     need_range(request.start, request.end)
     need(request.lanes, "lane")
     if request.length is None and not 1 / LARGEST_FACTOR <= request.factor <= LARGEST_FACTOR:
-        said = f"nothing can get {request.factor:g} times as long"
-        raise RequestError("factor", said, place="factor", accepted="from 0.001 to 1,000")
+        raise RequestError("factor", factor=request.factor, place="factor", accepted="from 0.001 to 1,000")
     if request.length is not None and request.length < 1:
-        raise RequestError("length", "a length must be above 0", place="length", accepted="a length above 0")
+        raise RequestError("length/zero", place="length", accepted="a length above 0")
     if not abs(request.milliseconds) <= MOST_MILLISECONDS:
-        raise RequestError("shift", "this is too far", place="milliseconds", accepted="within an hour")
+        raise RequestError("shift", place="milliseconds", accepted="within an hour")
     if abs(request.by) > MOST_TICKS:
-        raise RequestError("shift", "this is too far", place="by", accepted="within the session")
+        raise RequestError("shift", place="by", accepted="within the session")
 
 
 def sentence(session: Session, request: Retime) -> tell.Told:

@@ -7,13 +7,14 @@ from dataclasses import replace
 from velmot.core.curves.shapes import EDITION
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted, listed
+from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PhraseSwap, PlacementSwap
 from velmot.core.verbs.frame.checks import name_of
 from velmot.core.verbs.frame.given import curve_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.reuse.request import ChangePhrase
+from velmot.core.words import counted
 
 
 def plan(session: Session, request: ChangePhrase) -> Change:
@@ -23,19 +24,17 @@ def plan(session: Session, request: ChangePhrase) -> Change:
         freed = tuple(PlacementSwap(one, None) for one in session.places_of(before.id))
         return Change(phrases=(PhraseSwap(before, None),), placements=freed)
     if request.points and request.shape:
-        raise RequestError("phrase-curve", "points and a recipe cannot both be", place="points", accepted="one of them")
+        raise RequestError("phrase-curve/both", place="points", accepted="one of them")
     made = replace(before, name=before.name if request.name is None else name_of(request.name, "phrase"))
     if request.length is not None:
         if not request.points and made.shape is None and request.shape is None:
-            said = f"{before.name} has points, which give it its length"
-            raise RequestError("length", said, place="length", accepted="other points along with it")
+            raise RequestError("length/points", name=before.name, place="length", accepted="other points along with it")
         made = replace(made, length=request.length)
     if request.points:
         made = replace(made, curve=curve_of(request.points, made.axis), shape=None)
     elif request.shape is not None:
         if before.shape is None:
-            said = f"{before.name} has points and no recipe"
-            raise RequestError("shape", said, place="shape", accepted="other points")
+            raise RequestError("shape", name=before.name, place="shape", accepted="other points")
         newest = request.shape if request.shape == before.shape else replace(request.shape, edition=EDITION)
         made = replace(made, shape=newest)
     made = made.checked("phrase")

@@ -9,13 +9,14 @@ from velmot.core.errors import RequestError
 from velmot.core.limits import STEEPEST
 from velmot.core.session.phrases import Phrase, Placement, between, lands_between, over_each_other
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted, listed, parameter_name
+from velmot.core.session.wording import listed, parameter_name
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PlacementSwap
 from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.reuse.request import ChangePlaces
+from velmot.core.words import counted
 
 
 def plan(session: Session, request: ChangePlaces) -> Change:
@@ -26,7 +27,9 @@ def plan(session: Session, request: ChangePlaces) -> Change:
     for one in (session.placement(id) for id in dict.fromkeys(request.placements)):
         made = _changed(session, request, one)
         if problem := session.placement_problem(made):
-            raise RequestError("placement", problem, place="placements", accepted="a span inside its track or region")
+            raise RequestError(
+                "placement", problem=problem, place="placements", accepted="a span inside its track or region"
+            )
         if made.span != one.span:
             _let_go(work, one, made)
         if made != one:
@@ -39,16 +42,17 @@ def _apart(session: Session, made: list[Placement]) -> None:
     """Raise RequestError where they would be so long that one lies over the next."""
     for one, following in over_each_other(made):
         name = f"{session.phrase(one.phrase).name} on {parameter_name(session, one.parameter)}"
-        said = f"{name}: a place would lie over the next one"
         room = tell.length(following.start - one.start)
-        raise RequestError("placement", said, place="length", accepted=f"up to {room}, or one place at a time")
+        raise RequestError(
+            "placement/over-next", name=name, place="length", accepted=f"up to {room}, or one place at a time"
+        )
 
 
 def _changed(session: Session, request: ChangePlaces, one: Placement) -> Placement:
     phrase = session.phrase(one.phrase if request.phrase is None else request.phrase)
     length = one.length if request.length is None else request.length
     if length < 1:
-        raise RequestError("length", "a place needs a length", place="length", accepted="a length above 0")
+        raise RequestError("length/place", place="length", accepted="a length above 0")
     turn = round(one.turn * length / one.length) if request.turn is None else request.turn
     scale, offset = _line(session, request, one, phrase)
     return replace(
@@ -71,14 +75,19 @@ def _line(session: Session, request: ChangePlaces, one: Placement, phrase: Phras
     if request.depth is not None or request.to_each_side is not None:
         half = parameter.span * (request.depth or 0.0) / 200 if request.to_each_side is None else request.to_each_side
         if not abs(half) <= STEEPEST * parameter.span:
-            raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a smaller number")
+            raise RequestError("depth/deep", place="depth", accepted="a smaller number")
         half *= -1 if down else 1
         low, high = (low + high) / 2 - half, (low + high) / 2 + half
     for name, value in (("low", request.low), ("high", request.high)):
         if value is not None and not parameter.low <= value <= parameter.high:
-            said = f"{parameter.name} cannot be {value:g} {parameter.unit}".rstrip()
             accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
-            raise RequestError("value-range", said, place=name, accepted=accepted)
+            raise RequestError(
+                "value-range/typed",
+                name=parameter.name,
+                value=f"{value:g} {parameter.unit}".rstrip(),
+                place=name,
+                accepted=accepted,
+            )
     low = low if request.low is None else float(parameter.axis.coordinate(request.low))
     high = high if request.high is None else float(parameter.axis.coordinate(request.high))
     if request.upside_down is not None and request.upside_down != (low > high if low != high else down):

@@ -17,13 +17,14 @@ def plan(session: Session, request: KeepPhrase) -> Change:
     """The change that keeps it; the lane itself stays as it is."""
     need_range(request.start, request.end)
     if not request.lane:
-        raise RequestError("lanes-none", "no lane is chosen", place="lane", accepted="a lane")
+        raise RequestError("lanes-none", place="lane", accepted="a lane")
     lane = session.lane(request.lane)
     first, last = session.span(lane)
     start, end = max(first, request.start), min(last, request.end)
     if start >= end:
-        said = f"{session.lane_name(lane)} does not reach into the range"
-        raise RequestError("nothing-here", said, place="range", accepted="a range it reaches into")
+        raise RequestError(
+            "nothing-here", name=session.lane_name(lane), place="range", accepted="a range it reaches into"
+        )
     phrase = kept(session, lane, start, end, request.name, next(session.new_ids("phrase")))
     place = Placement(next(session.new_ids("place")), phrase.id, lane.parameter, lane.home, start - first, end - start)
     swaps = (PlacementSwap(None, place),) if request.place else ()

@@ -66,28 +66,25 @@ def plan(session: Session, request: Place) -> Change:
 def _check(session: Session, request: Place) -> None:
     need(request.targets, "parameter", place="targets")
     if len({(t.parameter, t.home) for t in request.targets}) < len(request.targets):
-        raise RequestError("lands-twice", "one parameter is named twice", place="targets", accepted="each once")
+        raise RequestError("lands-twice/named", place="targets", accepted="each once")
     if request.end is not None:
         need_range(request.start, request.end)
     if not 0 <= request.start < session.length:
-        raise RequestError(
-            "at-outside", "it would land outside the session", place="start", accepted="a place inside it"
-        )
+        raise RequestError("at-outside", place="start", accepted="a place inside it")
     if request.times is not None and not 1 <= request.times <= MOST_TIMES:
-        raise RequestError("times", "it cannot be placed so often", place="times", accepted=f"1 to {MOST_TIMES:,}")
+        raise RequestError("times/often", place="times", accepted=f"1 to {MOST_TIMES:,}")
     if request.times is None and request.end is None:
-        raise RequestError("times", "there is no range to fill", place="times", accepted="a range, or how often")
+        raise RequestError("times/no-range", place="times", accepted="a range, or how often")
     if not abs(request.depth) <= STEEPEST:
-        raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a number of percent")
+        raise RequestError("depth/deep", place="depth", accepted="a number of percent")
     if request.to_each_side is not None and not abs(request.to_each_side) <= STEEPEST:
-        raise RequestError("depth", "it cannot be so deep", place="depth", accepted="a number of the parameter's unit")
+        raise RequestError("depth/deep", place="depth", accepted="a number of the parameter's unit")
     if request.stagger < 0:
-        raise RequestError("stagger", "a stagger cannot be negative", place="stagger", accepted="0 or more")
+        raise RequestError("stagger", place="stagger", accepted="0 or more")
     if request.edges == "ramp" and request.linked:
-        said = "a linked place says all that its lane does there, so nothing can lead into it"
-        raise RequestError("ramp-linked", said, place="edges", accepted="edges that jump, or plain points")
+        raise RequestError("ramp-linked", place="edges", accepted="edges that jump, or plain points")
     if request.edges == "ramp" and request.ramp <= 0:
-        raise RequestError("ramp-none", "a ramp needs a length", place="ramp", accepted="a length such as 80 ms")
+        raise RequestError("ramp-none", place="ramp", accepted="a length such as 80 ms")
 
 
 def _regions_that_win(session: Session, made: list[Placement]) -> Iterator[Caution]:
@@ -109,7 +106,7 @@ def _there(session: Session, request: Place, one: Placement) -> bool:
 def phrase_of(session: Session, request: Place) -> Phrase:
     """The phrase that is placed, a new one for what is brought along or made here; refused where that is not one thing."""
     if sum(x is not None for x in (request.phrase, request.given, request.shape)) != 1:
-        raise RequestError("phrase-none", "nothing to place is chosen", place="phrase", accepted="a phrase, or a shape")
+        raise RequestError("phrase-none", place="phrase", accepted="a phrase, or a shape")
     if request.phrase is not None:
         return session.phrase(request.phrase)
     id = next(session.new_ids("phrase"))
@@ -127,7 +124,7 @@ def _each(request: Place, phrase: Phrase | None) -> int:
     room = None if request.end is None else request.end - request.start
     each = request.length if request.length is not None else phrase.length if phrase else room
     if each is None or each < 1:
-        raise RequestError("length", "it has no length", place="length", accepted="a length, or a range")
+        raise RequestError("length/none", place="length", accepted="a length, or a range")
     return each
 
 
@@ -136,7 +133,7 @@ def _placements(session: Session, request: Place, phrase: Phrase, cautions: list
     room = None if request.end is None else request.end - request.start
     times = request.times if request.times is not None else max((room or 0) // each, 1)
     if times > MOST_TIMES:
-        raise RequestError("times", "it cannot be placed so often", place="times", accepted=f"1 to {MOST_TIMES:,}")
+        raise RequestError("times/often", place="times", accepted=f"1 to {MOST_TIMES:,}")
     ids = session.new_ids("place")
     round_by = max(room or 0, times * each)  # how long the way is that wrapped ones go round
     for n, target in enumerate(request.targets):
@@ -172,8 +169,9 @@ def line_of(request: Place, phrase: Phrase, parameter: Parameter, target: PlaceO
         if not same_unit(phrase.source, parameter) and not (
             parameter.holds_only and (phrase.unit, phrase.axis) == (parameter.unit, parameter.axis)
         ):
-            said = f"{phrase.name} and {parameter.name} have different units"
-            raise RequestError("unit-differs", said, place="deep", accepted="a depth, or two values")
+            raise RequestError(
+                "unit-differs", name=phrase.name, name2=parameter.name, place="deep", accepted="a depth, or two values"
+            )
         return Line(-1.0, first + last) if request.upside_down else Line(1.0, 0.0)
     low, high = parameter.reach
     if request.deep == "between":
@@ -183,9 +181,14 @@ def line_of(request: Place, phrase: Phrase, parameter: Parameter, target: PlaceO
         ]
         for value, place in zip(ends, ("low", "high"), strict=True):
             if not parameter.low <= value <= parameter.high:
-                said = f"{parameter.name} cannot be {value:g} {parameter.unit}".rstrip()
                 accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
-                raise RequestError("value-range", said, place=place, accepted=accepted)
+                raise RequestError(
+                    "value-range/typed",
+                    name=parameter.name,
+                    value=f"{value:g} {parameter.unit}".rstrip(),
+                    place=place,
+                    accepted=accepted,
+                )
         low, high = (float(parameter.axis.coordinate(v)) for v in ends)
     else:
         middle = (low + high) / 2 if request.deep == "range" else float(parameter.axis.coordinate(parameter.value))

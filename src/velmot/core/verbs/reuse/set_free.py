@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from velmot.core.session.session import Session
-from velmot.core.session.wording import counted, listed
+from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, PlacementSwap
 from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.reuse.request import SetFree
+from velmot.core.words import counted
 
 
 def plan(session: Session, request: SetFree) -> Change:

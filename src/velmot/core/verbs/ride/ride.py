@@ -15,7 +15,7 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Track
-from velmot.core.session.wording import counted, listed, parameter_name
+from velmot.core.session.wording import listed, parameter_name
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change
@@ -28,6 +28,7 @@ from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.ride.request import Pass, Ridden, Ride
 from velmot.core.verbs.ride.riding import Control, mode_of, parts_of, write
 from velmot.core.verbs.ride.riding_cautions import unheard
+from velmot.core.words import counted
 
 WRITING = get_args(Writing)
 
@@ -77,11 +78,11 @@ def _ridden(session: Session, request: Ride, controls: list[Control], silencing:
 
 def _check(request: Ride) -> None:
     if not any(one.controls for one in request.passes):
-        raise RequestError("passes-none", "nothing is ridden", place="passes", accepted="a pass with a control")
+        raise RequestError("passes-none", place="passes", accepted="a pass with a control")
     if request.return_over < 0:
-        raise RequestError("return", "a way back cannot be negative", place="return_over", accepted="0 or more")
+        raise RequestError("return", place="return_over", accepted="0 or more")
     if any(not 0 <= bound.amount < np.inf for bound in request.within):
-        raise RequestError("within", "a bound cannot be negative", place="within", accepted="0 or more")
+        raise RequestError("within/negative", place="within", accepted="0 or more")
 
 
 def _controls(session: Session, request: Ride, one: Pass, n: int) -> Iterator[Control]:
@@ -89,18 +90,30 @@ def _controls(session: Session, request: Ride, one: Pass, n: int) -> Iterator[Co
     need_range(one.start, one.end)
     span = Span(one.start, min(one.end, session.length), request.return_over)
     if span.start >= span.end:
-        said = f"the pass starts beyond the session's end, {session.tempo.position(session.length)}"
-        raise RequestError("pass-beyond", said, place=f"passes[{n}].start", accepted="a start inside the session")
+        raise RequestError(
+            "pass-beyond",
+            where=str(session.tempo.position(session.length)),
+            place=f"passes[{n}].start",
+            accepted="a start inside the session",
+        )
     seen: set[str] = set()
     for ridden in one.controls:
         if ridden.parameter in seen:
-            said = f"{parameter_name(session, ridden.parameter)} is in the pass twice"
-            raise RequestError("control-twice", said, place=f"passes[{n}].controls", accepted="each control once")
+            raise RequestError(
+                "control-twice",
+                name=parameter_name(session, ridden.parameter),
+                place=f"passes[{n}].controls",
+                accepted="each control once",
+            )
         seen.add(ridden.parameter)
         parameter = session.parameter(ridden.parameter)
         if ridden.trim and parameter.holds_only:
-            said = f"{parameter_name(session, parameter.id)} has named values and knows no trim"
-            raise RequestError("trim-named", said, place=f"passes[{n}].controls", accepted="its values themselves")
+            raise RequestError(
+                "trim-named",
+                name=parameter_name(session, parameter.id),
+                place=f"passes[{n}].controls",
+                accepted="its values themselves",
+            )
         mode = cast(Writing, mode_of(session, ridden))  # or read, or off, of which nothing is written
         back = span._replace(back=0) if parameter.holds_only else span
         bound = next((w.amount for w in request.within if w.unit == parameter.distance_unit), usual_bound(parameter))

@@ -84,8 +84,14 @@ def _hand(control: Control) -> Hand:
     """The hand's events with coordinates a control can have; beyond its ends it stops there."""
     parameter, hand = control.parameter, control.ridden.hand
     if not len(hand.at) == len(hand.does) == len(hand.value):
-        said = f"{len(hand.at)} times, {len(hand.does)} deeds and {len(hand.value)} values make no events"
-        raise RequestError("hand-columns", said, place="hand", accepted="three columns of one length")
+        raise RequestError(
+            "hand-columns",
+            count=len(hand.at),
+            count2=len(hand.does),
+            count3=len(hand.value),
+            place="hand",
+            accepted="three columns of one length",
+        )
     y = np.array([np.nan if v is None else v for v in hand.value], dtype=np.float64)
     if not control.ridden.trim:
         y = np.minimum(np.maximum(y, parameter.low), parameter.high)

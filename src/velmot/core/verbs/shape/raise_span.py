@@ -25,16 +25,16 @@ def plan(session: Session, request: RaiseSpan) -> Change:
     need_range(request.start, request.end)
     need(request.lanes, "lane")
     if request.before < 0 or request.after < 0:
-        raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
+        raise RequestError("ramp-negative", place="ramp", accepted="0 or more")
     if not abs(request.amount) <= STEEPEST:
-        raise RequestError("amount", "this is too much to raise by", place="amount", accepted="a smaller number")
+        raise RequestError("amount/raise", place="amount", accepted="a smaller number")
     work = WorkingCopy(session)
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
     units = [session.parameter(lane.parameter).distance_unit for lane in lanes]
     unit = units[0] if request.unit is None else request.unit
     if unit not in units:
         accepted = ", ".join(dict.fromkeys(x or "plain numbers" for x in units))
-        raise RequestError("unit", f"no chosen lane is in {unit or 'plain numbers'}", place="unit", accepted=accepted)
+        raise RequestError("unit", what=unit or "plain numbers", place="unit", accepted=accepted)
     for lane, own in zip(lanes, units, strict=True):
         if session.parameter(lane.parameter).holds_only:
             work.cautions.append(say.holds_only(session, lane, "has named values and cannot be raised"))

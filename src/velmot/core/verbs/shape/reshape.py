@@ -25,9 +25,9 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
-from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.shape.request import Ends, Move, Reshape
+from velmot.core.words import Figure
 
 MOST_SUMS = 12
 
@@ -194,8 +194,9 @@ def _pivot(lane: Lane, parameter: Parameter, rails: Rails, move: Move, part: tup
 def _possible(parameter: Parameter, value: float) -> float:
     if parameter.axis.logarithmic and value <= 0:
         raise RequestError(
-            "value-range",
-            f"{parameter.name} cannot be {value:g}",
+            "value-range/point",
+            name=parameter.name,
+            value=value,
             place="value",
             accepted=f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}",
         )
@@ -284,7 +285,7 @@ def _check(session: Session, request: Reshape) -> None:
     need_range(request.start, request.end)
     need((*request.lanes, *request.tracks), "lane")
     if request.before < 0 or request.after < 0:
-        raise RequestError("ramp-negative", "a ramp cannot be negative", place="ramp", accepted="0 or more")
+        raise RequestError("ramp-negative", place="ramp", accepted="0 or more")
     for move in request.moves:
         numbers = [
             move.times,
@@ -293,17 +294,16 @@ def _check(session: Session, request: Reshape) -> None:
             *(x for x in (*_ends(move.shift), *_ends(move.to)) if x is not None),
         ]
         if not all(abs(x) <= STEEPEST for x in numbers):
-            said = "this is further than anything can be moved"
-            raise RequestError("amount", said, place="moves", accepted=f"numbers within ±{STEEPEST:,.0f}")
+            raise RequestError("amount/reshape", place="moves", accepted=f"numbers within ±{STEEPEST:,.0f}")
     units = [move.unit for move in request.moves]
     if len(set(units)) < len(units):
         twice = _called(next(u for u in units if units.count(u) > 1))
-        raise RequestError("unit", f"two amounts are given for {twice}", place="moves", accepted="one for each unit")
+        raise RequestError("unit/twice", twice=twice, place="moves", accepted="one for each unit")
     meant = _parameters(session, request)
     own = [p.distance_unit for p in meant]
     if request.moves and not set(units) & set(own):
         names = ", ".join(dict.fromkeys(_called(u) for u in own))
-        raise RequestError("unit", f"no chosen lane is in {_called(units[0])}", place="moves", accepted=names)
+        raise RequestError("unit/called", said=_called(units[0]), place="moves", accepted=names)
 
 
 def sentence(session: Session, request: Reshape) -> tell.Told:

@@ -20,25 +20,23 @@ from velmot.core.verbs.frame.change import Change, caution
 from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.chosen_points import between_neighbours, points_of, possible_values
 from velmot.core.verbs.frame.operation import Operation, part_of, stop_of
-from velmot.core.verbs.frame.worded import Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.shape.request import SameValues
+from velmot.core.words import Figure
 
 
 def plan(session: Session, request: SameValues) -> Change:
     """The change that makes them the same; what is silent stays silent when it is rounded."""
     need_range(request.start, request.end)
     if request.to == "step" and not SMALLEST_STEP <= request.step < np.inf:
-        raise RequestError(
-            "step", f"nothing can be rounded to {request.step:g}", place="step", accepted="a number above 0"
-        )
+        raise RequestError("step", step=request.step, place="step", accepted="a number above 0")
     work = WorkingCopy(session)
     if request.picked:
         for lane, points in points_of(session, request.picked):
             _points(work, lane, points, request)
         return work.change()
     if not request.lanes:
-        raise RequestError("lanes-none", "no lane is chosen", place="lanes", accepted="at least one lane, or points")
+        raise RequestError("lanes-none", place="lanes", accepted="at least one lane, or points")
     for id in dict.fromkeys(request.lanes):
         _range(work, session.lane(id), request)
     return work.change()
@@ -103,9 +101,8 @@ def _rounded(parameter: Parameter, values: Floats, step: float) -> Floats:
         return np.array([parameter.nearest(v) for v in values.tolist()])
     least, most = np.ceil(parameter.low / step - 1e-9) * step, np.floor(parameter.high / step + 1e-9) * step
     if least > most or (parameter.axis.logarithmic and most <= 0):
-        said = f"{parameter.name} has no multiple of {step:g}"
         accepted = f"a step that fits into {parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
-        raise RequestError("step", said, place="step", accepted=accepted)
+        raise RequestError("step/no-multiple", name=parameter.name, step=step, place="step", accepted=accepted)
     if parameter.axis.logarithmic and least <= 0:
         least = step
     rounded = np.clip(np.round(values / step) * step, least, most)

@@ -19,7 +19,7 @@ from velmot.core.verbs.sound.request import SetSound
 def plan(session: Session, request: SetSound) -> Change:
     """The tracks with another sound; groups are faders and have none."""
     if not request.tracks and not request.regions:
-        raise RequestError("sound-none", "nothing is chosen", place="tracks", accepted="a track, or a region")
+        raise RequestError("sound-none", place="tracks", accepted="a track, or a region")
     sound = _sound(request)
     changed = {id: replace(_able(session.track(id)), sound=sound) for id in dict.fromkeys(request.tracks)}
     for id in dict.fromkeys(request.regions):
@@ -36,7 +36,7 @@ def _sound(request: SetSound) -> Sound | None:
     if given is None:
         return None
     if given.kind == FILE and not given.digest:
-        raise RequestError("sound", "no file is chosen", place="sound.digest", accepted="a file of your own")
+        raise RequestError("sound/no-file", place="sound.digest", accepted="a file of your own")
     audio = Audio(given.name, given.digest) if given.kind == FILE else None
     numbers = {name: getattr(given, name) for name in ("hz", "amplitude", "density", "brightness", "seed", "offset")}
     return Sound(given.kind, audio=audio, start=request.at if audio and request.tracks else 0, **numbers)
@@ -44,8 +44,7 @@ def _sound(request: SetSound) -> Sound | None:
 
 def _able(track: Track) -> Track:
     if track.kind is TrackKind.GROUP:
-        said = f"{track.name} is a group: a fader, through which no sound goes"
-        raise RequestError("sound-group", said, place="tracks", accepted="its members")
+        raise RequestError("sound-group", name=track.name, place="tracks", accepted="its members")
     return track
 
 

@@ -26,9 +26,9 @@ from velmot.core.verbs.frame.change import Caution, Change, caution
 from velmot.core.verbs.frame.checks import need, need_range
 from velmot.core.verbs.frame.operation import Operation, part_of
 from velmot.core.verbs.frame.usual_bound import usual_bound
-from velmot.core.verbs.frame.worded import Arg, Figure
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.thin.request import Thin
+from velmot.core.words import Arg, Figure
 
 
 def plan(session: Session, request: Thin) -> Change:
@@ -37,10 +37,11 @@ def plan(session: Session, request: Thin) -> Change:
     need(request.lanes, "lane")
     for bound in request.within:
         if not 0 < bound.amount < np.inf:
-            said = f"a bound of {bound.amount:g} lets nothing be thinned"
-            raise RequestError("within", said, place="within", accepted="a number above 0, or without loss")
+            raise RequestError(
+                "within", amount=bound.amount, place="within", accepted="a number above 0, or without loss"
+            )
     if request.step is not None and not 0 < request.step < np.inf:
-        raise RequestError("step", "a step has no size", place="step", accepted="a number above 0, or nothing")
+        raise RequestError("step/none", place="step", accepted="a number above 0, or nothing")
     work = WorkingCopy(session)
     lanes = [session.lane(id) for id in dict.fromkeys(request.lanes)]
     whole, done = sum(len(lane.envelope) for lane in lanes), 0
