@@ -30,10 +30,12 @@ request = RoundTimes(("L", "M"))
 change = verbs.plan(session, "round times", request)
 after = change.applied_to(session)
 rounded = {x.id: [(t / b(1), v) for t, v in zip(x.envelope.ticks.tolist(), x.envelope.values.tolist())] for x in after.lanes}
-try:
-    verbs.plan(session, "round times", RoundTimes(()))
-except Exception as error:
-    refused = error.code
+refused = []
+for asked in (RoundTimes(()), RoundTimes(("L",), 0)):
+    try:
+        verbs.plan(session, "round times", asked)
+    except Exception as error:
+        refused.append(error.message)
 sheet = json.loads(_table().split("export const PLAIN_SHEETS = ")[1].split(" as const")[0])
 print(json.dumps({"rounded": rounded, "title": change.title, "refused": refused, "sheet": sheet}))
 """
@@ -54,6 +56,8 @@ def followed(tmp_path_factory) -> Path:
             path.write_text(text)
         elif where == "in VERBS":
             path.write_text(path.read_text().replace('\n    Verb("Paste"', f'\n{text}    Verb("Paste"'))
+        elif where == "in WORDS":
+            path.write_text(path.read_text().replace('    "group-circle"', f'{text}    "group-circle"'))
         else:
             path.write_text(
                 path.read_text().replace('    "velmot.core.verbs.carry",', f'{text}    "velmot.core.verbs.carry",')
@@ -76,7 +80,7 @@ def test_its_verb_does_what_it_says_and_has_a_sheet(followed):
     in_region = [[0.5, -6], [1.5, 0], [2.5, -3], [2.5, -5], [5.5, 1]]  # lines count from the session's start
     assert said["rounded"]["M"] == in_region
     assert said["title"] == "Round the times of Bell Level, Bell Level in toll to a grid of 1 beat"
-    assert said["refused"] == "lanes-none"
+    assert said["refused"] == ["no lane is chosen", "lines that are 0 ticks apart lie on each other"]
     fields = [(f["name"], f["kind"], f["usual"]) for f in said["sheet"]["round"][0]["fields"]]
     assert said["sheet"]["round"][0]["verb"] == "round times"
     assert fields == [("lanes", "lanes", None), ("grid", "length", 1.0)]

@@ -2658,6 +2658,13 @@ export interface components {
              * @default
              */
             accepted: string;
+            /**
+             * Args
+             * @default {}
+             */
+            args: {
+                [key: string]: string | number;
+            };
             /** Head */
             head?: number | null;
             remedy?: components["schemas"]["RemedyOut"] | null;
