@@ -105,8 +105,7 @@ export class Takes {
 }
 
 const sizeOf = (buffer: AudioBuffer) => buffer.length * buffer.numberOfChannels * 4
-const bufferFor = (length: number, sides: number) =>
-  new AudioBuffer({ length, numberOfChannels: sides, sampleRate: RATE })
+const bufferFor = (length: number, sides: number) => new AudioBuffer({ length, numberOfChannels: sides, sampleRate: RATE })
 
 /** A buffer with samples whose sides stand beside each other, and silence after them. */
 function filled(buffer: AudioBuffer, samples: Float32Array): AudioBuffer {
