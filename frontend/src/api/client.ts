@@ -38,6 +38,7 @@ const SILENT: Problem = {
   message: 'Velmot’s server does not answer',
   place: '',
   accepted: '',
+  args: {},
   head: null,
 }
 

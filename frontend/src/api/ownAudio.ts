@@ -12,6 +12,7 @@ export async function keepAudio(file: File, progress: (part: number) => void): P
     message,
     place: 'file',
     accepted,
+    args: {},
     head: null,
   })
   if (file.size > LARGEST)

@@ -11,6 +11,7 @@ import { counted } from '../lib/words'
 import Spark from '../parts/Spark.vue'
 import PairChart from './PairChart.vue'
 import Chooser from '../parts/Chooser.vue'
+import ChoiceButtons from '../parts/fields/ChoiceButtons.vue'
 
 type What = 'lanes' | 'tracks' | 'revisions'
 const session = useSession()
@@ -119,11 +120,15 @@ async function goThere({ at, parameters }: Schemas['ComparedOut']): Promise<void
   <main class="compare" aria-label="Compare">
     <header>
       <h1>Compare</h1>
-      <ElRadioGroup v-model="what" size="small" aria-label="What to compare">
-        <ElRadioButton value="lanes">two lanes</ElRadioButton>
-        <ElRadioButton value="tracks">two tracks</ElRadioButton>
-        <ElRadioButton value="revisions">two revisions</ElRadioButton>
-      </ElRadioGroup>
+      <ChoiceButtons
+        v-model="what"
+        :choices="[
+          { value: 'lanes', words: 'two lanes' },
+          { value: 'tracks', words: 'two tracks' },
+          { value: 'revisions', words: 'two revisions' },
+        ]"
+        asks="What to compare"
+      />
       <Chooser v-model="one" class="side" label="The one" :options="options" />
       <span class="soft">with</span>
       <Chooser v-model="other" class="side" label="The other" :options="options" />

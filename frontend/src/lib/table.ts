@@ -611,5 +611,509 @@ export const KEYS = [
   }
 ] as const
 export const PLAIN_SHEETS = {} as const
+export const CHOICES = {
+  "carry/how": {
+    "label": "Keep the original",
+    "words": [
+      {
+        "value": "copy",
+        "words": "yes, copy"
+      },
+      {
+        "value": "move",
+        "words": "no, move"
+      }
+    ]
+  },
+  "carry/edges": {
+    "label": "At the edges",
+    "words": [
+      {
+        "value": "seal",
+        "words": "jump"
+      },
+      {
+        "value": "ramp",
+        "words": "ramp"
+      }
+    ]
+  },
+  "carry/missing": {
+    "label": "What is missing there",
+    "words": [
+      {
+        "value": "leave out",
+        "words": "leave out"
+      },
+      {
+        "value": "add",
+        "words": "add it"
+      }
+    ]
+  },
+  "carry/match_static": {
+    "label": "Static values",
+    "words": [
+      {
+        "value": "no",
+        "words": "stay"
+      },
+      {
+        "value": "yes",
+        "words": "match the source"
+      }
+    ]
+  },
+  "retarget/how": {
+    "label": "Keep the original",
+    "words": [
+      {
+        "value": "copy",
+        "words": "yes, copy"
+      },
+      {
+        "value": "move",
+        "words": "no, move"
+      }
+    ]
+  },
+  "retarget/mapping": {
+    "label": "Carry over",
+    "words": [
+      {
+        "value": "fit",
+        "words": "fitted"
+      },
+      {
+        "value": "range",
+        "words": "range"
+      },
+      {
+        "value": "around",
+        "words": "around"
+      },
+      {
+        "value": "unit",
+        "words": "number"
+      }
+    ]
+  },
+  "retarget/edges": {
+    "label": "At the edges",
+    "words": [
+      {
+        "value": "seal",
+        "words": "jump"
+      },
+      {
+        "value": "ramp",
+        "words": "ramp"
+      }
+    ]
+  },
+  "place/deep": {
+    "label": "Deep",
+    "words": [
+      {
+        "value": "range",
+        "words": "range"
+      },
+      {
+        "value": "between",
+        "words": "between"
+      },
+      {
+        "value": "static",
+        "words": "its value"
+      },
+      {
+        "value": "unit",
+        "words": "own numbers"
+      }
+    ]
+  },
+  "place/edges": {
+    "label": "At the edges",
+    "words": [
+      {
+        "value": "seal",
+        "words": "jump"
+      },
+      {
+        "value": "ramp",
+        "words": "ramp"
+      }
+    ]
+  },
+  "place/linked": {
+    "label": "It stays",
+    "words": [
+      {
+        "value": "yes",
+        "words": "linked"
+      },
+      {
+        "value": "no",
+        "words": "plain points"
+      }
+    ]
+  },
+  "keep phrase/place": {
+    "label": "Here",
+    "words": [
+      {
+        "value": "yes",
+        "words": "its first place, linked"
+      },
+      {
+        "value": "no",
+        "words": "the lane is left alone"
+      }
+    ]
+  },
+  "carry regions/how": {
+    "label": "How",
+    "words": [
+      {
+        "value": "move",
+        "words": "move"
+      },
+      {
+        "value": "copy",
+        "words": "copy"
+      },
+      {
+        "value": "repeat",
+        "words": "repeat"
+      }
+    ]
+  },
+  "carry regions/automation": {
+    "label": "Automation",
+    "words": [
+      {
+        "value": "with",
+        "words": "goes along"
+      },
+      {
+        "value": "without",
+        "words": "stays"
+      },
+      {
+        "value": "alone",
+        "words": "it alone"
+      }
+    ]
+  },
+  "carry regions/under": {
+    "label": "The track’s, under them",
+    "words": [
+      {
+        "value": "stays",
+        "words": "stays"
+      },
+      {
+        "value": "goes along",
+        "words": "goes along"
+      }
+    ]
+  },
+  "carry regions/missing": {
+    "label": "Missing",
+    "words": [
+      {
+        "value": "leave out",
+        "words": "leave out"
+      },
+      {
+        "value": "add",
+        "words": "add"
+      }
+    ]
+  },
+  "remove regions/automation": {
+    "label": "Their automation",
+    "words": [
+      {
+        "value": "stays",
+        "words": "stays on the track"
+      },
+      {
+        "value": "goes",
+        "words": "goes too"
+      }
+    ]
+  },
+  "make region/container": {
+    "label": "As",
+    "words": [
+      {
+        "value": "yes",
+        "words": "a container"
+      },
+      {
+        "value": "no",
+        "words": "a region"
+      }
+    ]
+  },
+  "fill gap/how": {
+    "label": "In the gap",
+    "words": [
+      {
+        "value": "hold",
+        "words": "hold what was before"
+      },
+      {
+        "value": "join",
+        "words": "join both sides"
+      }
+    ]
+  },
+  "set precedence/wins": {
+    "label": "Where both speak",
+    "words": [
+      {
+        "value": "region",
+        "words": "the region’s wins"
+      },
+      {
+        "value": "track",
+        "words": "the track’s wins"
+      }
+    ]
+  },
+  "gather/what": {
+    "label": "What",
+    "words": [
+      {
+        "value": "common",
+        "words": "common"
+      },
+      {
+        "value": "member",
+        "words": "member"
+      }
+    ]
+  },
+  "change group/heard": {
+    "label": "What is heard",
+    "words": [
+      {
+        "value": "stays",
+        "words": "stays"
+      },
+      {
+        "value": "changes",
+        "words": "changes"
+      }
+    ]
+  },
+  "dissolve group/heard": {
+    "label": "What is heard",
+    "words": [
+      {
+        "value": "stays",
+        "words": "stays"
+      },
+      {
+        "value": "changes",
+        "words": "changes"
+      }
+    ]
+  },
+  "set mode/mode": {
+    "label": "Mode",
+    "words": [
+      {
+        "value": "read",
+        "words": "read"
+      },
+      {
+        "value": "off",
+        "words": "off"
+      },
+      {
+        "value": "touch",
+        "words": "touch"
+      },
+      {
+        "value": "latch",
+        "words": "latch"
+      },
+      {
+        "value": "write",
+        "words": "write"
+      }
+    ]
+  },
+  "same values/to": {
+    "label": "To",
+    "words": [
+      {
+        "value": "mean",
+        "words": "the mean"
+      },
+      {
+        "value": "value",
+        "words": "one value"
+      },
+      {
+        "value": "step",
+        "words": "rounded"
+      }
+    ]
+  },
+  "retime/way": {
+    "label": "Way",
+    "words": [
+      {
+        "value": "stretch",
+        "words": "stretch"
+      },
+      {
+        "value": "shift",
+        "words": "shift"
+      },
+      {
+        "value": "backwards",
+        "words": "backwards"
+      }
+    ]
+  },
+  "retime/following": {
+    "label": "What follows",
+    "words": [
+      {
+        "value": "stays",
+        "words": "stays"
+      },
+      {
+        "value": "moves along",
+        "words": "moves along"
+      }
+    ]
+  },
+  "thin/way": {
+    "label": "Way",
+    "words": [
+      {
+        "value": "within",
+        "words": "within a bound"
+      },
+      {
+        "value": "without loss",
+        "words": "without loss"
+      },
+      {
+        "value": "steps to slopes",
+        "words": "steps to slopes"
+      }
+    ]
+  },
+  "thin/region_edges": {
+    "label": "Region edges",
+    "words": [
+      {
+        "value": "yes",
+        "words": "stays where regions start and end"
+      }
+    ]
+  },
+  "thin/holds": {
+    "label": "Holds",
+    "words": [
+      {
+        "value": "stay",
+        "words": "what is held stays"
+      },
+      {
+        "value": "steps",
+        "words": "what is held may become slopes"
+      }
+    ]
+  },
+  "clear/scope": {
+    "label": "Scope",
+    "words": [
+      {
+        "value": "range",
+        "words": "this range"
+      },
+      {
+        "value": "lanes",
+        "words": "these lanes"
+      },
+      {
+        "value": "tracks",
+        "words": "the tracks"
+      },
+      {
+        "value": "session",
+        "words": "the session"
+      }
+    ]
+  },
+  "clear/way": {
+    "label": "Inside the range",
+    "words": [
+      {
+        "value": "seal",
+        "words": "seal: outside stays"
+      },
+      {
+        "value": "bridge",
+        "words": "bridge: neighbours join"
+      }
+    ]
+  },
+  "clear/static": {
+    "label": "Rest at",
+    "words": [
+      {
+        "value": "keep",
+        "words": "static"
+      },
+      {
+        "value": "default",
+        "words": "default"
+      },
+      {
+        "value": "cursor",
+        "words": "at the cursor"
+      },
+      {
+        "value": "mean",
+        "words": "mean"
+      }
+    ]
+  },
+  "ride/lands": {
+    "label": "Lands",
+    "words": [
+      {
+        "value": "where it is heard",
+        "words": "where it is heard"
+      },
+      {
+        "value": "on the track",
+        "words": "on the track"
+      }
+    ]
+  },
+  "paste/how": {
+    "label": "Where units differ",
+    "words": [
+      {
+        "value": "unit",
+        "words": "refuse"
+      },
+      {
+        "value": "range",
+        "words": "same position in the range"
+      }
+    ]
+  }
+} as const
 export type VerbId = (typeof VERBS)[number]['id']
 export type Action = keyof typeof ACTIONS

@@ -24,7 +24,10 @@ export class Takes {
   private held = 0
   private running = 0
 
-  constructor(private readonly session: number) {}
+  constructor(
+    private readonly session: number,
+    private readonly room = ROOM,
+  ) {}
 
   /** A piece that is here. */
   ready(key: string, n: number): AudioBuffer | undefined {
@@ -96,7 +99,7 @@ export class Takes {
     this.kept.set(address, buffer)
     this.held += sizeOf(buffer)
     for (const [old, one] of this.kept) {
-      if (this.held <= ROOM) break
+      if (this.held <= this.room) break
       this.kept.delete(old)
       this.held -= sizeOf(one)
       if (!this.uses.has(one)) this.spare.push(one)

@@ -10,6 +10,7 @@ import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import EdgesField from '../parts/fields/EdgesField.vue'
 import KeepField from '../parts/fields/KeepField.vue'
 import { allRead } from '../state/reading'
@@ -162,13 +163,7 @@ watch(
         <LanesField data-field="lanes" label="Lanes to carry" />
         <RangeField data-field="start end" />
         <KeepField v-model="how" data-field="how linked" linked />
-        <div class="field" data-field="missing">
-          <span>What is missing there</span>
-          <ElRadioGroup v-model="missing" size="small" aria-label="What is missing there">
-            <ElRadioButton value="leave out">leave out</ElRadioButton>
-            <ElRadioButton value="add">add it</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField v-model="missing" data-field="missing" of="carry/missing" />
         <div v-if="deviceOptions.length" class="field" data-field="devices">
           <span title="Static values and all lanes of a device">Devices whole</span>
           <PickList
@@ -236,15 +231,13 @@ watch(
           </span>
         </div>
         <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="at ?? range?.start ?? 0" />
-        <div class="field" data-field="match_static">
-          <span :title="restingTitle"
-            >Static values <span class="soft">{{ restingSaid }}</span></span
-          >
-          <ElRadioGroup v-model="matchStatic" size="small" aria-label="Static values of the targets">
-            <ElRadioButton :value="false">stay</ElRadioButton>
-            <ElRadioButton :value="true" :title="restingTitle">match the source</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField v-model="matchStatic" data-field="match_static" of="carry/match_static" asks="Static values of the targets">
+          <template #called>
+            <span :title="restingTitle"
+              >Static values <span class="soft">{{ restingSaid }}</span></span
+            >
+          </template>
+        </ChoiceField>
       </fieldset>
     </template>
   </form>

@@ -8,6 +8,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 
@@ -27,12 +28,12 @@ const count = computed(() => {
   const lanes = session.data?.lanes ?? []
   return scope.value === 'session' ? lanes.length : lanes.filter((lane) => tracks.value.includes(lane.track)).length
 })
-const SCOPES: [Scope, string][] = [
-  ['range', 'this range'],
-  ['lanes', 'these lanes'],
-  ['track', 'the track'],
-  ['tracks', 'the tracks'],
-  ['session', 'the session'],
+const SCOPES: { value: Scope; words: string }[] = [
+  { value: 'range', words: 'this range' },
+  { value: 'lanes', words: 'these lanes' },
+  { value: 'track', words: 'the track' },
+  { value: 'tracks', words: 'the tracks' },
+  { value: 'session', words: 'the session' },
 ]
 const needsNumber = computed(() => scope.value === 'tracks' || scope.value === 'session')
 watch([scope, () => selection.lanes, () => session.data?.revision], () => (typed.value = ''))
@@ -63,11 +64,7 @@ usePreviewOf(request, undefined, draft)
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <div class="field" data-field="scope">
-        <ElRadioGroup v-model="scope" size="small" aria-label="What to clear">
-          <ElRadioButton v-for="[id, name] in SCOPES" :key="id" :value="id">{{ name }}</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-model="scope" data-field="scope" :choices="SCOPES" bare asks="What to clear" />
       <LanesField data-field="lanes tracks" v-if="scope !== 'session'" label="Lanes to clear" />
       <RangeField data-field="start end" v-if="scope === 'range'" />
       <p v-if="tracks.length && (scope === 'track' || scope === 'tracks')" class="soft">
@@ -76,22 +73,8 @@ usePreviewOf(request, undefined, draft)
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <div v-if="scope === 'range'" class="field" data-field="way">
-        <span>Inside the range</span>
-        <ElRadioGroup v-model="way" size="small" aria-label="Inside the range">
-          <ElRadioButton value="seal">seal: outside stays</ElRadioButton>
-          <ElRadioButton value="bridge">bridge: neighbours join</ElRadioButton>
-        </ElRadioGroup>
-      </div>
-      <div v-else class="field" data-field="static">
-        <span>Rest at</span>
-        <ElRadioGroup v-model="rest" size="small" aria-label="Rest at">
-          <ElRadioButton value="keep">static</ElRadioButton>
-          <ElRadioButton value="default">default</ElRadioButton>
-          <ElRadioButton value="cursor">at the cursor</ElRadioButton>
-          <ElRadioButton value="mean">mean</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-if="scope === 'range'" v-model="way" data-field="way" of="clear/way" />
+      <ChoiceField v-else v-model="rest" data-field="static" of="clear/static" />
       <div v-if="needsNumber" class="field" data-field="scope tracks">
         <label for="clear-count">Type {{ count }} to confirm that many lanes</label>
         <input id="clear-count" v-model="typed" class="words" autocomplete="off" />

@@ -3,6 +3,7 @@
 import Chooser from '../parts/Chooser.vue'
 import { useWorksheet } from '../state/worksheet'
 import { KINDS } from '../lib/shapeKinds'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 
 const worksheet = useWorksheet()
@@ -12,14 +13,17 @@ const worksheet = useWorksheet()
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>How</legend>
-      <div class="field" data-field="stroke">
-        <span>A drag on a strip draws</span>
-        <ElRadioGroup v-model="worksheet.drawing.way" size="small" aria-label="A drag draws">
-          <ElRadioButton value="free">freehand</ElRadioButton>
-          <ElRadioButton value="line">a straight line</ElRadioButton>
-          <ElRadioButton value="shape">a shape</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="worksheet.drawing.way"
+        data-field="stroke"
+        :choices="[
+          { value: 'free', words: 'freehand' },
+          { value: 'line', words: 'a straight line' },
+          { value: 'shape', words: 'a shape' },
+        ]"
+        label="A drag on a strip draws"
+        asks="A drag draws"
+      />
       <div v-if="worksheet.drawing.way === 'free'" class="field" data-field="tolerance">
         <label for="draw-error">Thinned to within</label>
         <span class="pair"

@@ -9,6 +9,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import RegionsField from '../parts/fields/RegionsField.vue'
 import Chooser from '../parts/Chooser.vue'
 
@@ -74,24 +75,31 @@ usePreviewOf(request, hint, draft)
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <div class="field" data-field="what">
-        <ElRadioGroup v-model="worksheet.embedding" size="small" aria-label="Embed, lift, fill or precedence">
-          <ElRadioButton value="embed">embed</ElRadioButton>
-          <ElRadioButton value="lift">lift</ElRadioButton>
-          <ElRadioButton value="fill">fill a gap</ElRadioButton>
-          <ElRadioButton value="precedence">which lane wins</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="worksheet.embedding"
+        data-field="what"
+        :choices="[
+          { value: 'embed', words: 'embed' },
+          { value: 'lift', words: 'lift' },
+          { value: 'fill', words: 'fill a gap' },
+          { value: 'precedence', words: 'which lane wins' },
+        ]"
+        bare
+        asks="Embed, lift, fill or precedence"
+      />
       <template v-if="worksheet.embedding === 'embed' || worksheet.embedding === 'lift'">
         <RegionsField data-field="regions" label="Regions to embed into or lift from" />
-        <div class="field" data-field="parameters">
-          <span>Parameters</span>
-          <ElRadioGroup v-model="scope" size="small" aria-label="Which parameters">
-            <ElRadioButton value="chosen" :title="chosenNames.join(', ')">the chosen</ElRadioButton>
-            <ElRadioButton value="view">those on view</ElRadioButton>
-            <ElRadioButton value="all">all</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField
+          v-model="scope"
+          data-field="parameters"
+          :choices="[
+            { value: 'chosen', words: 'the chosen', title: chosenNames.join(', ') },
+            { value: 'view', words: 'those on view' },
+            { value: 'all', words: 'all' },
+          ]"
+          label="Parameters"
+          asks="Which parameters"
+        />
       </template>
       <div v-else-if="worksheet.embedding === 'fill'" class="field" data-field="parameter start end">
         <span>Gap</span>
@@ -104,13 +112,7 @@ usePreviewOf(request, hint, draft)
           @update:model-value="(i) => (gapIndex = Number(i))"
         />
       </div>
-      <div v-else class="field" data-field="wins">
-        <span>Where both speak</span>
-        <ElRadioGroup v-model="wins" size="small" aria-label="Which lane wins">
-          <ElRadioButton value="region">the region’s wins</ElRadioButton>
-          <ElRadioButton value="track">the track’s wins</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-else v-model="wins" data-field="wins" of="set precedence/wins" asks="Which lane wins" />
     </fieldset>
     <fieldset>
       <legend>How</legend>
@@ -122,13 +124,7 @@ usePreviewOf(request, hint, draft)
         What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.
       </p>
       <template v-else-if="worksheet.embedding === 'fill'">
-        <div class="field" data-field="how">
-          <span>In the gap</span>
-          <ElRadioGroup v-model="how" size="small" aria-label="In the gap">
-            <ElRadioButton value="hold">hold what was before</ElRadioButton>
-            <ElRadioButton value="join">join both sides</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField v-model="how" data-field="how" of="fill gap/how" />
         <p class="soft">
           {{
             selection.finding

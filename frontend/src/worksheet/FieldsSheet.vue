@@ -2,7 +2,10 @@
 // The sheet of a verb that has none of its own: its requests' fields, each by the control for what it is.
 import { computed } from 'vue'
 import type { AnyRequest } from '../api/client'
+import { choicesOf, type ChoiceField as ChoiceName } from '../lib/choices'
 import { PLAIN_SHEETS } from '../lib/table'
+import ChoiceButtons from '../parts/fields/ChoiceButtons.vue'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 import PickList from '../parts/fields/PickList.vue'
@@ -17,8 +20,8 @@ import { setUp } from '../state/setUps'
 interface Field {
   name: string
   kind: string
+  label: string
   says: string
-  choices: readonly string[]
   usual: unknown
 }
 interface Asked {
@@ -33,7 +36,9 @@ const which = setUp(`${props.verb}.which`, 0)
 const asked = computed(() => requests.value[which.value])
 const set = setUp<Record<string, unknown>>(`${props.verb}.fields`, {})
 
-const usual = (f: Field) => f.usual ?? (f.kind === 'choice' ? f.choices[0] : f.kind === 'text' ? '' : null)
+const usual = (f: Field) =>
+  f.usual ??
+  (f.kind === 'choice' ? choicesOf(`${asked.value!.verb}/${f.name}` as ChoiceName)[0]!.value : f.kind === 'text' ? '' : null)
 const valueOf = (f: Field) => set.value[f.name] ?? usual(f)
 const numberOf = (f: Field) => valueOf(f) as number | null
 /** A place or a length, as it is typed. */
@@ -43,7 +48,6 @@ function timeOf(f: Field): string {
   return f.kind === 'position' ? session.position(beats) : `${+beats.toFixed(4)} beats`
 }
 const change = (f: Field, value: unknown) => (set.value = { ...set.value, [f.name]: value })
-const label = (f: Field) => f.name.replace(/_/g, ' ').replace(/^./, (letter) => letter.toUpperCase())
 
 /** What is picked on the bench or here, by what it is. */
 function chosen(f: Field): string[] {
@@ -86,49 +90,50 @@ usePreviewOf(
   <form class="form" @submit.prevent>
     <fieldset v-if="asked">
       <legend>What</legend>
-      <div v-if="requests.length > 1" class="field" data-field="what">
-        <ElRadioGroup v-model="which" size="small" aria-label="What to do">
-          <ElRadioButton v-for="(one, n) in requests" :key="one.verb" :value="n">{{ one.verb }}</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-if="requests.length > 1"
+        v-model="which"
+        data-field="what"
+        :choices="requests.map((one, n) => ({ value: n, words: one.verb }))"
+        bare
+        asks="What to do"
+      />
       <template v-for="f in asked.fields" :key="f.name">
         <LanesField v-if="f.kind === 'lanes'" :data-field="f.name" label="Lanes" />
         <RegionsField v-else-if="f.kind === 'regions'" :data-field="f.name" label="Regions" />
         <RangeField v-else-if="f.kind === 'range' && f.name === 'start'" data-field="start end" />
         <div v-else-if="f.kind !== 'range' && f.kind !== 'other'" class="field" :data-field="f.name" :title="f.says">
-          <span>{{ label(f) }}</span>
+          <span>{{ f.label }}</span>
           <PickList
             v-if="f.kind in options"
             :model-value="chosen(f)"
             :options="options[f.kind]!"
-            :label="label(f)"
+            :label="f.label"
             @update:model-value="(ids) => change(f, ids)"
           />
-          <ElRadioGroup
+          <ChoiceButtons
             v-else-if="f.kind === 'choice'"
             :model-value="valueOf(f) as string"
-            size="small"
-            :aria-label="label(f)"
-            @update:model-value="(value: unknown) => change(f, value)"
-          >
-            <ElRadioButton v-for="one in f.choices" :key="one" :value="one">{{ one }}</ElRadioButton>
-          </ElRadioGroup>
+            :of="`${asked.verb}/${f.name}` as ChoiceName"
+            :asks="f.label"
+            @update:model-value="(value) => change(f, value)"
+          />
           <ElCheckbox
             v-else-if="f.kind === 'switch'"
             :model-value="valueOf(f) as boolean"
-            :aria-label="label(f)"
+            :aria-label="f.label"
             @update:model-value="(value: unknown) => change(f, value)"
           />
           <TypedField
             v-else-if="f.kind === 'position' || f.kind === 'length'"
-            :label="label(f)"
+            :label="f.label"
             :kind="f.kind"
             :text="timeOf(f)"
             @read="(beats) => change(f, beats)"
           />
           <NumberField
             v-else-if="f.kind === 'amount' || f.kind === 'count'"
-            :label="label(f)"
+            :label="f.label"
             :value="numberOf(f)"
             :usual="usual(f) == null ? undefined : Number(usual(f))"
             :whole="f.kind === 'count'"
@@ -138,7 +143,7 @@ usePreviewOf(
             v-else
             class="words"
             :value="valueOf(f) as string"
-            :aria-label="label(f)"
+            :aria-label="f.label"
             autocomplete="off"
             @change="(event) => change(f, (event.target as HTMLInputElement).value)"
           />

@@ -8,6 +8,7 @@ import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 import Chooser from '../parts/Chooser.vue'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import PickList from '../parts/fields/PickList.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
@@ -145,15 +146,19 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
 <template>
   <form class="form" @submit.prevent>
     <fieldset class="head">
-      <div class="field" data-field="what">
-        <ElRadioGroup v-model="part" size="small" aria-label="What to do with a group">
-          <ElRadioButton value="fold">fold into members</ElRadioButton>
-          <ElRadioButton value="gather">gather from members</ElRadioButton>
-          <ElRadioButton value="members">who is in it</ElRadioButton>
-          <ElRadioButton value="make">make one</ElRadioButton>
-          <ElRadioButton value="dissolve">dissolve</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="part"
+        data-field="what"
+        :choices="[
+          { value: 'fold', words: 'fold into members' },
+          { value: 'gather', words: 'gather from members' },
+          { value: 'members', words: 'who is in it' },
+          { value: 'make', words: 'make one' },
+          { value: 'dissolve', words: 'dissolve' },
+        ]"
+        bare
+        asks="What to do with a group"
+      />
     </fieldset>
     <fieldset>
       <legend>What</legend>
@@ -263,13 +268,7 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
         The group goes with its lanes; its members take its place in the groups above it.
       </p>
       <template v-if="part === 'members' || part === 'dissolve'">
-        <div class="field" data-field="heard">
-          <span>What is heard</span>
-          <ElRadioGroup v-model="stays" size="small" aria-label="What is heard">
-            <ElRadioButton value="stays">stays</ElRadioButton>
-            <ElRadioButton value="changes">changes</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField v-model="stays" data-field="heard" of="change group/heard" />
       </template>
       <div v-if="part === 'fold' || part === 'gather'" class="field" data-field="within">
         <span>Thinned within</span>

@@ -8,17 +8,11 @@ import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 
 type Mode = Extract<AnyRequest, { verb: 'set mode' }>['mode']
-const MODES: { value: Mode; label: string }[] = [
-  { value: 'read', label: 'read' },
-  { value: 'off', label: 'off' },
-  { value: 'touch', label: 'touch' },
-  { value: 'latch', label: 'latch' },
-  { value: 'write', label: 'write' },
-]
 const session = useSession()
 const selection = useSelection()
 const worksheet = useWorksheet()
@@ -93,12 +87,16 @@ usePreviewOf(request, hint, draft)
 <template>
   <form class="form" @submit.prevent>
     <fieldset class="head">
-      <div class="field" data-field="what">
-        <ElRadioGroup v-model="part" size="small" aria-label="What to set">
-          <ElRadioButton value="tracks">tracks to read, or off</ElRadioButton>
-          <ElRadioButton value="switches">a device or a mute, over a range</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="part"
+        data-field="what"
+        :choices="[
+          { value: 'tracks', words: 'tracks to read, or off' },
+          { value: 'switches', words: 'a device or a mute, over a range' },
+        ]"
+        bare
+        asks="What to set"
+      />
     </fieldset>
     <template v-if="part === 'switches'">
       <fieldset>
@@ -111,13 +109,16 @@ usePreviewOf(request, hint, draft)
       </fieldset>
       <fieldset>
         <legend>Set them to</legend>
-        <div class="field" data-field="on">
-          <span>There</span>
-          <ElRadioGroup v-model="on" size="small" aria-label="What they are set to">
-            <ElRadioButton value="off">{{ called.off }}</ElRadioButton>
-            <ElRadioButton value="on">{{ called.on }}</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField
+          v-model="on"
+          data-field="on"
+          :choices="[
+            { value: 'off', words: called.off },
+            { value: 'on', words: called.on },
+          ]"
+          label="There"
+          asks="What they are set to"
+        />
         <p class="soft">Before the range and after it each is as it was.</p>
       </fieldset>
     </template>
@@ -139,12 +140,7 @@ usePreviewOf(request, hint, draft)
     </fieldset>
     <fieldset v-if="part === 'tracks'">
       <legend>Set them to</legend>
-      <div class="field" data-field="mode">
-        <span>Mode</span>
-        <ElRadioGroup v-model="mode" size="small" aria-label="Mode to set">
-          <ElRadioButton v-for="m in MODES" :key="m.value" :value="m.value">{{ m.label }}</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-model="mode" data-field="mode" of="set mode/mode" asks="Mode to set" />
       <p class="soft">
         Off: none of the track’s lanes is heard. In every other mode they are; touch, latch and write say how a ride writes.
       </p>

@@ -11,6 +11,7 @@ import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { readUntil } from '../state/reading'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
@@ -69,20 +70,16 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
           <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
         </span>
       </div>
-      <div class="field" data-field="onto">
-        <span>Onto</span>
-        <ElRadioGroup v-model="onto" size="small" aria-label="Onto">
-          <ElRadioButton value="named">the same names</ElRadioButton>
-          <ElRadioButton value="chosen" :disabled="!parameter">the chosen lane</ElRadioButton>
-        </ElRadioGroup>
-      </div>
-      <div class="field" data-field="how">
-        <span>Where units differ</span>
-        <ElRadioGroup v-model="how" size="small" aria-label="Where units differ">
-          <ElRadioButton value="unit">refuse</ElRadioButton>
-          <ElRadioButton value="range">same position in the range</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="onto"
+        data-field="onto"
+        :choices="[
+          { value: 'named', words: 'the same names' },
+          { value: 'chosen', words: 'the chosen lane', off: !parameter },
+        ]"
+        label="Onto"
+      />
+      <ChoiceField v-model="how" data-field="how" of="paste/how" />
     </fieldset>
   </form>
 </template>

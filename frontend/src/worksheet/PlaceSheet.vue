@@ -6,6 +6,7 @@ import ChangePart from './place/ChangePart.vue'
 import KeepPart from './place/KeepPart.vue'
 import PhrasePart from './place/PhrasePart.vue'
 import PlacePart from './place/PlacePart.vue'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 
 const worksheet = useWorksheet()
 const PARTS = { place: PlacePart, keep: KeepPart, change: ChangePart, phrase: PhrasePart } as const
@@ -14,15 +15,20 @@ const PARTS = { place: PlacePart, keep: KeepPart, change: ChangePart, phrase: Ph
 <template>
   <form class="form" @submit.prevent>
     <fieldset class="head">
-      <div class="field" data-field="what">
-        <ElRadioGroup v-model="worksheet.placing" size="small" aria-label="What to do with phrases">
-          <ElRadioButton value="place">place</ElRadioButton>
-          <ElRadioButton value="keep">keep a range</ElRadioButton>
-          <ElRadioButton value="change">chosen places</ElRadioButton>
-          <ElRadioButton value="phrase">a phrase</ElRadioButton>
-        </ElRadioGroup>
+      <ChoiceField
+        v-model="worksheet.placing"
+        data-field="what"
+        :choices="[
+          { value: 'place', words: 'place' },
+          { value: 'keep', words: 'keep a range' },
+          { value: 'change', words: 'chosen places' },
+          { value: 'phrase', words: 'a phrase' },
+        ]"
+        bare
+        asks="What to do with phrases"
+      >
         <RouterLink class="link soft" :to="{ name: 'book' }">the phrase book</RouterLink>
-      </div>
+      </ChoiceField>
     </fieldset>
     <component :is="PARTS[worksheet.placing]" />
   </form>

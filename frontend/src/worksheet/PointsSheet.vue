@@ -8,6 +8,7 @@ import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import ChoiceButtons from '../parts/fields/ChoiceButtons.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 import TypedField from '../parts/fields/TypedField.vue'
 import { isolated } from '../lib/words'
@@ -164,12 +165,16 @@ async function enter(): Promise<void> {
             live
             @read="(n) => (bend = n)"
           />
-          <ElRadioGroup v-model="shape" size="small" aria-label="Shape after each">
-            <ElRadioButton value="keep">as it is</ElRadioButton>
-            <ElRadioButton value="straight">straight</ElRadioButton>
-            <ElRadioButton value="hold">hold</ElRadioButton>
-            <ElRadioButton value="bend">bend</ElRadioButton>
-          </ElRadioGroup>
+          <ChoiceButtons
+            v-model="shape"
+            :choices="[
+              { value: 'keep', words: 'as it is' },
+              { value: 'straight', words: 'straight' },
+              { value: 'hold', words: 'hold' },
+              { value: 'bend', words: 'bend' },
+            ]"
+            asks="Shape after each"
+          />
         </span>
       </div>
       <div class="field" data-field="picked">

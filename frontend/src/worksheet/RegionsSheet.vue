@@ -8,6 +8,8 @@ import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { counted } from '../lib/words'
+import ChoiceButtons from '../parts/fields/ChoiceButtons.vue'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 import RegionsField from '../parts/fields/RegionsField.vue'
@@ -137,11 +139,14 @@ async function load(event: Event): Promise<void> {
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <div class="field" data-field="what">
-        <ElRadioGroup v-model="what" size="small" class="whats" aria-label="What to do with regions">
-          <ElRadioButton v-for="w in WHATS" :key="w" :value="w">{{ w }}</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="what"
+        class="whats"
+        data-field="what"
+        :choices="WHATS.map((w) => ({ value: w, words: w }))"
+        bare
+        asks="What to do with regions"
+      />
       <RegionsField data-field="regions" v-if="what !== 'make'" label="Regions to work on" />
       <RangeField data-field="start end" v-else />
       <p v-if="chosen.length === 1 && what !== 'make'" class="soft hint">
@@ -209,21 +214,16 @@ async function load(event: Event): Promise<void> {
             no-match-text="No track is called that"
           />
         </div>
-        <div class="field" data-field="automation">
-          <span>Automation</span>
-          <ElRadioGroup v-model="automation" size="small" aria-label="Automation of the regions">
-            <ElRadioButton value="with">goes along</ElRadioButton>
-            <ElRadioButton value="without">stays</ElRadioButton>
-            <ElRadioButton value="alone">it alone</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField
+          v-model="automation"
+          data-field="automation"
+          of="carry regions/automation"
+          asks="Automation of the regions"
+        />
         <div class="field" data-field="under missing">
           <span>The track’s, under them</span>
           <span class="pair">
-            <ElRadioGroup v-model="under" size="small" aria-label="Track automation under the regions">
-              <ElRadioButton value="stays">stays</ElRadioButton>
-              <ElRadioButton value="goes along">goes along</ElRadioButton>
-            </ElRadioGroup>
+            <ChoiceButtons v-model="under" of="carry regions/under" asks="Track automation under the regions" />
             <ElCheckbox
               v-if="targets.length"
               :model-value="missing === 'add'"
@@ -257,13 +257,13 @@ async function load(event: Event): Promise<void> {
             : 'Their lanes fall silent; what runs at the same time in other regions stays.'
         }}
       </p>
-      <div v-else-if="what === 'remove'" class="field" data-field="automation">
-        <span>Their automation</span>
-        <ElRadioGroup v-model="rest" size="small" aria-label="Automation of removed regions">
-          <ElRadioButton value="stays">stays on the track</ElRadioButton>
-          <ElRadioButton value="goes">goes too</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-else-if="what === 'remove'"
+        v-model="rest"
+        data-field="automation"
+        of="remove regions/automation"
+        asks="Automation of removed regions"
+      />
       <template v-else-if="what === 'file'">
         <div class="field">
           <span>Save one as a file</span>
@@ -289,13 +289,13 @@ async function load(event: Event): Promise<void> {
         </div>
       </template>
       <template v-if="what === 'make'">
-        <div class="field" data-field="container track">
-          <span>On {{ session.tracks.get(track)?.name }}, as</span>
-          <ElRadioGroup v-model="container" size="small" aria-label="What to make">
-            <ElRadioButton :value="true">a container</ElRadioButton>
-            <ElRadioButton :value="false">a region</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField
+          v-model="container"
+          data-field="container track"
+          of="make region/container"
+          :label="`On ${session.tracks.get(track)?.name}, as`"
+          asks="What to make"
+        />
         <div class="field">
           <ElCheckbox
             v-model="takeOver"

@@ -3,6 +3,7 @@
 import { useReshaping } from '../state/reshaping'
 import RailsPart from './reshape/RailsPart.vue'
 import SamePart from './reshape/SamePart.vue'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 
 const reshaping = useReshaping()
 </script>
@@ -10,12 +11,16 @@ const reshaping = useReshaping()
 <template>
   <form class="form" @submit.prevent>
     <fieldset class="head">
-      <div class="field" data-field="what">
-        <ElRadioGroup v-model="reshaping.part" size="small" aria-label="How to reshape">
-          <ElRadioButton value="rails">between rails</ElRadioButton>
-          <ElRadioButton value="same">same values</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField
+        v-model="reshaping.part"
+        data-field="what"
+        :choices="[
+          { value: 'rails', words: 'between rails' },
+          { value: 'same', words: 'same values' },
+        ]"
+        bare
+        asks="How to reshape"
+      />
     </fieldset>
     <component :is="reshaping.part === 'same' ? SamePart : RailsPart" />
   </form>

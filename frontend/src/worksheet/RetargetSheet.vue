@@ -12,6 +12,7 @@ import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import EdgesField from '../parts/fields/EdgesField.vue'
 import KeepField from '../parts/fields/KeepField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
@@ -180,15 +181,7 @@ function takeOffer(p: ParameterOut, index: string): void {
           no-match-text="Nothing is called that"
         />
       </div>
-      <div class="field" data-field="mapping">
-        <span>Carry over</span>
-        <ElRadioGroup v-model="mapping" size="small" aria-label="Carry over">
-          <ElRadioButton value="fit">fitted</ElRadioButton>
-          <ElRadioButton value="range">range</ElRadioButton>
-          <ElRadioButton value="around">around</ElRadioButton>
-          <ElRadioButton value="unit" :disabled="!allSame">number</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-model="mapping" data-field="mapping" of="retarget/mapping" :off="!allSame ? ['unit'] : []" />
       <template v-if="mapping === 'fit'">
         <div v-for="(p, i) in parameters" :key="p.id" class="field" data-field="low high">
           <button

@@ -6,6 +6,7 @@ import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useWorksheet } from '../state/worksheet'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
@@ -71,13 +72,7 @@ const written = computed(() => {
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <div class="field" data-field="way">
-        <ElRadioGroup v-model="way" size="small" aria-label="How to retime">
-          <ElRadioButton value="stretch">stretch</ElRadioButton>
-          <ElRadioButton value="shift">shift</ElRadioButton>
-          <ElRadioButton value="backwards">backwards</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-model="way" data-field="way" of="retime/way" bare asks="How to retime" />
       <template v-if="way === 'stretch'">
         <div class="field" data-field="length">
           <span>To</span>
@@ -101,13 +96,7 @@ const written = computed(() => {
             @read="(beats, text) => (length = { beats, text })"
           />
         </div>
-        <div class="field" data-field="following">
-          <span>What follows</span>
-          <ElRadioGroup v-model="worksheet.following" size="small" aria-label="What follows">
-            <ElRadioButton value="stays">stays</ElRadioButton>
-            <ElRadioButton value="moves along">moves along</ElRadioButton>
-          </ElRadioGroup>
-        </div>
+        <ChoiceField v-model="worksheet.following" data-field="following" of="retime/following" />
       </template>
       <template v-else-if="way === 'shift'">
         <div class="field" data-field="by">

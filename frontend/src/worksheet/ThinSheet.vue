@@ -7,6 +7,7 @@ import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { counted } from '../lib/words'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
 import BoundFields from '../parts/fields/BoundFields.vue'
 import LanesField from '../parts/fields/LanesField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
@@ -57,13 +58,7 @@ function everything(): void {
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <div class="field" data-field="way">
-        <ElRadioGroup v-model="way" size="small" aria-label="How to thin">
-          <ElRadioButton value="within">within a bound</ElRadioButton>
-          <ElRadioButton value="without loss">without loss</ElRadioButton>
-          <ElRadioButton value="steps to slopes">steps to slopes</ElRadioButton>
-        </ElRadioGroup>
-      </div>
+      <ChoiceField v-model="way" data-field="way" of="thin/way" bare asks="How to thin" />
       <template v-if="way === 'within'">
         <BoundFields v-model="bounds" :parameters="parameters" label="Nowhere further than" />
         <div v-if="selection.pointCount" class="field" data-field="protected">

@@ -124,11 +124,17 @@ def _table() -> str:
     for v in VERBS:
         for operation in (of_module[module] for module in v.modules if v.id in plain):
             asked = [
-                {"name": f.name, "kind": f.kind, "says": f.says, "choices": f.choices, "usual": _usual(f)}
+                {"name": f.name, "kind": f.kind, "label": f.label, "says": f.says, "usual": _usual(f)}
                 for f in fields_of(operation.request)
             ]
             plain[v.id].append({"verb": operation.verb, "fields": asked})
-    parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows, "PLAIN_SHEETS": plain}
+    choices = {
+        f"{operation.verb}/{f.name}": {"label": f.label, "words": [{"value": v, "words": w} for v, w in f.words]}
+        for operation in OPERATIONS.values()
+        for f in fields_of(operation.request)
+        if f.words
+    }
+    parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows, "PLAIN_SHEETS": plain, "CHOICES": choices}
     body = "\n".join(f"export const {name} = {_json(part).rstrip()} as const" for name, part in parts.items())
     types = "export type VerbId = (typeof VERBS)[number]['id']\nexport type Action = keyof typeof ACTIONS"
     return f"// Made by `make docs` from core/verbs/table.py and presentation/keys.py: change those.\n{body}\n{types}\n"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What happens at the edges of what lands: values jump there, or a ramp of some length leads in and out.
+import ChoiceButtons from './ChoiceButtons.vue'
 import TypedField from './TypedField.vue'
 
 defineProps<{ start: number }>()
@@ -19,10 +20,7 @@ const ramp = defineModel<{ length: number; text: string }>('ramp', { required: t
         :start="start"
         @read="(length, text) => (ramp = { length, text })"
       />
-      <ElRadioGroup v-model="edges" size="small" aria-label="At the edges">
-        <ElRadioButton value="seal">jump</ElRadioButton>
-        <ElRadioButton value="ramp">ramp</ElRadioButton>
-      </ElRadioGroup>
+      <ChoiceButtons v-model="edges" of="carry/edges" asks="At the edges" />
     </span>
   </div>
 </template>

@@ -6,6 +6,7 @@ import type { AnyRequest } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
+import ChoiceField from '../../parts/fields/ChoiceField.vue'
 import LanesField from '../../parts/fields/LanesField.vue'
 import RangeField from '../../parts/fields/RangeField.vue'
 
@@ -32,13 +33,7 @@ usePreviewOf(request, hint, draft)
       <label for="phrase-name">Call it</label>
       <input id="phrase-name" v-model="name" class="words" maxlength="300" autocomplete="off" placeholder="a name" />
     </div>
-    <div class="field" data-field="place">
-      <span>Here</span>
-      <ElRadioGroup v-model="place" size="small" aria-label="What becomes of the lane">
-        <ElRadioButton :value="true">its first place, linked</ElRadioButton>
-        <ElRadioButton :value="false">the lane is left alone</ElRadioButton>
-      </ElRadioGroup>
-    </div>
+    <ChoiceField v-model="place" data-field="place" of="keep phrase/place" asks="What becomes of the lane" />
     <p class="soft">It is in this session, and in the phrase book for every other.</p>
   </fieldset>
 </template>

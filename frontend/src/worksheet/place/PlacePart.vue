@@ -14,6 +14,7 @@ import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
+import ChoiceField from '../../parts/fields/ChoiceField.vue'
 import MappingGraph from '../../parts/fields/MappingGraph.vue'
 import EdgesField from '../../parts/fields/EdgesField.vue'
 import PickList from '../../parts/fields/PickList.vue'
@@ -230,13 +231,15 @@ function moveEnd(end: 'low' | 'high', value: number): void {
     </div>
   </fieldset>
   <fieldset>
-    <div class="field" data-field="deep depth">
-      <ElRadioGroup v-model="deep" size="small" aria-label="How deep" @change="deepChosen = true">
-        <ElRadioButton value="range">range</ElRadioButton>
-        <ElRadioButton value="between">between</ElRadioButton>
-        <ElRadioButton value="static">its value</ElRadioButton>
-        <ElRadioButton value="unit" :disabled="kind === 'shape'">own numbers</ElRadioButton>
-      </ElRadioGroup>
+    <ChoiceField
+      v-model="deep"
+      data-field="deep depth"
+      of="place/deep"
+      bare
+      asks="How deep"
+      :off="kind === 'shape' ? ['unit'] : []"
+      @update:model-value="deepChosen = true"
+    >
       <span v-if="deep === 'range' || deep === 'static'" class="pair">
         <DepthField
           label="Depth"
@@ -247,7 +250,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
           @side="setSide"
         />
       </span>
-    </div>
+    </ChoiceField>
     <div v-if="deep === 'between' && first" class="field" data-field="low high">
       <span>Lands between</span>
       <span class="pair">
@@ -286,13 +289,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
       </span>
       <ElCheckbox v-model="wrap" label="wrap round" size="small" />
     </div>
-    <div class="field" data-field="linked">
-      <span>It stays</span>
-      <ElRadioGroup v-model="linked" size="small" aria-label="Linked or plain points">
-        <ElRadioButton :value="true">linked</ElRadioButton>
-        <ElRadioButton :value="false">plain points</ElRadioButton>
-      </ElRadioGroup>
-    </div>
+    <ChoiceField v-model="linked" data-field="linked" of="place/linked" asks="Linked or plain points" />
     <EdgesField v-if="!linked" data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="start" />
   </fieldset>
   <MappingGraph

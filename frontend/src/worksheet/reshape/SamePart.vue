@@ -7,6 +7,7 @@ import { usePreviewOf } from '../../state/preview'
 import { useReshaping } from '../../state/reshaping'
 import { useSelection } from '../../state/selection'
 import { counted } from '../../lib/words'
+import ChoiceField from '../../parts/fields/ChoiceField.vue'
 import LanesField from '../../parts/fields/LanesField.vue'
 import NumberField from '../../parts/fields/NumberField.vue'
 import RangeField from '../../parts/fields/RangeField.vue'
@@ -51,13 +52,7 @@ usePreviewOf(
   </fieldset>
   <fieldset>
     <legend>How</legend>
-    <div class="field" data-field="to">
-      <ElRadioGroup v-model="to" size="small" aria-label="What they become">
-        <ElRadioButton value="mean">the mean</ElRadioButton>
-        <ElRadioButton value="value">one value</ElRadioButton>
-        <ElRadioButton value="step">rounded</ElRadioButton>
-      </ElRadioGroup>
-    </div>
+    <ChoiceField v-model="to" data-field="to" of="same values/to" bare asks="What they become" />
     <div v-if="to === 'value'" class="field" data-field="to">
       <span>Value</span>
       <input v-model="text" class="words-field" aria-label="The value" placeholder="-6 dB" autocomplete="off" />

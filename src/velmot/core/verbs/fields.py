@@ -27,6 +27,9 @@ class Field:
     choices: tuple[str, ...] = ()
     default: Any = None
     needed: bool = False
+    label: str = ""
+    words: tuple[tuple[str, str], ...] = ()
+    """What each choice is called, in their order; `yes` and `no` are a switch's."""
 
 
 def fields_of(request: type[Any]) -> tuple[Field, ...]:
@@ -42,7 +45,11 @@ def fields_of(request: type[Any]) -> tuple[Field, ...]:
     for f in fields(request):
         kind, choices = _kind_of(f.name, hints[f.name], known)
         needed = f.default is MISSING and f.default_factory is MISSING
-        out.append(Field(f.name, kind, f.metadata.get("says", ""), choices, None if needed else f.default, needed))
+        said = f.metadata
+        words = tuple(said.get("words", {}).items()) or tuple((choice, choice) for choice in choices)
+        default = None if needed else f.default
+        label = said.get("label") or f.name.replace("_", " ").capitalize()
+        out.append(Field(f.name, kind, said.get("says", ""), choices, default, needed, label, words))
     return tuple(out)
 
 

@@ -17,9 +17,14 @@ class Request(Protocol):
     __dataclass_fields__: Any
 
 
-def says(text: str, *, most: int | None = None, **default: Any) -> Any:
-    """A request's field with the sentence that documents it in every schema, and the most entries (or letters) it may hold."""
-    return field(metadata={"says": text, "most": most}, **default)
+def says(
+    text: str, *, most: int | None = None, label: str = "", words: dict[str, str] | None = None, **default: Any
+) -> Any:
+    """A request's field with the sentence that documents it in every schema, and the most entries (or letters) it may hold.
+
+    On a sheet it is called `label`, and each of its choices (`yes` and `no` of a switch) what `words` says, in that order.
+    """
+    return field(metadata={"says": text, "most": most, "label": label, "words": words or {}}, **default)
 
 
 @dataclass(frozen=True)

@@ -23,8 +23,18 @@ class Carry:
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where the range ends; this position is not in it any more.", default=None)
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
-    how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
-    edges: Literal["seal", "ramp"] = says("Seal lets values jump at the edges, ramp leads in and out.", default="seal")
+    how: Literal["copy", "move"] = says(
+        "Copy leaves the source as it is, move clears it.",
+        default="copy",
+        label="Keep the original",
+        words={"copy": "yes, copy", "move": "no, move"},
+    )
+    edges: Literal["seal", "ramp"] = says(
+        "Seal lets values jump at the edges, ramp leads in and out.",
+        default="seal",
+        label="At the edges",
+        words={"seal": "jump", "ramp": "ramp"},
+    )
     ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
     times: int = says("How often it lands, one after the other.", default=1)
     every: Tick | None = says("How far apart; nothing means back to back.", default=None)
@@ -32,8 +42,15 @@ class Carry:
         "What to do where a target has no such parameter: leave the lane out, or add the parameter with its "
         "device or send and its static value.",
         default="leave out",
+        label="What is missing there",
+        words={"leave out": "leave out", "add": "add it"},
     )
-    match_static: bool = says("Also give the targets the static values of the source tracks.", default=False)
+    match_static: bool = says(
+        "Also give the targets the static values of the source tracks.",
+        default=False,
+        label="Static values",
+        words={"no": "stay", "yes": "match the source"},
+    )
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
     linked: bool = says("Source and targets share phrases from then on: edit one, all follow.", default=False)
 

@@ -22,6 +22,8 @@ class ChangeGroup:
     heard: Literal["stays", "changes"] = says(
         "Whether what is heard of them stays (their own levels take over what the group adds) or changes.",
         default="stays",
+        label="What is heard",
+        words={"stays": "stays", "changes": "changes"},
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
     accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
@@ -35,6 +37,8 @@ class DissolveGroup:
     heard: Literal["stays", "changes"] = says(
         "Whether what is heard of the members stays (their own levels take over what the group adds) or changes.",
         default="stays",
+        label="What is heard",
+        words={"stays": "stays", "changes": "changes"},
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
     accept: bool = says("Go on where something is heard differently; how much is said.", default=False)

@@ -16,7 +16,10 @@ class SetMode:
 
     tracks: tuple[str, ...] = says("The tracks, by id.", most=MOST_IDS)
     mode: Literal["off", "read", "touch", "latch", "write"] = says(
-        "Off, read, or read and how a ride on them writes: touch, latch or write.", default="read"
+        "Off, read, or read and how a ride on them writes: touch, latch or write.",
+        default="read",
+        label="Mode",
+        words={"read": "read", "off": "off", "touch": "touch", "latch": "latch", "write": "write"},
     )
 
 

@@ -42,6 +42,9 @@ class Paste:
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
     onto: str | None = says("A parameter to paste a single clip onto, instead of the one of its name.", default=None)
     how: Literal["unit", "range"] = says(
-        "Keep the numbers (units must agree), or keep the position in the range.", default="unit"
+        "Keep the numbers (units must agree), or keep the position in the range.",
+        default="unit",
+        label="Where units differ",
+        words={"unit": "refuse", "range": "same position in the range"},
     )
     linked: bool = says("Copies of linked places that are still what was copied are linked too.", default=False)

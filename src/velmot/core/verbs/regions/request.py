@@ -27,9 +27,14 @@ class CarryRegions:
     automation: Literal["with", "without", "alone"] = says(
         "The regions with their automation, without it (it stays where it was), or the automation alone.",
         default="with",
+        label="Automation",
+        words={"with": "goes along", "without": "stays", "alone": "it alone"},
     )
     under: Literal["stays", "goes along"] = says(
-        "Whether the track's own automation under the regions stays or goes along.", default="stays"
+        "Whether the track's own automation under the regions stays or goes along.",
+        default="stays",
+        label="The track’s, under them",
+        words={"stays": "stays", "goes along": "goes along"},
     )
     missing: Literal["leave out", "add"] = says(
         "What to do where a target lacks a parameter: leave its lane out, or add the parameter.", default="leave out"
@@ -71,7 +76,11 @@ class FillGap:
     parameter: str = says("The parameter's id.")
     start: Tick = says("Where the gap starts.")
     end: Tick = says("Where it ends.")
-    how: Literal["hold", "join"] = says("Hold the value before the gap, or go straight to the value after it.")
+    how: Literal["hold", "join"] = says(
+        "Hold the value before the gap, or go straight to the value after it.",
+        label="In the gap",
+        words={"hold": "hold what was before", "join": "join both sides"},
+    )
 
 
 @dataclass(frozen=True)
@@ -99,7 +108,12 @@ class MakeRegion:
     name: str = says("Its name.")
     start: Tick = says("Where it starts.")
     end: Tick = says("Where it ends.")
-    container: bool = says("Whether it holds nothing but automation.", default=True)
+    container: bool = says(
+        "Whether it holds nothing but automation.",
+        default=True,
+        label="As",
+        words={"yes": "a container", "no": "a region"},
+    )
     parameters: tuple[str, ...] = says(
         "Parameters whose track lanes it takes over in its span.", most=MOST_IDS, default=()
     )
@@ -122,11 +136,19 @@ class RemoveRegions:
     """Take regions away."""
 
     regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    automation: Literal["goes", "stays"] = says("Whether their automation goes too, or stays on the track.")
+    automation: Literal["goes", "stays"] = says(
+        "Whether their automation goes too, or stays on the track.",
+        label="Their automation",
+        words={"stays": "stays on the track", "goes": "goes too"},
+    )
 
 
 @dataclass(frozen=True)
 class SetPrecedence:
     """Let regions win over their track, or the track over its regions."""
 
-    wins: Literal["region", "track"] = says("Whose lane wins where both speak.")
+    wins: Literal["region", "track"] = says(
+        "Whose lane wins where both speak.",
+        label="Where both speak",
+        words={"region": "the region’s wins", "track": "the track’s wins"},
+    )

@@ -28,9 +28,17 @@ class Retarget:
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where it ends.", default=None)
     at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
-    how: Literal["copy", "move"] = says("Copy leaves the source as it is, move clears it.", default="copy")
+    how: Literal["copy", "move"] = says(
+        "Copy leaves the source as it is, move clears it.",
+        default="copy",
+        label="Keep the original",
+        words={"copy": "yes, copy", "move": "no, move"},
+    )
     mapping: Literal["unit", "range", "fit", "around"] = says(
-        "Same number, same position in the range, fit into a span, or movement around an anchor.", default="fit"
+        "Same number, same position in the range, fit into a span, or movement around an anchor.",
+        default="fit",
+        label="Carry over",
+        words={"fit": "fitted", "range": "range", "around": "around", "unit": "number"},
     )
     upside_down: bool = says("High becomes low.", default=False)
     anchor: float = says("Around: the source value that lands on the target's anchor.", default=0.0)
@@ -39,6 +47,11 @@ class Retarget:
     )
     depth: float = says("Around: target axis units for one source axis unit.", default=1.0)
     hysteresis: float = says("For named values: how far past the middle a step takes, in steps.", default=0.0)
-    edges: Literal["seal", "ramp"] = says("Seal lets values jump at the edges, ramp leads in and out.", default="seal")
+    edges: Literal["seal", "ramp"] = says(
+        "Seal lets values jump at the edges, ramp leads in and out.",
+        default="seal",
+        label="At the edges",
+        words={"seal": "jump", "ramp": "ramp"},
+    )
     ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)

@@ -53,7 +53,12 @@ class KeepPhrase:
     start: Tick = says("Where the range starts.")
     end: Tick = says("Where it ends.")
     name: str = says("What it is called.")
-    place: bool = says("Also make the range its first place, linked.", default=True)
+    place: bool = says(
+        "Also make the range its first place, linked.",
+        default=True,
+        label="Here",
+        words={"yes": "its first place, linked", "no": "the lane is left alone"},
+    )
 
 
 @dataclass(frozen=True)
@@ -84,6 +89,7 @@ class Place:
     deep: Literal["range", "between", "static", "unit"] = says(
         "About the middle of the range, between two values, about the static value, or with its own numbers.",
         default="range",
+        words={"range": "range", "between": "between", "static": "its value", "unit": "own numbers"},
     )
     depth: float = says("How deep, in percent of the parameter's range.", default=100.0)
     to_each_side: float | None = says(
@@ -95,10 +101,18 @@ class Place:
     stagger: Tick = says("How much later each further parameter comes.", default=Tick(0))
     wrap: bool = says("What a stagger pushes past the end comes back in at the start.", default=False)
     edges: Literal["seal", "ramp"] = says(
-        "Plain points only: seal lets values jump at the edges, ramp leads in and out.", default="seal"
+        "Plain points only: seal lets values jump at the edges, ramp leads in and out.",
+        default="seal",
+        label="At the edges",
+        words={"seal": "jump", "ramp": "ramp"},
     )
     ramp: Tick = says("How long a ramp lasts, inside the span.", default=Tick(0))
-    linked: bool = says("Linked to the phrase, or plain points.", default=True)
+    linked: bool = says(
+        "Linked to the phrase, or plain points.",
+        default=True,
+        label="It stays",
+        words={"yes": "linked", "no": "plain points"},
+    )
     set_to_read: bool = says("Also switch tracks that are off to read.", default=False)
 
 

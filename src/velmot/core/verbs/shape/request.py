@@ -79,7 +79,9 @@ class SameValues:
     end: Tick | None = says("Where it ends.", default=None)
     picked: tuple[Picked, ...] = says("Points, instead of lanes and a range.", most=MOST_IDS, default=())
     to: Literal["value", "mean", "step"] = says(
-        "One value; the mean (over time, or of the picked points); or each rounded to a step.", default="mean"
+        "One value; the mean (over time, or of the picked points); or each rounded to a step.",
+        default="mean",
+        words={"mean": "the mean", "value": "one value", "step": "rounded"},
     )
     text: str = says("The value as it was typed, with `value`.", default="")
     step: float = says("The step in the parameters' own unit, with `step`.", default=1.0)

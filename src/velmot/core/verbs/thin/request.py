@@ -28,16 +28,19 @@ class Thin:
     way: Literal["within", "without loss", "steps to slopes"] = says(
         "Within a bound of what it was, without changing anything, or a staircase of steps as the slope it came from.",
         default="within",
+        words={"within": "within a bound", "without loss": "without loss", "steps to slopes": "steps to slopes"},
     )
     within: tuple[Within, ...] = says("The bound for each unit; nothing means the usual one.", most=100, default=())
     protected: tuple[Picked, ...] = says("Points that stay.", most=MOST_IDS, default=())
     region_edges: bool = says(
         "Whether lanes of tracks also stay exactly what they are where a region of their track starts or ends.",
         default=False,
+        words={"yes": "stays where regions start and end"},
     )
     holds: Literal["stay", "steps"] = says(
         "Within a bound: whether what is held stays held, or is a step among others, which a slope may pass.",
         default="stay",
+        words={"stay": "what is held stays", "steps": "what is held may become slopes"},
     )
     step: float | None = says(
         "Steps to slopes: how far apart the steps are, in the unit of distances; nothing finds it in each lane.",
