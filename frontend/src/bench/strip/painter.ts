@@ -2,7 +2,7 @@
 import { computed, onBeforeUnmount, watch, type Ref } from 'vue'
 import { onFonts } from '../../state/fonts'
 import { papers } from '../../state/theme'
-import type { Curve, Finding, TouchedOut } from '../../api/client'
+import type { Curve, Finding } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { useSelection } from '../../state/selection'
 import { secondsAt } from '../../lib/clock'
@@ -24,15 +24,15 @@ import {
   prepared,
   readInks,
   type Box,
-  type Pen,
 } from '../../lib/drawing'
 import { Film, type Known } from '../../lib/film'
 import { fitScale, heardReach, LEFT, RIGHT, xOf, type Scale } from '../../lib/geometry'
-import { AIR, common, pixelsBeside, pixelsOf, seen, wholeOf } from '../../lib/line'
+import { AIR } from '../../lib/line'
 import { HEAD, onPaper } from '../../state/paper'
 import { linesOf } from '../../lib/hands'
 import { ridden } from '../../state/desk/ridden'
-import { inkOf, type Content } from '../../state/content'
+import type { Content } from '../../state/content'
+import { freshMarks, laneMarks, penOf, pencilMarks, restingMark, sharedMarks, type Mark, type Sheet } from './layers'
 
 const ROOM = { rules: 16, none: 6 } // pixels between head and chart, with the rules of placements and without
 const FOOT = { names: 20, none: 10 } // pixels below the chart, with regions' names and without
@@ -112,7 +112,7 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     const inks = readInks()
     const { range } = selection
     film.show(c, box, known.value, drawContent, soon)
-    if (inHand.value) for (const t of touched.value) drawFresh(c, box, t)
+    if (inHand.value) for (const t of touched.value) put(c, box, freshMarks(box, sheet(), t, inks))
     if (marked !== scale.value) {
       marked = scale.value
       const edge = prepared(margin, RIGHT - AIR, box.height, true)
@@ -141,16 +141,17 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     drawChart(c, box, scale.value, bench.bars, inks)
     drawRegions(c, box)
     if (drawn.heard && showsHeard.value) drawHeard(c, box, scale.value, drawn.heard, inks)
-    const color = inks.family[inkOf(parameter.value)] ?? inks.ink
-    const pen: Pen = { color, width: parameter.value.kind === 'continuous' ? 1.6 : 2.2, dash: [], points: 'dots' }
-    drawShared(c, box)
-    drawLanes(c, box, pen)
-    if (!lanes.value.length && !touched.value.length) drawStatic(c, box, pen)
+    const pen = penOf(parameter.value, inks)
+    const about = sheet()
+    for (const other of shared.value)
+      put(c, box, sharedMarks(box, other, session.lanesOf.get(other.id) ?? [], drawn.curves, scale.value, inks))
+    put(c, box, laneMarks(box, about, selection, pen))
+    if (!lanes.value.length && !touched.value.length) put(c, box, [restingMark(box, parameter.value, pen)])
     for (const t of touched.value) {
-      drawBefore(c, box, t, pen)
-      if (!inHand.value) drawFresh(c, box, t)
+      put(c, box, pencilMarks(box, about, t, pen, inks))
+      if (!inHand.value) put(c, box, freshMarks(box, about, t, inks))
     }
-    for (const place of places.value) drawPlace(c, box, place, selection.places.includes(place.id), color, inks)
+    for (const place of places.value) drawPlace(c, box, place, selection.places.includes(place.id), pen.color, inks)
   }
 
   function drawRegions(c: Context, box: Box): void {
@@ -176,81 +177,17 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     }
   }
 
-  /** Every lane, faint where it is not heard. */
-  function drawLanes(c: Context, box: Box, pen: Pen): void {
-    for (const lane of lanes.value) {
-      const curve = drawn.curves.get(lane.id)
-      if (!curve || !seen(box, xOf(lane.start, box.view, box.width), xOf(lane.end, box.view, box.width))) continue
-      const going = touched.value.find((t) => t.lane === lane.id || t.home === 'heard')
-      const stays = going ? pixelsBeside(box, pixelsOf(box, [going])) : wholeOf(box)
-      const mine = lane.home === 'track' ? stays : common(stays, pixelsOf(box, [lane]))
-      const heard = common(mine, pixelsOf(box, heardIn.value.get(lane.id) ?? []))
-      const inked = { ...pen, filled: filledOn(lane.id), picked: !!selection.points[lane.id]?.length }
-      drawCurve(c, box, scale.value, curve, inked, heard)
-      const unheard = common(mine, pixelsBeside(box, heard))
-      const points = lane.home === 'track' ? 'none' : pen.points
-      if (unheard.length) drawCurve(c, box, scale.value, curve, { ...inked, faint: true, points }, unheard)
-    }
-  }
-  /** Which points of a lane are drawn full: the picked ones, else those in the range. */
-  function filledOn(lane: string): (beat: number, index: number) => boolean {
-    const picked = new Set(selection.points[lane])
-    const { range } = selection
-    const inRange = range && selection.lanes.includes(lane) && !picked.size ? range : null
-    return (beat, index) => picked.has(index) || (!!inRange && beat >= inRange.start && beat < inRange.end)
-  }
-
-  /** Lanes that share this strip, each on a scale of its own, so without handles. */
-  function drawShared(c: Context, box: Box): void {
-    const inks = readInks()
-    for (const other of shared.value) {
-      const theirs = session.lanesOf.get(other.id) ?? []
-      const [lows, highs] = [theirs.map((x) => x.low), theirs.map((x) => x.high)]
-      const own = fitScale(other, lows, highs, scale.value.top, scale.value.bottom)
-      for (const lane of theirs) {
-        const curve = drawn.curves.get(lane.id)
-        if (!curve) continue
-        const pen: Pen = { color: inks.family[inkOf(other)] ?? inks.ink, width: 1.2, dash: [7, 2], points: 'none' }
-        drawCurve(c, box, own, curve, pen, lane.home === 'track' ? wholeOf(box) : pixelsOf(box, [lane]))
-      }
-    }
-  }
-
-  function drawStatic(c: Context, box: Box, pen: Pen): void {
-    const at = bench.view.start
-    const { value } = parameter.value
-    const still = { lane: '', start: at, end: at, beats: [at], values: [value], shapes: [0], lows: [], highs: [], first: 0 }
-    drawCurve(c, box, scale.value, still, { ...pen, dash: [1, 5], points: 'none' })
-  }
-
-  /** Pencil for what is there now; outside the span the lane as it is. */
-  function drawBefore(c: Context, box: Box, t: TouchedOut, pen: Pen): void {
-    const inks = readInks()
-    const isNew = !lanes.value.some((lane) => lane.id === t.lane)
-    const inRegion = t.home !== 'track' && t.home !== 'heard'
-    const span = pixelsOf(box, [t])
-    const before = t.before ?? drawn.curves.get(t.lane)
-    if (isNew && t.home === 'track' && before)
-      drawCurve(c, box, scale.value, before, { ...pen, dash: [1, 5], points: 'none' }, pixelsBeside(box, span))
-    if (before && !(isNew && inRegion))
-      drawCurve(c, box, scale.value, before, { color: inks.pencil, width: 1.3, dash: [5, 4], points: 'none' }, span)
-  }
-  /** Fresh ink for what would come. */
-  function drawFresh(c: Context, box: Box, t: TouchedOut): void {
-    if (!t.after) return
-    const span = pixelsOf(box, [t])
-    const fresh: Pen = { color: readInks().fresh, width: 2, dash: [], points: 'diamonds' }
-    const covered = t.home === 'track' ? common(span, pixelsOf(box, coversToCome())) : []
-    drawCurve(c, box, scale.value, t.after, fresh, common(span, pixelsBeside(box, covered)))
-    if (covered.length) drawCurve(c, box, scale.value, t.after, { ...fresh, faint: true, points: 'none' }, covered)
-  }
-  /** Where the lanes of regions would win over the track's: those that stay, and those that would come. */
-  function coversToCome(): { start: number; end: number }[] {
-    if (session.data?.precedence === 'track') return []
-    const going = new Set(touched.value.map((t) => t.lane))
-    const stay = lanes.value.filter((lane) => lane.home !== 'track' && !going.has(lane.id))
-    const come = touched.value.filter((t) => t.home !== 'track' && t.home !== 'heard' && t.points_after)
-    return [...stay.flatMap((lane) => heardIn.value.get(lane.id) ?? []), ...come]
+  /** What a strip is about, for its layers. */
+  const sheet = (): Sheet => ({
+    parameter: parameter.value,
+    lanes: lanes.value,
+    touched: touched.value,
+    curves: drawn.curves,
+    heardIn: heardIn.value,
+    wins: session.data?.precedence === 'track' ? 'track' : 'region',
+  })
+  function put(c: Context, box: Box, marks: readonly Mark[]): void {
+    for (const one of marks) drawCurve(c, box, one.scale ?? scale.value, one.curve, one.pen, one.parts)
   }
 
   // ── when to draw ───────────────────────────────────────────────────────────────────────────
