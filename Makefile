@@ -57,7 +57,7 @@ docs: $(VENV)/.runs $(FRONT)/node_modules/.done
 
 .PHONY: units
 units: $(FRONT)/node_modules/.done
-	cd $(FRONT) && ./node_modules/.bin/vitest run
+	cd $(FRONT) && ./node_modules/.bin/vitest run --test-timeout 60000
 
 core: $(VENV)/.tests units
 	$(PY) -m pytest -n $(WORKERS) src/velmot/core tests --ignore tests/browser

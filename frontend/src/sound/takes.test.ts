@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { Takes } from './takes'
 
-const FRAMES = 4 * 48_000
+const FRAMES = 480
 const ROOM = 3 * FRAMES * 8 // of three pieces
 let made = 0
 
@@ -43,7 +43,7 @@ const ends = (buffer: AudioBuffer | null) =>
   [0, 1].flatMap((side) => [buffer!.getChannelData(side)[0], buffer!.getChannelData(side).at(-1)])
 
 test('what is kept is no more than there is room for, and buffers are written anew', async () => {
-  const takes = new Takes(1, ROOM)
+  const takes = new Takes(1, ROOM, FRAMES)
   for (let n = 0; n < 12; n++) expect(ends(await takes.of('a', n))).toEqual(n === 10 ? [10, 0, -10, 0] : [n, n, -n, -n])
   expect(made).toBe(4)
   expect(takes.ready('a', 0)).toBeUndefined()
@@ -51,7 +51,7 @@ test('what is kept is no more than there is room for, and buffers are written an
 })
 
 test('what sounds is left alone until it was let go of as often as it was held', async () => {
-  const takes = new Takes(1, ROOM)
+  const takes = new Takes(1, ROOM, FRAMES)
   const held = (await takes.of('a', 3))!
   takes.hold(held)
   takes.hold(held)

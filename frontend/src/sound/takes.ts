@@ -10,7 +10,6 @@ const ROOM = 32 * 1024 * 1024 // bytes of samples that are kept
 const AT_ONCE = 6
 
 const SIDES = 2
-const BYTES = FRAMES * SIDES * 4
 
 type Wanted = { address: string; done: (buffer: AudioBuffer | null) => void }
 
@@ -27,6 +26,7 @@ export class Takes {
   constructor(
     private readonly session: number,
     private readonly room = ROOM,
+    private readonly frames = FRAMES,
   ) {}
 
   /** A piece that is here. */
@@ -83,7 +83,7 @@ export class Takes {
   }
 
   private async fetched(address: string): Promise<AudioBuffer | null> {
-    const desk = this.desks.pop() ?? new Uint8Array(BYTES)
+    const desk = this.desks.pop() ?? new Uint8Array(this.frames * SIDES * 4)
     const found = await samples(address, desk)
     const buffer = found && this.written(found.samples, found.sides)
     this.desks.push(desk)
@@ -92,7 +92,7 @@ export class Takes {
   }
   private written(samples: Float32Array, sides: number): AudioBuffer {
     const i = this.spare.findIndex((one) => one.numberOfChannels === sides)
-    return filled(i < 0 ? bufferFor(FRAMES, sides) : this.spare.splice(i, 1)[0]!, samples)
+    return filled(i < 0 ? bufferFor(this.frames, sides) : this.spare.splice(i, 1)[0]!, samples)
   }
 
   private keep(address: string, buffer: AudioBuffer): void {
