@@ -8,14 +8,23 @@ const BOX = { view: { start: 0, end: 16 }, width: 1600, height: 100 }
 const WHOLE = [6, 1618]
 const INKS = { family: { level: 'blue', mute: 'green' }, ink: 'black', pencil: 'grey', fresh: 'red' } as unknown as Inks
 const AXIS = { logarithmic: false, floor: null, marks: [] }
-const LEVEL = { id: 'p', family: 'level', kind: 'continuous', value: -6, low: -96, high: 12, axis: AXIS } as unknown as ParameterOut
+const LEVEL = {
+  id: 'p',
+  family: 'level',
+  kind: 'continuous',
+  value: -6,
+  low: -96,
+  high: 12,
+  axis: AXIS,
+} as unknown as ParameterOut
 const NOTHING: Chosen = { lanes: [], points: {}, range: null }
 
 const curveOf = (lane: string) =>
   ({ lane, start: 0, end: 16, beats: [0], values: [-6], shapes: [0], lows: [], highs: [], first: 0 }) as Curve
 const laneOf = (id: string, home: string, start: number, end: number) =>
   ({ id, home, start, end, low: -12, high: 0 }) as unknown as LaneOut
-const touchedOf = (some: object) => ({ start: 4, end: 8, home: 'track', after: curveOf('after'), before: null, ...some }) as TouchedOut
+const touchedOf = (some: object) =>
+  ({ start: 4, end: 8, home: 'track', after: curveOf('after'), before: null, ...some }) as TouchedOut
 function sheetOf(some: Partial<Sheet> = {}): Sheet {
   const lanes = [laneOf('T', 'track', 0, 16), laneOf('R', 'r', 6, 10)]
   const heardIn = new Map([
@@ -31,7 +40,16 @@ const seen = (marks: Mark[]) => marks.map(({ curve, pen, parts }) => [curve.lane
 test('a lane is faint where another is heard, and there the track’s has no points', () => {
   expect(seen(laneMarks(BOX, sheetOf(), NOTHING, PEN))).toEqual([
     ['T', false, 'dots', [[12, 612], [1012, 1612]]], // prettier-ignore
-    ['T', true, 'none', [[6, 12], [612, 1012], [1612, 1618]]], // beside the session’s ends nothing is heard
+    [
+      'T',
+      true,
+      'none',
+      [
+        [6, 12],
+        [612, 1012],
+        [1612, 1618],
+      ],
+    ], // beside the session’s ends nothing is heard
     ['R', false, 'dots', [[612, 1012]]],
   ])
 })
@@ -49,7 +67,12 @@ test('where a preview changes a lane it is left to pencil and fresh ink', () => 
   const sheet = sheetOf({ touched: [t] })
   expect(seen(laneMarks(BOX, sheet, NOTHING, PEN))[0]).toEqual(['T', false, 'dots', [[12, 412], [1012, 1612]]]) // prettier-ignore
   const [pencil, ...rest] = pencilMarks(BOX, sheet, t, PEN, INKS)
-  expect([pencil!.curve.lane, pencil!.pen.color, pencil!.pen.dash, pencil!.parts]).toEqual(['before', 'grey', [5, 4], [[412, 812]]])
+  expect([pencil!.curve.lane, pencil!.pen.color, pencil!.pen.dash, pencil!.parts]).toEqual([
+    'before',
+    'grey',
+    [5, 4],
+    [[412, 812]],
+  ])
   expect(rest).toEqual([])
   expect(seen(freshMarks(BOX, sheet, t, INKS))).toEqual([
     ['after', false, 'diamonds', [[412, 612]]],
