@@ -76,8 +76,9 @@ fuzz: $(VENV)/.tests
 	$(PY) -m tests.hostile 20000 30000
 
 # A sample of small breaks, and how many of them some test notices; SHARE=1 takes every one there is.
-mutants: $(VENV)/.tests
+mutants: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(PY) -m tests.mutants $(SHARE)
+	cd $(FRONT) && node mutants.js $(SHARE)
 
 format: $(VENV)/.tests
 	$(VENV)/bin/ruff check --fix src tests

@@ -86,9 +86,10 @@ def other_unit(session: Session, lane: Lane, units: Sequence[str]) -> Caution:
     return caution("other-unit", name=session.lane_name(lane), own=own or "plain numbers", asked=asked, lane=lane.id)
 
 
-def limited_lane(session: Session, lane: Lane, spans: int) -> Caution:
-    """Some spans of a lane would go further than it can."""
-    return caution("limited/lane", name=session.lane_name(lane), count=spans, lane=lane.id)
+def limited_lane(session: Session, lane: Lane, spans: int, start: int, end: int) -> Caution:
+    """Some spans of a lane would go further than it can, between two ticks of its own time."""
+    zero, name = session.zero_of(lane), session.lane_name(lane)
+    return caution("limited/lane", name=name, count=spans, lane=lane.id, start=zero + start, end=zero + end)
 
 
 def about_region(

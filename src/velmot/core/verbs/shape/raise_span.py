@@ -58,7 +58,7 @@ def _raise(work: WorkingCopy, lane: Lane, request: RaiseSpan) -> None:
     made, spans = editing.limit(sum_axis(lane.envelope, Envelope.of(corners)), parameter.low, parameter.high)
     work.rewrite(lane, made, lead, tail, spans)
     if spans:
-        work.cautions.append(say.limited_lane(session, lane, spans))
+        work.cautions.append(say.limited_lane(session, lane, spans, lead, tail))
 
 
 def sentence(session: Session, request: RaiseSpan) -> tell.Told:

@@ -138,7 +138,7 @@ def _lead(
             work.cautions.append(caution("pieces", name=name, unit=unit, lane=lane.id))
     work.rewrite(lane, made, lead, tail, spans)
     if spans:
-        work.cautions.append(say.limited_lane(work.session, lane, spans))
+        work.cautions.append(say.limited_lane(work.session, lane, spans, lead, tail))
     if target.crossed:
         work.cautions.append(caution("crossed", name=name, lane=lane.id))
 
