@@ -79,7 +79,13 @@ test('a log scale puts the geometric middle in the middle', () => {
   expect(yOf(scale, 400)).toBeCloseTo(50)
 })
 
-const LEVEL = { axis: { logarithmic: false, marks: [] }, kind: 'continuous', low: -96, high: 12, value: -6 } as unknown as ParameterOut
+const LEVEL = {
+  axis: { logarithmic: false, marks: [] },
+  kind: 'continuous',
+  low: -96,
+  high: 12,
+  value: -6,
+} as unknown as ParameterOut
 const ends = ({ low, high }: { low: number; high: number }) => [low, high].map((x) => +x.toFixed(6))
 
 test('a scale shows what lanes do with a tenth of air, and at least an eighth of the range', () => {
@@ -91,7 +97,7 @@ test('a scale shows what lanes do with a tenth of air, and at least an eighth of
   expect([yOf(scale, -65.4), yOf(scale, -0.6)]).toEqual([90, 20])
 })
 test('named values are all shown', () => {
-  const mute = { ...LEVEL, kind: 'switch', low: 0, high: 1, value: 0 } as ParameterOut
+  const mute = { ...LEVEL, kind: 'switch', low: 0, high: 1, value: 0 }
   expect(ends(fitScale(mute, [0], [0], 0, 100))).toEqual([-0.16, 1.16])
 })
 test('what is heard takes half of what lanes span on each side, and no more than it reaches', () => {
