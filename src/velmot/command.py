@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from velmot import rendering, written
+from velmot import rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
@@ -30,8 +30,10 @@ from velmot.formats.report import Report
 from velmot.formats.requests import from_row
 
 DONE, SOME, REFUSED, CUT_OFF, STOPPED = 0, 1, 2, 3, 130
+FOUND = 3
 """All was done; of many files some were refused; it was refused; nobody reads what is said any more; it was
-stopped by its user (128 and the signal’s number, as is usual)."""
+stopped by its user (128 and the signal’s number, as is usual). What is looked for was found: as if it were cut off, since
+who asks for it reads on."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -99,7 +101,11 @@ def _parser() -> argparse.ArgumentParser:
     render = commands.add_parser("render", help="render a session as sound: the mix, or a file for each track")
     rendering.add_to(render)
     render.set_defaults(run=_render)
-    for name in ("convert", "plan", "apply", "render"):
+    look, tidy = tidying.add_to(commands)
+    look.set_defaults(run=_findings)
+    tidy.set_defaults(run=_tidy)
+    _add_writing(tidy)
+    for name in ("convert", "plan", "apply", "render", "findings", "tidy"):
         command = commands.choices[name]
         command.add_argument("--json", action="store_true", help="say it as JSON, a line for each file")
         command.add_argument("--quiet", action="store_true", help="say only what was refused")
@@ -429,6 +435,32 @@ def _render(chosen: argparse.Namespace) -> int | None:
     return None
 
 
+def _findings(chosen: argparse.Namespace) -> int | None:
+    session, _ = _opened(chosen.session, _Said(chosen.session))
+    found = tidying.found(session, chosen)
+    if chosen.json:
+        print(json.dumps([tidying.row_of(session, one) for one in found], ensure_ascii=False))
+    elif not chosen.quiet:
+        print(*tidying.lines_of(session, found), sep="\n") if found else print("nothing is found")
+    return FOUND if found and chosen.sure > 0 else None
+
+
+def _tidy(chosen: argparse.Namespace) -> int | None:
+    said = _Said(chosen.session)
+    session, data = _opened(chosen.session, said)
+    said.lines.clear()  # the report is of what is tidied
+    after = tidying.made(session, chosen)
+    said.lines += tidying.report_of(session, after)
+    said.row |= {
+        "done": [tidying.row_of(session, one) for one in after.done],
+        "points_gone": after.points_gone(session),
+    }
+    if chosen.output:
+        _put(chosen, said, after.session, data, chosen.output, [chosen.session])
+    said.tell(chosen)
+    return None
+
+
 def _change_lines(session: Session, change: Change) -> Iterator[str]:
     """The same figures and cautions as on screen."""
     session = change.naming(session)
@@ -461,7 +493,9 @@ def _verbs(_: argparse.Namespace) -> None:
 
 
 def _print_setting(name: str, metadata: Any) -> None:
-    print(f"    {name}: {metadata.get('says', '')}")
+    words = {choice: said for choice, said in metadata.get("words", {}).items() if choice != said}
+    called = "".join(f"; {choice}: “{said}”" for choice, said in words.items())
+    print(f"    {name}: {metadata.get('says', '')}{called}")
 
 
 if __name__ == "__main__":

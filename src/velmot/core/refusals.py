@@ -22,6 +22,7 @@ WORDS: dict[str, str] = {
     "at-outside/container": "it would not lie in the session",
     "bend-far": "a bend would be moved so far that it takes more than {most:,} points to draw it",
     "bend-range": "a bend of {bend:g} cannot be used",
+    "bound": "“{text}” is no bound",
     "book-full": "the book would hold more than {most:,} phrases",
     "choice": "“{text}” names no parameter with a lane",
     "choices-none": "no lane is chosen",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.session import Session
+from velmot.core.verbs.thin.request import Thin
 from velmot.core.words import counted
 
 MANY = 500
@@ -13,10 +14,18 @@ MANY = 500
 def dense(session: Session, parameter: str) -> list[Finding]:
     """The parameter's lanes with very many points."""
     return [
-        Finding(KIND.name, parameter, *session.span(x), counted(len(x.envelope), "point"), x.id, sure=0.5)
+        Finding(
+            KIND.name,
+            parameter,
+            *session.span(x),
+            counted(len(x.envelope), "point"),
+            x.id,
+            sure=0.5,
+            mend=Thin((x.id,)),
+        )
         for x in session.lanes_of(parameter)
         if len(x.envelope) >= MANY
     ]
 
 
-KIND = Kind("dense", "dense", dense, of_lanes=True)
+KIND = Kind("dense", "dense", dense, of_lanes=True, on_strips=True)

@@ -75,4 +75,4 @@ def _finding(
     return Finding(KIND.name, parameter.id, start, end, words, size=size, sure=0.5, mend=mend)
 
 
-KIND = Kind("gap", "gaps", gaps)
+KIND = Kind("gap", "gaps", gaps, on_strips=True)

@@ -36,4 +36,4 @@ def why_not_heard(session: Session, lane: Lane) -> tuple[str, Any]:
     return f"other regions' lanes win over all of {region.name}", None
 
 
-KIND = Kind("not heard", "not heard", not_heard, of_lanes=True)
+KIND = Kind("not heard", "not heard", not_heard, of_lanes=True, on_strips=True)

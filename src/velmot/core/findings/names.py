@@ -1,0 +1,24 @@
+"""Names: tracks and phrases that cannot be told apart."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from velmot.core.findings.finding import Finding, Kind
+from velmot.core.session.session import Session
+from velmot.core.words import counted
+
+
+def names(session: Session) -> list[Finding]:
+    """Every name that several tracks, or several phrases, have; whoever has it first is named."""
+    found = []
+    for noun, things in (("track", session.tracks), ("phrase", session.phrases)):
+        many = {name: count for name, count in Counter(x.name for x in things).items() if count > 1}
+        for name, count in many.items():
+            said = f"{counted(count, noun)} are called “{name}”"
+            track = next(t.id for t in session.tracks if t.name == name) if noun == "track" else ""
+            found.append(Finding(KIND.name, "", 0, session.length, said, sure=0.6, track=track))
+    return found
+
+
+KIND = Kind("names", "names that cannot be told apart", None, look_all=names)

@@ -1,0 +1,225 @@
+"""What each kind of finding finds, what comes close and is none, and that its mend leaves nothing of it."""
+
+from dataclasses import replace
+from random import Random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pytest import approx
+
+from tests.strategies import sessions
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
+from velmot.core.findings import KINDS, all_findings
+from velmot.core.findings.tidying import tidied
+from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
+from velmot.core.session.heard import heard
+from velmot.core.session.phrases import Phrase
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Mode, Region, Track, TrackKind
+from velmot.core.time.ticks import ticks_of as b
+from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.thin.request import Within
+
+CUT = Parameter("cut", "Low cut", Family.DEVICE, axis=Axis.LOG, unit="Hz", low=20.0, high=2e4, value=80.0, default=80.0)
+
+
+def session(points, parameter=None, bend=0.0, regions=(), **more) -> Session:
+    """120 bpm, 4/4, 32 beats: a bell with one lane, whose points are (beat, value)."""
+    parameter = parameter or level("level", value=-6.0)
+    curve = Envelope.of([(b(at), value, bend) for at, value in points], parameter.axis)
+    track = Track(
+        "bell",
+        "Bell",
+        parameters=(parameter,),
+        regions=tuple(Region(f"r{n}", "r", b(a), b(e - a)) for n, (a, e) in enumerate(regions)),
+    )
+    made = Session("s", b(32), (track,), (Lane("L", parameter.id, "track", curve),))
+    return replace(made, **more).checked()
+
+
+def found(made: Session, kind: str):
+    return [one for one in all_findings(made) if one.kind == kind]
+
+
+def mended(made: Session, one) -> Session:
+    verb = next(verb for verb, operation in OPERATIONS.items() if operation.request is type(one.mend))
+    return plan(made, verb, one.mend).applied_to(made)
+
+
+def sounds(made: Session, parameter: str = "level"):
+    curve = heard(made, parameter).envelope
+    return [float(curve.value_at(b(beat / 4))) for beat in range(128)]
+
+
+def test_a_lane_at_its_resting_value_does_nothing():
+    made = session([(0, -6), (9, -6), (12, -6)])
+    (one,) = found(made, "nothing")
+    assert (one.lane, one.start, one.end, one.sure) == ("L", 0, b(32), 1.0) and "−6.0 dB" in one.words
+    after = mended(made, one)
+    assert found(after, "nothing") == [] and after.lanes == () and sounds(after) == sounds(made)
+    assert found(session([(0, -6), (9, -6.001)]), "nothing") == [], "it moves"
+    from_file = session([(0, -6)], extra=(("came_from", "{}"),))
+    assert found(from_file, "nothing") == [], "a file's first value is its set-up"
+
+
+def test_a_flat_lane_could_rest():
+    made = session([(0, -9), (20, -9)])
+    (one,) = found(made, "flat")
+    assert one.words == "stays at −9.0 dB from end to end" and one.lossless
+    after = mended(made, one)
+    assert after.lanes == () and after.parameter("level").value == approx(-9, abs=1e-12)
+    assert sounds(after) == approx(sounds(made), abs=1e-9)
+    assert found(session([(0, -6)]), "flat") == [] and found(session([(0, -9), (4, -8)]), "flat") == []
+    off = replace(made, tracks=(replace(made.tracks[0], mode=Mode.OFF),))
+    (one,) = found(off, "flat")
+    assert one.mend is None and not one.lossless, "what rests would be heard, and the lane is not"
+
+
+def test_idle_points_could_go():
+    made = session([(n / 2, -20 + n / 2) for n in range(20)])
+    (one,) = found(made, "pieces")
+    assert one.words == "18 points of 20 could go without changing anything"
+    after = mended(made, one)
+    assert len(after.lane("L").envelope) == 2 and found(after, "pieces") == []
+    assert sounds(after) == approx(sounds(made), abs=1e-9)
+    assert found(session([(n, -20 + n) for n in range(9)]), "pieces") == [], "seven are few"
+    assert found(session([(n, -20 + (n % 3)) for n in range(20)]), "pieces") == []
+
+
+def test_a_step_that_nothing_explains_becomes_a_ramp_of_40_ms():
+    made = session([(0, -20), (8, -20), (8, -10), (16, -12)])
+    (one,) = found(made, "step")
+    assert (one.start, one.size, one.lane) == (b(8), approx(10), "L") and one.words.startswith("steps 10.00 dB")
+    after = mended(made, one)
+    curve = heard(after, "level").envelope
+    assert curve.value_at(b(8)) == approx(-15, abs=0.1), "half-way in the middle of it"
+    # 20 ms at 120 bpm are 0.04 beats: outside of them all is as it was
+    assert [curve.value_at(b(at)) for at in (7.95, 8.05)] == approx([-20, -10 - 2 / 8 * 0.05], abs=1e-6)
+    assert found(after, "step") == []
+
+
+@pytest.mark.parametrize(
+    "made",
+    [
+        session([(0, -20), (8, -20), (8, -16), (16, -12)]),  # less than a twentieth of the range
+        session([(0, -20), (8, -20), (8.1, -10), (16, -12)]),  # 50 ms
+        session([(0, -20), (8, -20), (8, -10), (16, -12)], regions=[(8, 12)]),
+        session([(0, -96), (8, -96), (8, -10), (16, -12)]),  # out of silence
+        session([(n, -20 + 10 * (n % 2)) for n in range(12)], bend=HOLD),  # meant to step
+        session([(0, 0), (8, 1)], parameter=mute("mute"), bend=HOLD),
+    ],
+)
+def test_steps_that_are_none(made):
+    assert found(made, "step") == []
+
+
+def test_a_device_that_starts_after_the_sound():
+    made = session([(8, 100), (16, 400)], parameter=CUT, regions=[(4, 20)])
+    (one,) = found(made, "late")
+    assert (one.start, one.end, one.words) == (b(4), b(8), "begins at 3.1.00, the sound at 2.1.00")
+    after = mended(made, one)
+    assert found(after, "late") == [] and sounds(after, "cut") == approx(sounds(made, "cut"))
+    assert found(session([(4, 100), (16, 400)], parameter=CUT, regions=[(4, 20)]), "late") == []
+    assert found(session([(8, -20), (16, -10)], regions=[(4, 20)]), "late") == [], "a level is no device"
+
+
+def test_stuck_at_an_end_after_a_move():
+    made = session([(0, 0), (8, 12), (16, 12), (17, 0)])
+    (one,) = found(made, "stuck")
+    assert (one.start, one.end) == (b(8), b(16)) and "+" not in one.words and "2 bars" in one.words
+    assert found(session([(0, 0), (8, 12), (11, 12), (17, 0)]), "stuck") == [], "less than a bar"
+    assert found(session([(0, 12), (16, 12), (17, 0)]), "stuck") == [], "it did not move there"
+    assert found(session([(0, 0), (8, -96), (24, -96)]), "stuck") == [], "silence is no end"
+
+
+def grouped(lane: float, group: float) -> Session:
+    bell = Track("bell", "Bell", parameters=(level("level"),))
+    swell = Track("swell", "Swell", TrackKind.GROUP, parameters=(level("swell"),), members=("bell",))
+    curves = [Envelope.of([(0, v), (b(8), v - 1)], Axis.LEVEL) for v in (lane, group)]
+    lanes = (Lane("L", "level", "track", curves[0]), Lane("G", "swell", "track", curves[1]))
+    return Session("s", b(32), (bell, swell), lanes).checked()
+
+
+def test_louder_with_its_groups_than_0_db():
+    made = grouped(-2.0, 5.0)
+    (one,) = found(made, "loud")
+    assert (one.parameter, one.start, one.size) == ("level", 0, approx(3.0)) and one.words.startswith(
+        "is heard at 3.0 dB"
+    )
+    after = mended(made, one)
+    assert found(after, "loud") == [] and max(sounds(after)) == approx(0)
+    assert found(grouped(-6.0, 5.0), "loud") == [] and found(grouped(3.0, 0.0), "loud") == [], "it is meant there"
+
+
+def test_the_same_curve_again_and_members_that_disagree():
+    made = grouped(-2.0, 5.0)
+    wave = Envelope.of([(b(n), -10.0 - n % 3) for n in range(6)], Axis.LEVEL)
+    twice = replace(made, lanes=tuple(replace(lane, envelope=wave) for lane in made.lanes)).checked()
+    (one,) = found(twice, "same")
+    assert (one.lane, one.words) == ("G", "is the same curve as Bell Level")
+    moved = replace(twice.lanes[1], envelope=wave.with_points(wave.ticks, wave.values + 0.01, wave.bends))
+    assert found(replace(twice, lanes=(twice.lanes[0], moved)), "same") == [] and found(made, "same") == []
+
+
+def test_members_of_a_group_of_which_some_are_off():
+    tracks = tuple(Track(id, id.title(), parameters=(level(f"{id}.level"),)) for id in ("one", "two"))
+    group = Track("g", "Swell", TrackKind.GROUP, members=("one", "two"), parameters=(level("g.level"),))
+    lanes = tuple(
+        Lane(id, f"{id}.level", "track", Envelope.of([(0, -3), (9, -4)], Axis.LEVEL)) for id in ("one", "two")
+    )
+    made = Session("s", b(32), (tracks[0], replace(tracks[1], mode=Mode.OFF), group), lanes).checked()
+    (one,) = found(made, "disagree")
+    assert (one.track, one.words) == ("g", "Two is off, others of Swell read")
+    assert found(mended(made, one), "disagree") == []
+    assert found(replace(made, lanes=lanes[:1]), "disagree") == [], "one without lanes has nothing to read"
+    assert found(replace(made, tracks=(*tracks, group)), "disagree") == []
+
+
+def test_names_that_several_have():
+    made = session([(0, -6), (4, -3)])
+    again = replace(made, tracks=(*made.tracks, Track("other", "Bell", parameters=(pan("p"),)))).checked()
+    assert [(one.track, one.words) for one in found(again, "names")] == [("bell", "2 tracks are called “Bell”")]
+    phrases = tuple(Phrase(id, "wave", b(1), Envelope.of([(0, 0), (b(1), 1)], Axis.LINEAR)) for id in ("a", "b"))
+    assert [one.words for one in found(replace(made, phrases=phrases), "names")] == ["2 phrases are called “wave”"]
+    assert found(made, "names") == []
+
+
+@given(sessions(), st.randoms(use_true_random=False))
+def test_findings_do_not_depend_on_the_order_of_lanes(made: Session, random: Random):
+    lanes = [*made.lanes]
+    random.shuffle(lanes)
+
+    def said(some: Session) -> set:
+        return {
+            (one.kind, one.parameter, one.track, one.start, one.end) for one in all_findings(some) if one.kind != "same"
+        }
+
+    assert said(replace(made, lanes=tuple(lanes))) == said(made)
+    assert all(one.kind in KINDS and 0 <= one.start <= one.end <= made.length for one in all_findings(made))
+
+
+@given(sessions())
+def test_tidying_changes_nothing_that_is_heard_and_twice_is_once(made: Session):
+    after = tidied(made)
+    for track in made.tracks:
+        for p in track.parameters:
+            one, other = heard(made, p.id).envelope, heard(after.session, p.id).envelope
+            for at in sorted(
+                {*one.ticks.tolist(), *other.ticks.tolist(), *range(0, made.length, made.length // 40 + 1)}
+            ):
+                for side in ("left", "right"):
+                    pair = [p.axis.coordinate(x.value_at(at, side)) for x in (one, other)]
+                    assert pair[0] == approx(pair[1], abs=1e-6 if not track.reads else 1e-9), (p.id, at, side)
+    again = tidied(after.session)
+    assert again.done == () and again.session == after.session
+
+
+def test_tidying_counts_what_went_and_thins_where_a_bound_is_given():
+    made = session([(0, -6), (9, -6), (12, -6)])
+    after = tidied(made)
+    assert [one.kind for one in after.done] == ["nothing"] and after.points_gone(made) == 3
+    wavy = session([(n / 4, -20 + 0.01 * (n % 2)) for n in range(40)])
+    assert tidied(wavy).done == () and tidied(wavy, (Within("dB", 0.05),)).points_gone(wavy) == 38
