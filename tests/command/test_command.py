@@ -15,6 +15,11 @@ import soundfile
 from tests.formats.test_midi import CONDUCTOR, PLAYER, file_of
 from velmot import written
 from velmot.command import main
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import level, pan
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.time.ticks import ticks_of
 from velmot.formats import midi, session_file
 from velmot.site.demo import skerry_light
@@ -315,3 +320,41 @@ def test_own_files_are_found_beside_a_session_by_name_and_digest_and_missed_in_w
     capsys.readouterr()
     assert main(["render", "s.velmot.json", "-o", "y.wav"]) == 0
     assert "“knock.wav” is not there: a stand-in sounds for it" in capsys.readouterr().out
+
+
+def odd() -> Session:
+    """Eight bars: a level that stays at its resting value, and a pan whose straight way has twenty points."""
+    track = Track("a", "Bell", parameters=(level("a.level", value=-6.0), pan("a.pan")))
+    idle = Envelope.of([(0, -6.0), (ticks_of(9), -6.0)], Axis.LEVEL)
+    ramp = Envelope.of([(ticks_of(n / 2), float(n)) for n in range(20)], Axis.LINEAR)
+    lanes = Lane("idle", "a.level", "track", idle), Lane("ramp", "a.pan", "track", ramp)
+    return Session("odd", ticks_of(32), (track,), lanes).checked()
+
+
+def test_what_is_odd_is_listed_for_people_and_programs_and_what_is_idle_goes(folder, capsys):
+    Path("odd.velmot.json").write_bytes(session_file.write(odd()))
+    assert main(["findings", "odd.velmot.json"]) == 0
+    assert capsys.readouterr().out.splitlines() == [
+        "does nothing (1)",
+        "  Bell Level, 1.1.00 to 9.1.00: stays at its resting value, −6.0 dB",
+        "cut to pieces (1)",
+        "  Bell Pan, 1.1.00 to 9.1.00: 18 points of 20 could go without changing anything",
+    ]
+    assert main(["findings", "odd.velmot.json", "--json", "--sure", "0.9", "--kind", "nothing"]) == 3
+    (row,) = json.loads(capsys.readouterr().out)
+    assert (row["kind"], row["track"], row["lane"], row["start"], row["end"]) == ("nothing", "a", "idle", 0, 32)
+    assert (row["unit"], row["sure"]) == ("dB", 1.0) and row["words"].startswith("stays at its resting value")
+    Path("mend.json").write_text(json.dumps(row["mend"]))
+    assert main(["apply", "odd.velmot.json", "mend.json", "-o", "mended.velmot.json"]) == 0
+    assert main(["findings", "mended.velmot.json", "--sure", "0.1", "--kind", "nothing"]) == 0
+    assert capsys.readouterr().out.endswith("nothing is found\n")
+
+    assert main(["tidy", "odd.velmot.json"]) == 0
+    assert capsys.readouterr().out.splitlines()[-1] == "1 lane gone, 22 → 2 points"
+    assert main(["tidy", "odd.velmot.json", "-o", "odd.velmot.json"]) == 2, "no input is written over"
+    assert main(["tidy", "odd.velmot.json", "-o", "tidied.velmot.json"]) == 0
+    session = session_file.read(Path("tidied.velmot.json").read_bytes())[0]
+    assert [(lane.id, len(lane.envelope)) for lane in session.lanes] == [("ramp", 2)]
+    capsys.readouterr()
+    assert main(["tidy", "odd.velmot.json", "--within", "much"]) == 2
+    assert "“much” is no bound" in capsys.readouterr().err

@@ -91,6 +91,8 @@ def group(*pairs):
         (group(("g", "g")), "group-circle", "track g, members"),
         (group(("g", "h"), ("h", "g")), "group-circle", "track g, members"),
         ({"tempo": [[0, 1e9]]}, "tempo-range", "tempo[0]"),
+        ({"tempo": [{"at": 0, "bpm": 120}]}, "not-fitting", "tempo[0]"),
+        ({"tempo": [[0, "fast"]]}, "not-fitting", "tempo[0][1]"),
         ({"version": 7}, "version-unknown", "version"),
         ({"format": "other"}, "format-unknown", "format"),
         ({"length": 0}, "not-fitting", "length"),

@@ -102,8 +102,13 @@ def _shaped(content: dict[str, Any]) -> SessionShape:
         raise FormatError("nested", "the file is nested too deeply", place="file", accepted="a session") from None
 
 
+_FORMS = ("tuple[", "function-", "list[")
+
+
 def _place(path: Iterable[int | str]) -> str:
-    text = "".join(f"[{part}]" if isinstance(part, int) else f".{part}" for part in path)
+    # Where one of several forms fits, the path names the form too, which no reader of the file knows.
+    parts = [part for part in path if isinstance(part, int) or not part.startswith(_FORMS)]
+    text = "".join(f"[{part}]" if isinstance(part, int) else f".{part}" for part in parts)
     return text.lstrip(".")
 
 
