@@ -24,7 +24,7 @@ class Late:
             self.held.append((route, route.fetch()))
 
     def until(self, count: int) -> None:
-        for _ in range(100):
+        for _ in range(1000):  # half a minute, as a machine may be busy
             if len(self.held) >= count:
                 return
             self.page.wait_for_timeout(30)
