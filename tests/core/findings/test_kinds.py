@@ -235,3 +235,35 @@ def test_tidying_counts_what_went_and_thins_where_a_bound_is_given():
     assert [one.kind for one in after.done] == ["nothing"] and after.points_gone(made) == 3
     wavy = session([(n / 4, -20 + 0.01 * (n % 2)) for n in range(40)])
     assert tidied(wavy).done == () and tidied(wavy, (Within("dB", 0.05),)).points_gone(wavy) == 38
+
+
+def muted(points, moves, regions=()) -> Session:
+    """A bell with a mute over beats as said, and a level that moves."""
+    track = Track("bell", "Bell", parameters=(level("level"), mute("mute")), regions=regions)
+    lanes = (
+        Lane("L", "level", "track", Envelope.of([(b(at), value) for at, value in moves], Axis.LEVEL)),
+        Lane("M", "mute", "track", Envelope.of([(b(at), value, HOLD) for at, value in points], Axis.LINEAR)),
+    )
+    return Session("s", b(32), (track,), lanes).checked()
+
+
+def test_moves_only_where_nothing_sounds():
+    region = Region("r", "toll", b(16), b(8))
+    (one,) = found(muted([(0, 0), (4, 1), (12, 0)], [(0, -6), (5, -6), (11, -20)]), "silent")
+    assert (one.lane, one.start, one.end, one.words) == ("L", b(5), b(11), "moves only where Bell is muted")
+    assert found(muted([(0, 0), (4, 1), (10, 0)], [(0, -6), (5, -6), (11, -20)]), "silent") == [], (
+        "a beat of it is heard"
+    )
+    assert found(muted([(0, 0), (4, 1), (12, 0)], [(0, -6), (9, -6)]), "silent") == [], "it does not move"
+    (one,) = found(muted([(0, 0)], [(2, -6), (8, -9), (28, -9), (30, -6)], (region,)), "silent")
+    assert one.words == "moves only where Bell has no region" and (one.start, one.end) == (b(2), b(30))
+    both = muted([(0, 0), (15, 1), (20, 0)], [(2, -6), (8, -9), (17, -9), (19, -6)], (region,))
+    assert [x.words for x in found(both, "silent")] == ["moves only where Bell has no region and Bell is muted"]
+    assert found(muted([(0, 0)], [(2, -6), (17, -9)], (region,)), "silent") == []
+
+
+def test_phrases_in_no_place():
+    points = Envelope.of([(0, 0), (b(1), 1)], Axis.LINEAR)
+    made = session([(0, -6), (4, -3)], phrases=(Phrase("a", "wave", b(1), points),))
+    assert [one.words for one in found(made, "unplaced")] == ["the phrase wave lies in no place"]
+    assert found(session([(0, -6), (4, -3)]), "unplaced") == []
