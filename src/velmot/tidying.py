@@ -14,7 +14,7 @@ from velmot.core.findings.tidying import Tidied, tidied
 from velmot.core.session.session import Session
 from velmot.core.session.wording import parameter_name, span_text
 from velmot.core.time.ticks import beats_of
-from velmot.core.verbs import OPERATIONS
+from velmot.core.verbs import verb_of
 from velmot.core.verbs.thin.request import Within
 from velmot.core.words import counted
 from velmot.formats.requests import to_row
@@ -60,7 +60,7 @@ def row_of(session: Session, one: Finding) -> dict[str, Any]:
         "size": one.size,
         "unit": parameter.distance_unit if parameter else "",
         "sure": one.sure,
-        "mend": None if one.mend is None else to_row(_verb_of(one.mend), one.mend),
+        "mend": None if one.mend is None else to_row(verb_of(one.mend), one.mend),
     }
 
 
@@ -80,10 +80,6 @@ def _about(session: Session, one: Finding) -> str:
         return session.track(one.track).name if one.track else session.name
     name = session.lane_name(session.lane(one.lane)) if one.lane else parameter_name(session, one.parameter)
     return f"{name}, {span_text(session, one.start, one.end)}"
-
-
-def _verb_of(request: Any) -> str:
-    return next(verb for verb, operation in OPERATIONS.items() if operation.request is type(request))
 
 
 def bounds_of(texts: list[str]) -> tuple[Within, ...]:

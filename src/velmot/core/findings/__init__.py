@@ -4,15 +4,40 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from velmot.core.findings import dense, disagree, flat, gaps, late, loud, names, not_heard, pieces, same, step, stuck
+from velmot.core.findings import (
+    dense,
+    disagree,
+    flat,
+    gaps,
+    late,
+    loud,
+    names,
+    not_heard,
+    pieces,
+    same,
+    silent,
+    step,
+    stuck,
+    unplaced,
+)
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.session import Session
 
 KINDS: dict[str, Kind] = {
     kind.name: kind
     for kind in (
-        *(not_heard.KIND, dense.KIND, gaps.KIND, flat.NOTHING, flat.FLAT, pieces.KIND, step.KIND, late.KIND),
-        *(stuck.KIND, loud.KIND, same.KIND, disagree.KIND, names.KIND),
+        *(
+            not_heard.KIND,
+            dense.KIND,
+            gaps.KIND,
+            flat.NOTHING,
+            flat.FLAT,
+            silent.KIND,
+            pieces.KIND,
+            step.KIND,
+            late.KIND,
+        ),
+        *(stuck.KIND, loud.KIND, same.KIND, disagree.KIND, names.KIND, unplaced.KIND),
     )
 }
 

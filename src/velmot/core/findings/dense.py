@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.session import Session
-from velmot.core.verbs.thin.request import Thin
 from velmot.core.words import counted
 
 MANY = 500
@@ -14,15 +13,7 @@ MANY = 500
 def dense(session: Session, parameter: str) -> list[Finding]:
     """The parameter's lanes with very many points."""
     return [
-        Finding(
-            KIND.name,
-            parameter,
-            *session.span(x),
-            counted(len(x.envelope), "point"),
-            x.id,
-            sure=0.5,
-            mend=Thin((x.id,)),
-        )
+        Finding(KIND.name, parameter, *session.span(x), counted(len(x.envelope), "point"), x.id, sure=0.5)
         for x in session.lanes_of(parameter)
         if len(x.envelope) >= MANY
     ]

@@ -8,11 +8,12 @@ from dataclasses import replace
 import numpy as np
 
 from velmot.core.curves import editing
-from velmot.core.parameters.parameter import Family, Kind, Label, Parameter
+from velmot.core.parameters.parameter import Label, Parameter
 from velmot.core.remedy import Remedy
 from velmot.core.session.above import groups_above
 from velmot.core.session.heard import fader_of, heard
 from velmot.core.session.session import Session
+from velmot.core.session.switches import mutes_of, switches_of
 from velmot.core.session.track import Track
 from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Tick
@@ -42,7 +43,7 @@ def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tu
         remedy = Remedy("write what is heard", step=replace(request, lands="where it is heard"))
         wins = say.region_wins(session, parameter, track, [span])
         said_so += [replace(one, remedy=remedy) for one in wins]
-    for switch, silent, words in _switches(track, parameter):
+    for switch, silent, words in switches_of(track, parameter):
         if one := _switched_off(session, track, switch, silent, span, words):
             said_so.append(one)
     for group in groups_above(session, track.id):
@@ -52,7 +53,7 @@ def unheard(session: Session, request: Ride, ridden: Ridden, mode: str, span: tu
 
 def _under_silence(session: Session, group: Track, parameter: Parameter, span: tuple[int, int]) -> Iterator[Caution]:
     """That a group above is muted, or silent, somewhere in a span."""
-    for switch in _mutes(group):
+    for switch in mutes_of(group):
         if one := _switched_off(session, group, switch, 1, span, f"{group.name} is muted"):
             yield one
     fader = fader_of(group)
@@ -73,27 +74,6 @@ def _in_latch(request: Ride, parameter: str) -> Ride:
         for one in request.passes
     )
     return replace(request, passes=passes)
-
-
-def _switches(track: Track, parameter: Parameter) -> list[tuple[Parameter, int, str]]:
-    """The switches that silence a parameter: (the switch, which of its two values does, what is said then)."""
-    found: list[tuple[Parameter, int, str]] = []
-    if parameter.family is not Family.MUTE:
-        found += [(p, 1, f"{track.name} is muted") for p in _mutes(track)]
-    if device := track.device_of(parameter):
-        own = (p for p in track.parameters if p.device == device.id and p is not parameter)
-        found += [(p, 0, f"{device.name} is off") for p in own if _powers(p)]
-    return found
-
-
-def _mutes(track: Track) -> list[Parameter]:
-    return [p for p in track.parameters if p.family is Family.MUTE and p.kind is Kind.SWITCH]
-
-
-def _powers(parameter: Parameter) -> bool:
-    """Whether a device's switch says if it works at all: “Delay on”, off or on."""
-    labels = [label.text.lower() for label in parameter.labels]
-    return parameter.kind is Kind.SWITCH and labels == ["off", "on"] and parameter.name.lower().split()[-1] == "on"
 
 
 def _switched_off(
