@@ -4,11 +4,13 @@ import ast
 from pathlib import Path
 from string import Formatter
 
+import numpy as np
 import pytest
 
 import velmot
 from velmot.core.errors import RequestError
 from velmot.core.refusals import WORDS
+from velmot.core.words import Figure, plain_args, written
 
 FIXED = {"place", "accepted", "remedy"}
 
@@ -69,6 +71,27 @@ def test_no_wording_is_idle():
     said = {node.value for tree in trees for node in ast.walk(tree) if isinstance(node, ast.Constant)}
     made = {known for _, kind, _, _ in refusals() if "*" in kind for known in fitting(kind)}
     assert set(WORDS) <= said | made
+
+
+def test_counts_bring_their_noun_and_numbers_their_format():
+    said = written(
+        "{n:group} of {of:}, {step:g}, {far:,.0f}, {many:,}",
+        tuple(zip(("n", "of", "step", "far", "many"), (2, 1200, 0.5, 12345.6, 1000), strict=True)),
+    )
+    assert said == "2 groups of 1,200, 0.5, 12,346, 1,000"
+
+
+def test_machines_are_told_numbers_that_json_has():
+    said = plain_args(
+        (
+            ("n", np.int64(3)),
+            ("far", np.float64(0.5)),
+            ("odd", float("nan")),
+            ("name", "a"),
+            ("much", Figure(2.0, "2 dB")),
+        )
+    )
+    assert said == {"n": 3, "far": 0.5, "odd": "nan", "name": "a", "much": 2.0} and type(said["n"]) is int
 
 
 def test_a_refusal_keeps_what_it_is_made_of():

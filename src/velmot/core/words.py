@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+from math import isfinite
 from string import Formatter
 
 
@@ -42,24 +44,31 @@ Args = tuple[tuple[str, Arg], ...]
 
 
 def plain_args(args: Args) -> dict[str, str | int | float]:
-    """The arguments for machines: numbers as numbers."""
-    return {
-        key: arg.value if isinstance(arg, Figure) else arg.count if isinstance(arg, Several) else arg
-        for key, arg in args
-    }
+    """The arguments for machines: numbers as numbers, but for those that no JSON has."""
+    return {key: _plain(arg) for key, arg in args}
+
+
+def _plain(arg: Arg) -> str | int | float:
+    number = arg.value if isinstance(arg, Figure) else arg.count if isinstance(arg, Several) else arg
+    if isinstance(number, str):
+        return number
+    plain: int | float = number.item() if hasattr(number, "item") else number  # numpy's become Python's
+    return plain if isfinite(plain) else str(plain)
 
 
 class _Worded(Formatter):
     """Writes a count with what it counts."""
 
     def format_field(self, value: Arg, noun: str) -> str:
-        if isinstance(value, int) and noun[:1] not in _FORMATS:
+        is_format = bool(_FORMAT.fullmatch(noun))
+        if isinstance(value, int) and not is_format:
             one, _, many = noun.partition("|")
             return counted(value, one, many) if one else f"{value:,}"
-        return format(value, noun) if isinstance(value, float) or noun[:1] in _FORMATS else str(value)
+        return format(value, noun) if is_format or isinstance(value, float) else str(value)
 
 
-_FORMATS = {",", ".", "g"}
+_FORMAT = re.compile(r"[,.0-9]*[fg]|,")
+"""What says how a number is written, and is no noun."""
 _WORDED = _Worded()
 
 
