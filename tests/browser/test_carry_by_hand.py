@@ -134,6 +134,8 @@ def test_wheel_and_ribbon_move_the_window_of_bars(desk, page):
     desk.open()
     view = "JSON.parse(sessionStorage['velmot.view.1'] ?? '{\"start\":0,\"end\":64}')"
     page.keyboard.press("y")  # tall strips, so that there is something to scroll
+    scroller = "document.querySelector('main .scroller')"
+    desk.until(f"{scroller}.scrollHeight > {scroller}.clientHeight + 100")
     page.mouse.move(desk.x_of("bell.level", 30), 200)
     page.mouse.wheel(0, 300)
     desk.until("document.querySelector('main .scroller').scrollTop > 100")

@@ -3,6 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.test_nothing_wrong_in_the_hand import Late
 from velmot.core.time.ticks import TICKS_PER_BEAT
 
 
@@ -69,6 +70,21 @@ def test_a_marker_is_added_dragged_named_and_removed_and_each_is_one_step(desk, 
     assert [line["title"].split(" ")[0] for line in server.json("sessions/1/log")["lines"]] == [
         "Remove", "Name", "Move", "Add",
     ]  # fmt: skip
+
+
+def test_a_place_that_is_still_being_read_is_waited_for(desk, server, page, there):
+    desk.open()
+    before = there()
+    late = Late(page, "**/typed")
+    page.keyboard.press("Shift+J")
+    page.get_by_label("Marker at", exact=True).fill("13.1.00")
+    page.keyboard.press("Tab")
+    late.until(1)
+    page.get_by_label("Name", exact=True).fill("the bell, again")
+    page.keyboard.press("Enter")
+    late.let_through()
+    desk.at_revision(1)
+    assert set(there()) - set(before) == {("the bell, again", 48)}
 
 
 def test_a_double_click_between_two_takes_the_range_from_one_to_the_next(desk, page):
