@@ -88,10 +88,14 @@ def test_machines_are_told_numbers_that_json_has():
             ("far", np.float64(0.5)),
             ("odd", float("nan")),
             ("name", "a"),
+            ("huge", 10**400),
             ("much", Figure(2.0, "2 dB")),
         )
     )
-    assert said == {"n": 3, "far": 0.5, "odd": "nan", "name": "a", "much": 2.0} and type(said["n"]) is int
+    assert (
+        said == {"n": 3, "far": 0.5, "odd": "nan", "name": "a", "huge": str(10**400), "much": 2.0}
+        and type(said["n"]) is int
+    )
 
 
 def test_a_refusal_keeps_what_it_is_made_of():

@@ -43,6 +43,10 @@ Arg = str | int | float | Figure | Several
 Args = tuple[tuple[str, Arg], ...]
 
 
+MOST_EXACT = 2**53
+"""Whole numbers below this one are read by every program as they are written."""
+
+
 def plain_args(args: Args) -> dict[str, str | int | float]:
     """The arguments for machines: numbers as numbers, but for those that no JSON has."""
     return {key: _plain(arg) for key, arg in args}
@@ -53,7 +57,8 @@ def _plain(arg: Arg) -> str | int | float:
     if isinstance(number, str):
         return number
     plain: int | float = number.item() if hasattr(number, "item") else number  # numpy's become Python's
-    return plain if isfinite(plain) else str(plain)
+    fits = abs(plain) < MOST_EXACT if isinstance(plain, int) else isfinite(plain)
+    return plain if fits else str(plain)
 
 
 class _Worded(Formatter):
