@@ -18,6 +18,7 @@ from pydantic import ValidationError
 from velmot import rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
+from velmot.core.findings.tidying import tidied
 from velmot.core.session.session import Session
 from velmot.core.session.wording import span_text
 from velmot.core.verbs.frame.change import Change
@@ -30,10 +31,10 @@ from velmot.formats.report import Report
 from velmot.formats.requests import from_row
 
 DONE, SOME, REFUSED, CUT_OFF, STOPPED = 0, 1, 2, 3, 130
-FOUND = 3
 """All was done; of many files some were refused; it was refused; nobody reads what is said any more; it was
-stopped by its user (128 and the signal’s number, as is usual). What is looked for was found: as if it were cut off, since
-who asks for it reads on."""
+stopped by its user (128 and the signal’s number, as is usual)."""
+FOUND = 3
+"""`findings` found what was looked for; nobody who asks for that closes the output first."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -446,17 +447,27 @@ def _findings(chosen: argparse.Namespace) -> int | None:
 
 
 def _tidy(chosen: argparse.Namespace) -> int | None:
-    said = _Said(chosen.session)
-    session, data = _opened(chosen.session, said)
-    said.lines.clear()  # the report is of what is tidied
-    after = tidying.made(session, chosen)
-    said.lines += tidying.report_of(session, after)
-    said.row |= {
-        "done": [tidying.row_of(session, one) for one in after.done],
-        "points_gone": after.points_gone(session),
-    }
+    bounds = tidying.bounds_of(chosen.within)
+
+    def change(session: Session, said: _Said) -> Session:
+        after = tidied(session, bounds)
+        said.lines.clear()  # the report is of what is tidied
+        said.lines += tidying.report_of(session, after)
+        said.row |= {
+            "done": [tidying.row_of(session, one) for one in after.done],
+            "points_gone": after.points_gone(session),
+        }
+        return after.session
+
+    if chosen.folder:
+        return _many(chosen, _found(chosen.session), change)
+    if len(chosen.session) != 1 or chosen.ending:
+        raise RequestError("output/many", place="-o", accepted="-o FILE for one session, --folder FOLDER for many")
+    said, (source,) = _Said(chosen.session[0]), chosen.session
+    session, data = _opened(source, said)
+    after = change(session, said)
     if chosen.output:
-        _put(chosen, said, after.session, data, chosen.output, [chosen.session])
+        _put(chosen, said, after, data, chosen.output, [source])
     said.tell(chosen)
     return None
 

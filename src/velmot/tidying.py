@@ -10,7 +10,7 @@ from typing import Any
 
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, Finding, all_findings
-from velmot.core.findings.tidying import Tidied, tidied
+from velmot.core.findings.tidying import Tidied
 from velmot.core.session.session import Session
 from velmot.core.session.wording import parameter_name, span_text
 from velmot.core.time.ticks import beats_of
@@ -32,7 +32,7 @@ def add_to(commands: Any) -> tuple[argparse.ArgumentParser, argparse.ArgumentPar
     )
     look.add_argument("--kind", action="append", default=[], choices=[*KINDS], help="only this kind; may be said again")
     tidy = commands.add_parser("tidy", help="take out what is there for nothing; nothing is heard differently")
-    tidy.add_argument("session", type=Path, help="a file")
+    tidy.add_argument("session", nargs="+", type=Path, help="a file; files, folders or patterns with --folder")
     tidy.add_argument("-o", "--output", type=Path, help="the file to write; without it, it is only said what would go")
     tidy.add_argument(
         "--within", action="append", default=[], metavar="BOUND", help='also thin, within a bound for a unit: "0.05 dB"'
@@ -93,11 +93,6 @@ def bounds_of(texts: list[str]) -> tuple[Within, ...]:
             )
         bounds.append(Within(match[2], float(match[1])))
     return tuple(bounds)
-
-
-def made(session: Session, chosen: argparse.Namespace) -> Tidied:
-    """The file without what is there for nothing."""
-    return tidied(session, bounds_of(chosen.within))
 
 
 def report_of(session: Session, after: Tidied) -> Iterator[str]:

@@ -355,6 +355,10 @@ def test_what_is_odd_is_listed_for_people_and_programs_and_what_is_idle_goes(fol
     assert main(["tidy", "odd.velmot.json", "-o", "tidied.velmot.json"]) == 0
     session = session_file.read(Path("tidied.velmot.json").read_bytes())[0]
     assert [(lane.id, len(lane.envelope)) for lane in session.lanes] == [("ramp", 2)]
+    Path("other.velmot.json").write_bytes(session_file.write(odd()))
+    assert main(["tidy", "odd.velmot.json", "other.velmot.json", "--folder", "clean", "--as", ".csv"]) == 0
+    assert sorted(path.name for path in Path("clean").iterdir()) == ["odd.csv", "other.csv"]
+    assert main(["tidy", "odd.velmot.json", "other.velmot.json"]) == 2, "many need a folder"
     capsys.readouterr()
     assert main(["tidy", "odd.velmot.json", "--within", "much"]) == 2
     assert "“much” is no bound" in capsys.readouterr().err

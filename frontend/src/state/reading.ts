@@ -45,6 +45,13 @@ export async function allRead(): Promise<boolean> {
   return (await Promise.all(readings)).every((fine) => fine) && !unread.size
 }
 
+/** Do something once all that is typed has been read, and is in the request; not where something cannot be. */
+export async function whenRead(then: () => unknown): Promise<void> {
+  if (!(await allRead())) return
+  await nextTick()
+  await then()
+}
+
 /** Whether a field is being typed in or read. */
 export function mayBeReading(): boolean {
   return readings.size > 0 || !!document.activeElement?.matches('input.words-field')

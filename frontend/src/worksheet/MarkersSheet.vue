@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // Markers: a new one at the cursor, or the chosen ones named, moved, made cues, or removed.
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
 import { usePreview, usePreviewOf } from '../state/preview'
-import { allRead } from '../state/reading'
+import { whenRead } from '../state/reading'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
@@ -70,12 +70,8 @@ usePreviewOf(
   draft,
 )
 
-async function enter(): Promise<void> {
-  if (!(await allRead())) return // its place may still be being read
-  await nextTick()
-  const wanted = request.value
-  if (wanted) await session.apply(wanted)
-}
+/** What a field that is typed into asks for: once what was typed before it has been read. */
+const enter = () => whenRead(() => request.value && session.apply(request.value))
 </script>
 
 <template>

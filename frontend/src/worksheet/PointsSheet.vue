@@ -5,7 +5,7 @@ import { api, asked, type AnyRequest } from '../api/client'
 import { positionText } from '../lib/said'
 import { usePick } from '../state/pick'
 import { useAsking } from '../state/asking'
-import { allRead } from '../state/reading'
+import { whenRead } from '../state/reading'
 import { useSelection } from '../state/selection'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
@@ -83,12 +83,8 @@ function focusValue(event: KeyboardEvent): void {
 onMounted(() => window.addEventListener('keydown', focusValue))
 onBeforeUnmount(() => window.removeEventListener('keydown', focusValue))
 
-async function enter(): Promise<void> {
-  if (!(await allRead())) return // where they start may still be being read
-  await nextTick()
-  const wanted = request.value
-  if (wanted) await session.apply(wanted)
-}
+/** What a field that is typed into asks for: once what was typed before it has been read. */
+const enter = () => whenRead(() => request.value && session.apply(request.value))
 </script>
 
 <template>

@@ -16,7 +16,7 @@ from velmot.core.findings import KINDS, all_findings
 from velmot.core.findings.tidying import tidied
 from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
 from velmot.core.session.heard import heard
-from velmot.core.session.phrases import Phrase
+from velmot.core.session.phrases import Phrase, Placement
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Mode, Region, Track, TrackKind
 from velmot.core.time.ticks import ticks_of as b
@@ -128,8 +128,9 @@ def test_a_device_that_starts_after_the_sound():
 def test_stuck_at_an_end_after_a_move():
     made = session([(0, 0), (8, 12), (16, 12), (17, 0)])
     (one,) = found(made, "stuck")
-    assert (one.start, one.end) == (b(8), b(16)) and "+" not in one.words and "2 bars" in one.words
+    assert (one.start, one.end) == (b(8), b(16)) and one.words == "stays at 12.0 dB, the end of its range, until 5.1.00"
     assert found(session([(0, 0), (8, 12), (11, 12), (17, 0)]), "stuck") == [], "less than a bar"
+    assert found(session([(0, 0), (8, 12), (12, 12), (17, 0)]), "stuck") == [], "a bar, and no longer"
     assert found(session([(0, 12), (16, 12), (17, 0)]), "stuck") == [], "it did not move there"
     assert found(session([(0, 0), (8, -96), (24, -96)]), "stuck") == [], "silence is no end"
 
@@ -267,3 +268,15 @@ def test_phrases_in_no_place():
     made = session([(0, -6), (4, -3)], phrases=(Phrase("a", "wave", b(1), points),))
     assert [one.words for one in found(made, "unplaced")] == ["the phrase wave lies in no place"]
     assert found(session([(0, -6), (4, -3)]), "unplaced") == []
+
+
+def test_what_a_phrase_says_is_left_to_it():
+    curve = Envelope.of([(b(n / 2), -20 + 0.01 * (n % 2)) for n in range(17)], Axis.LEVEL)
+    phrase = Phrase("p", "wave", b(8), curve, unit="dB", axis=Axis.LEVEL, low=-20.0, high=-19.99)
+    place = Placement("one", "p", "level", "track", 0, b(8))
+    made = session([(n / 2, -20 + 0.01 * (n % 2)) for n in range(17)], phrases=(phrase,), placements=(place,))
+    after = tidied(made, (Within("dB", 0.05),))
+    assert after.session == made and after.done == () and found(made, "pieces") == found(made, "same") == []
+    still = replace(phrase, curve=Envelope.of([(0, -9.0), (b(8), -9.0)], Axis.LEVEL), low=-9.0, high=-8.0)
+    flat = session([(0, -9.0), (8, -9.0)], phrases=(still,), placements=(place,))
+    assert found(flat, "flat") == []

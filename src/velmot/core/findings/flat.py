@@ -38,7 +38,7 @@ def flat(session: Session, parameter: str) -> list[Finding]:
 
 def _standing(session: Session, parameter: str) -> Lane | None:
     lane = session.lane_at(parameter)
-    if lane is None or any(one.parameter == parameter and one.home == lane.home for one in session.placements):
+    if lane is None or session.placed_on(parameter, lane.home):
         return None
     if session.precedence is Precedence.TRACK and len(session.lanes_of(parameter)) > 1:
         return None  # it keeps the lanes of regions from being heard

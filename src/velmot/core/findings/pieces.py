@@ -14,10 +14,9 @@ FEWEST = 8
 
 def pieces(session: Session, parameter: str) -> list[Finding]:
     """The parameter's lanes with idle points; none in which phrases lie."""
-    placed = {(one.parameter, one.home) for one in session.placements}
     found = []
     for lane in session.lanes_of(parameter):
-        if (lane.parameter, lane.home) in placed:
+        if session.placed_on(parameter, lane.home):
             continue
         idle = len(lane.envelope) - len(without_loss(lane.envelope))
         if idle >= FEWEST:

@@ -16,12 +16,11 @@ FEWEST = 4
 
 def same(session: Session) -> list[Finding]:
     """Every lane that is the same as one before it, point by point: in unit, times from its home's start, values, bends."""
-    placed = {(one.parameter, one.home) for one in session.placements}
     first: dict[bytes, Lane] = {}
     found = []
     for lane in session.lanes:
         curve = lane.envelope
-        if len(curve) < FEWEST or (lane.parameter, lane.home) in placed or np.ptp(curve.values) == 0:
+        if len(curve) < FEWEST or session.placed_on(lane.parameter, lane.home) or np.ptp(curve.values) == 0:
             continue
         known = first.setdefault(_digest(session, lane), lane)
         if known is not lane:

@@ -7,7 +7,6 @@ import numpy as np
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
-from velmot.core.words import counted
 
 
 def stuck(session: Session, parameter_id: str) -> list[Finding]:
@@ -29,10 +28,9 @@ def _stuck(session: Session, lane: Lane) -> list[Finding]:
         start, end = int(curve.ticks[first]) + zero, min(until, last) + zero
         if start >= end:
             continue  # beyond the edge of its region
-        bars = session.tempo.bar_count(end) - session.tempo.bar_count(start)
-        if bars > 1 or (bars == 1 and end - start >= _bar(session, start)):
-            value = parameter.format(float(curve.values[first]))
-            said = f"stays at {value}, the end of its range, for {counted(bars, 'bar')}"
+        if end - start > _bar(session, start):
+            value, until_there = parameter.format(float(curve.values[first])), session.tempo.position(end)
+            said = f"stays at {value}, the end of its range, until {until_there}"
             found.append(Finding(KIND.name, parameter.id, start, end, said, lane.id, sure=0.3))
     return found
 

@@ -41,8 +41,10 @@ def tidied(session: Session, within: tuple[Within, ...] = ()) -> Tidied:
         verb, asked = _asked(name, lanes)
         session = plan(session, verb, asked).applied_to(session)
         done += found
-    if within and session.lanes:
-        everything: Any = Thin(tuple(lane.id for lane in session.lanes), within=within)
+    # What phrases say is theirs: it is thinned there, or it would be set free.
+    own = tuple(lane.id for lane in session.lanes if not session.placed_on(lane.parameter, lane.home))
+    if within and own:
+        everything: Any = Thin(own, within=within)
         session = plan(session, "thin", everything).applied_to(session)
     return Tidied(session, tuple(done))
 

@@ -77,8 +77,8 @@ def same_unit(one: Parameter, other: Parameter) -> bool:
 def _around(source: Parameter, to: Parameter, mapping: Mapping) -> tuple[float, float]:
     if not abs(mapping.depth) <= STEEPEST:
         raise RequestError("depth", depth=mapping.depth, place="depth", accepted=f"−{STEEPEST:,.0f} to {STEEPEST:,.0f}")
-    anchor = float(source.axis.coordinate(_value(source, mapping.anchor, "anchor")))
-    landing = to.value if mapping.to_anchor is None else _value(to, mapping.to_anchor, "to_anchor")
+    anchor = float(source.axis.coordinate(possible_value(source, mapping.anchor, "anchor")))
+    landing = to.value if mapping.to_anchor is None else possible_value(to, mapping.to_anchor, "to_anchor")
     depth = -mapping.depth if mapping.upside_down else mapping.depth
     return depth, float(to.axis.coordinate(landing)) - depth * anchor
 
@@ -117,13 +117,14 @@ def target_span(mapping: Mapping, to: Parameter) -> tuple[float, float]:
     """Where a fit or a range lands, in target axis units."""
     if mapping.how == "range" or mapping.low is None or mapping.high is None:
         return float(to.axis.coordinate(to.low)), float(to.axis.coordinate(to.high))
-    low, high = _value(to, mapping.low, "low"), _value(to, mapping.high, "high")
+    low, high = possible_value(to, mapping.low, "low"), possible_value(to, mapping.high, "high")
     if low == high:
         raise RequestError("fit-equal", value=to.format(low), place="targets", accepted="two different values")
     return float(to.axis.coordinate(low)), float(to.axis.coordinate(high))
 
 
-def _value(parameter: Parameter, value: float, place: str) -> float:
+def possible_value(parameter: Parameter, value: float, place: str) -> float:
+    """The value itself; RequestError with the place where the parameter cannot have it."""
     if not np.isfinite(value) or not parameter.low <= value <= parameter.high:
         accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
         raise RequestError(

@@ -7,6 +7,7 @@ from dataclasses import replace
 from velmot.core.curves import editing
 from velmot.core.errors import RequestError
 from velmot.core.limits import STEEPEST
+from velmot.core.parameters.mapping import possible_value
 from velmot.core.session.phrases import Phrase, Placement, between, lands_between, over_each_other
 from velmot.core.session.session import Session
 from velmot.core.session.wording import listed, parameter_name
@@ -79,15 +80,8 @@ def _line(session: Session, request: ChangePlaces, one: Placement, phrase: Phras
         half *= -1 if down else 1
         low, high = (low + high) / 2 - half, (low + high) / 2 + half
     for name, value in (("low", request.low), ("high", request.high)):
-        if value is not None and not parameter.low <= value <= parameter.high:
-            accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
-            raise RequestError(
-                "value-range/typed",
-                name=parameter.name,
-                value=f"{value:g} {parameter.unit}".rstrip(),
-                place=name,
-                accepted=accepted,
-            )
+        if value is not None:
+            possible_value(parameter, value, name)
     low = low if request.low is None else float(parameter.axis.coordinate(request.low))
     high = high if request.high is None else float(parameter.axis.coordinate(request.high))
     if request.upside_down is not None and request.upside_down != (low > high if low != high else down):

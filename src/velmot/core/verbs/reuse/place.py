@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import MOST_TIMES, STEEPEST
-from velmot.core.parameters.mapping import same_unit
+from velmot.core.parameters.mapping import possible_value, same_unit
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Line, Phrase, Placement, between, drawn
 from velmot.core.session.session import Session
@@ -180,15 +180,7 @@ def line_of(request: Place, phrase: Phrase, parameter: Parameter, target: PlaceO
             parameter.high if target.high is None else target.high,
         ]
         for value, place in zip(ends, ("low", "high"), strict=True):
-            if not parameter.low <= value <= parameter.high:
-                accepted = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
-                raise RequestError(
-                    "value-range/typed",
-                    name=parameter.name,
-                    value=f"{value:g} {parameter.unit}".rstrip(),
-                    place=place,
-                    accepted=accepted,
-                )
+            possible_value(parameter, value, place)
         low, high = (float(parameter.axis.coordinate(v)) for v in ends)
     else:
         middle = (low + high) / 2 if request.deep == "range" else float(parameter.axis.coordinate(parameter.value))
