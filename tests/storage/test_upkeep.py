@@ -67,8 +67,8 @@ class Starts(Nursery):
 
     def begin(self, data: Path, port: int = 0) -> None:
         super().begin(data, port)
-        while not (line := self.parent.stdout.readline().strip()).isdigit():
-            pass  # the address of one that was killed too late
+        while not (line := self.parent.stdout.readline()).strip().isdigit():  # an address: one was killed too late
+            assert line, "no server can be started here: is the front end built?"
         self.pid = int(line)
 
     def until_it_serves(self) -> bool:

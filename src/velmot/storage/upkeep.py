@@ -127,8 +127,13 @@ LITTLE = 200 * 1024 * 1024
 
 def room_left() -> int | None:
     """The bytes left on the disk that sessions are kept on, where they are few."""
-    left = shutil.disk_usage(Path(connection.settings_dict["NAME"]).parent).free
+    left = shutil.disk_usage(_standing(Path(connection.settings_dict["NAME"]).parent)).free
     return left if left < LITTLE else None
+
+
+def _standing(folder: Path) -> Path:
+    """The folder itself, or the first above it that is there: the folder of sessions is made when they come."""
+    return next(above for above in (folder, *folder.absolute().parents) if above.exists())
 
 
 def give_back_space() -> None:
