@@ -21,16 +21,19 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
+from velmot.core.findings import KINDS, all_findings
 from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
 from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio, Excerpt, Sound
 from velmot.core.session.track import Lane, Marker, Mode, Precedence, Region, Track, TrackKind
+from velmot.core.tidy.request import Found
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Carry
 from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.request import ClipPoint, Picked
-from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn, Pool, PoolPlace
+from velmot.core.verbs.thin.request import Within
 
 LENGTH = 64 * TICKS_PER_BEAT
 RANGES = {Axis.LINEAR: (-100.0, 100.0), Axis.LOG: (20.0, 20000.0), Axis.LEVEL: (-96.0, 12.0)}
@@ -322,9 +325,26 @@ def _request(random: Random, session: Session, verb: str) -> Any:
     made = _built(random, OPERATIONS[verb].request, session)
     if verb == "place" and not _seldom(random):
         return _one_of_three(made, random.choice(("phrase", "given", "shape")))
+    if verb == "pool" and session.lanes and not _seldom(random):
+        return _pool(random, session, made)
+    if verb == "let be":
+        return replace(made, kinds=tuple(random.sample([*KINDS], len(made.kinds))))
     if verb == "fold" and made.members and not _seldom(random):  # some members only where all of a group is folded
         return replace(made, start=None, end=None)
     return made
+
+
+def _pool(random: Random, session: Session, request: Pool) -> Pool:
+    """A part of a lane, and as other places what is as long beside it and on another lane, with bounds that mostly allow it."""
+    lane, other = random.choice(session.lanes), random.choice(session.lanes)
+    first, last = session.span(lane)
+    part = max((last - first) // 4, 1)
+    spans = [(x, Tick(a), Tick(a + part)) for x in (lane, other) for a in (first, first + part, first + 2 * part)]
+    places = tuple(PoolPlace(x.id, a, b) for x, a, b in random.sample(spans[1:], random.randint(0, 2)))
+    far = tuple(
+        Within(session.parameter(x.parameter).distance_unit, random.choice((500.0, 1.0))) for x in (lane, other)
+    )
+    return replace(request, lane=lane.id, start=spans[0][1], end=spans[0][2], places=places, within=far)
 
 
 def _one_of_three(request: Place, kept: str) -> Place:
@@ -364,6 +384,8 @@ def _any_of(random: Random, name: str, hint: Any, session: Session) -> Any:
         return random.randint(int(low), int(high)) if hint is int else _between(random, low, high)
     if hint is Picked and not _seldom(random):
         return _picked(random, session)
+    if hint is Found and not _seldom(random):
+        return _found(random, session)
     if hint is Clip and random.random() < 0.5:
         return _clip(random, session)
     if is_dataclass(hint):
@@ -429,6 +451,12 @@ def _picked(random: Random, session: Session) -> Picked:
     lane = random.choice(lanes)
     count = len(lane.envelope)
     return Picked(lane.id, tuple(random.sample(range(count), random.randint(1, min(count, 4)))))
+
+
+def _found(random: Random, session: Session) -> Found:
+    """Something that is found in the session."""
+    found = session.remembered("all that is found", None, lambda: all_findings(session))
+    return Found(*random.choice(found).known_as(session)) if found else Found("flat", "nowhere")
 
 
 def _clip(random: Random, session: Session) -> Clip:

@@ -18,9 +18,10 @@ from pydantic import ValidationError
 from velmot import rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
-from velmot.core.findings.tidying import tidied
 from velmot.core.session.session import Session
 from velmot.core.session.wording import span_text
+from velmot.core.tidy.clean_up import cleaned
+from velmot.core.tidy.request import CleanUp
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.heard_alike import heard_text
 from velmot.core.verbs.frame.telling import in_words
@@ -450,12 +451,13 @@ def _tidy(chosen: argparse.Namespace) -> int | None:
     bounds = tidying.bounds_of(chosen.within)
 
     def change(session: Session, said: _Said) -> Session:
-        after = tidied(session, bounds)
+        after = cleaned(session, CleanUp(bounds))
         said.lines.clear()  # the report is of what is tidied
         said.lines += tidying.report_of(session, after)
+        points = [sum(len(x.envelope) for x in state.lanes) for state in (session, after.session)]
         said.row |= {
             "done": [tidying.row_of(session, one) for one in after.done],
-            "points_gone": after.points_gone(session),
+            "points_gone": points[0] - points[1],
         }
         return after.session
 

@@ -9,10 +9,10 @@ from pathlib import Path
 from typing import Any
 
 from velmot.core.errors import RequestError
-from velmot.core.findings import KINDS, Finding, all_findings
-from velmot.core.findings.tidying import Tidied
+from velmot.core.findings import KINDS, Finding, all_findings, is_let_be
 from velmot.core.session.session import Session
 from velmot.core.session.wording import parameter_name, span_text
+from velmot.core.tidy.clean_up import Cleaned
 from velmot.core.time.ticks import beats_of
 from velmot.core.verbs import verb_of
 from velmot.core.verbs.thin.request import Within
@@ -43,7 +43,9 @@ def add_to(commands: Any) -> tuple[argparse.ArgumentParser, argparse.ArgumentPar
 def found(session: Session, chosen: argparse.Namespace) -> list[Finding]:
     """What is looked for, the largest of each kind first."""
     kinds = chosen.kind or [*KINDS]
-    wanted = [one for one in all_findings(session) if one.kind in kinds and one.sure >= chosen.sure]
+    wanted = [
+        x for x in all_findings(session) if x.kind in kinds and x.sure >= chosen.sure and not is_let_be(session, x)
+    ]
     return sorted(wanted, key=lambda one: (kinds.index(one.kind), -one.size, one.start))
 
 
@@ -95,10 +97,10 @@ def bounds_of(texts: list[str]) -> tuple[Within, ...]:
     return tuple(bounds)
 
 
-def report_of(session: Session, after: Tidied) -> Iterator[str]:
+def report_of(session: Session, after: Cleaned) -> Iterator[str]:
     """What went, lane by lane, and what that comes to."""
     for one in after.done:
         yield f"  {_about(session, one)}: {one.words}"
-    lanes, before = len(session.lanes) - len(after.session.lanes), sum(len(x.envelope) for x in session.lanes)
-    left = before - after.points_gone(session)
+    lanes = len(session.lanes) - len(after.session.lanes)
+    before, left = (sum(len(x.envelope) for x in state.lanes) for state in (session, after.session))
     yield f"{counted(lanes, 'lane')} gone, {before:,} → {counted(left, 'point')}"

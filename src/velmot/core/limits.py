@@ -14,6 +14,9 @@ MOST_PARAMETERS = 20_000
 MOST_REGIONS = 10_000
 MOST_MARKERS = 10_000
 
+MOST_REMARKS = 10_000
+"""Notes, and findings that are let be."""
+
 MOST_SOUNDS = 1_000
 """Excerpts of sound in one region."""
 
@@ -66,6 +69,8 @@ MOST_RIDDEN = 200
 """Controls in one pass."""
 
 LONGEST_NAME = 300
+
+LONGEST_NOTE = 2_000
 
 LONGEST_UNIT = 20
 

@@ -8,9 +8,25 @@ from __future__ import annotations
 
 _COUNTED = {
     what: what
-    for what in ("tracks", "parameters", "regions", "lanes", "points", "phrases", "placements", "markers", "bars")
-} | {"tempo": "tempos", "meter": "meters", "clock": "steps of its clock, as the tempo glides so far"}
-_CHOSEN = ("lanes", "tracks", "regions", "markers", "targets", "members", "placements")
+    for what in (
+        "tracks",
+        "parameters",
+        "regions",
+        "lanes",
+        "points",
+        "phrases",
+        "placements",
+        "markers",
+        "bars",
+        "notes",
+    )
+} | {
+    "let_be": "findings let be",
+    "tempo": "tempos",
+    "meter": "meters",
+    "clock": "steps of its clock, as the tempo glides so far",
+}
+_CHOSEN = ("lanes", "tracks", "regions", "markers", "targets", "members", "placements", "found")
 
 WORDS: dict[str, str] = {
     "amend": "another step came after the last one",
@@ -24,6 +40,7 @@ WORDS: dict[str, str] = {
     "bend-range": "a bend of {bend:g} cannot be used",
     "bound": "“{text}” is no bound",
     "book-full": "the book would hold more than {most:,} phrases",
+    "bound-wrong": "a bound in {unit} that allows nothing",
     "choice": "“{text}” names no parameter with a lane",
     "choices-none": "no lane is chosen",
     "clip-range": "{name} has the range {span}: {wrong}",
@@ -47,6 +64,8 @@ WORDS: dict[str, str] = {
     "every": "landings must be some way apart",
     "exists": "{name} is there already",
     "factor": "nothing can get {factor:g} times as long",
+    "finding-gone": "this is not found any more: {called}, {of}",
+    "finding-kind": "there is no kind of finding called {name}",
     "fit-equal": "both ends are {value}",
     "gap-covered": "a region's own {name} lane speaks in {where}",
     "group-circle": "the group {name} contains itself",
@@ -113,6 +132,7 @@ WORDS: dict[str, str] = {
     "member-unknown": "the group {name} has a member “{member}”, which is no track",
     "members-none": "nothing is asked: no track comes in, and none leaves",
     "members-range": "members leave their group whole, and one group at a time",
+    "mend-none": "nothing mends this by itself: {words}",
     "meter-order": "the meter at beat {beat:g} does not come after the one before it",
     "meter-range": "a meter of {count}/{unit} cannot be used",
     "meter-start": "the meters must start at beat 0",
@@ -127,6 +147,7 @@ WORDS: dict[str, str] = {
     "not-lifted": "not all of it can stay on the track as it was heard",
     "not-lifted/because": "{because}",
     "not-midi": "{name} is no MIDI file, which --into, --anew, --controller, --span and --resolution are about",
+    "note-long": "a note of {count:,} characters",
     "notes-another": "{name} is not the file this session came from",
     "nothing-here": "{name} does not reach into the range",
     "nothing-moves": "{name} does not move in this range, so there is nothing to fit",
@@ -168,6 +189,8 @@ WORDS: dict[str, str] = {
     "points/row": "a row is not a point",
     "points/short": "point {n}: {said} is not a point",
     "points/wrong": "point {n}: {why}",
+    "pool-far": "{name} at {where} is up to {far} from it",
+    "pool-over": "{name} at {where} would lie over another place",
     "position-range": "“{text}” lies outside what a session can hold",
     "position-range/beyond": "“{text}” is beyond any session",
     "position-range/from-one": "“{text}”: bars and beats count from 1",

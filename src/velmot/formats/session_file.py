@@ -18,6 +18,7 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Label, Parameter
 from velmot.core.session.honest_links import honest
 from velmot.core.session.phrases import Extra, Phrase, Placement
+from velmot.core.session.remarks import LetBe, Note
 from velmot.core.session.session import Session
 from velmot.core.session.thinned_before import KEY
 from velmot.core.session.track import Device, Lane, Marker, Region, Track
@@ -76,9 +77,9 @@ def _check_version(content: dict[str, Any]) -> None:
     if content.get("format") != "velmot-session":
         said = f"the file calls itself {_short(content.get('format'))}"
         raise FormatError("format-unknown", said, place="format", accepted='"velmot-session"')
-    if content.get("version") not in (1, 2, 3) or isinstance(content.get("version"), bool):
+    if content.get("version") not in (1, 2, 3, 4) or isinstance(content.get("version"), bool):
         said = f"version {_short(content.get('version'))} is not one this Velmot knows"
-        raise FormatError("version-unknown", said, place="version", accepted="version 1, 2 or 3")
+        raise FormatError("version-unknown", said, place="version", accepted="version 1, 2, 3 or 4")
 
 
 def _short(thing: object) -> str:
@@ -135,8 +136,11 @@ def _head(shape: SessionShape) -> Session:
     phrases = tuple(_phrase(p, f"phrases[{i}]") for i, p in enumerate(shape.phrases))
     placements = tuple(_placement(p) for p in shape.placements)
     markers = tuple(_marker(m) for m in shape.markers)
+    let_be = tuple(LetBe(x.id, x.kind, x.of, ticks_of(x.at), _extra(x)) for x in shape.let_be)
+    notes = tuple(Note(x.id, x.about, x.of, x.text, _extra(x)) for x in shape.notes)
     length, extra = ticks_of(shape.length), _extra(shape)
-    return Session(shape.name, length, (), (), tempo, shape.precedence, extra, phrases, placements, markers)
+    listed = (phrases, placements, markers, let_be, notes)
+    return Session(shape.name, length, (), (), tempo, shape.precedence, extra, *listed)
 
 
 def _phrase(p: PhraseShape, place: str) -> Phrase:
@@ -170,6 +174,17 @@ def marker_row(marker: Marker) -> dict[str, Any]:
     """A marker as the file says it."""
     cue = {"cue": True} if marker.cue else {}
     return {"id": marker.id, "name": marker.name, "at": _plain(beats_of(marker.tick)), **cue, **_known(marker.extra)}
+
+
+def let_be_row(one: LetBe) -> dict[str, Any]:
+    """A finding that is let be, as the file says it."""
+    where = {"of": one.of, "at": _plain(beats_of(one.at))} if one.of else {}
+    return {"id": one.id, "kind": one.kind, **where, **_known(one.extra)}
+
+
+def note_row(note: Note) -> dict[str, Any]:
+    """A note as the file says it."""
+    return {"id": note.id, "about": note.about, "of": note.of, "text": note.text, **_known(note.extra)}
 
 
 def phrase_row(phrase: Phrase) -> dict[str, Any]:
@@ -342,6 +357,7 @@ def _report(session: Session, shape: SessionShape) -> Report:
     parts += [(f"lane {x.id}", x) for x in shape.lanes]
     parts += [(f"phrase {p.name}", p) for p in shape.phrases] + [(f"placement {p.id}", p) for p in shape.placements]
     parts += [(f"marker {m.name}".strip(), m) for m in shape.markers]
+    parts += [(f"note {x.id}", x) for x in shape.notes] + [(f"finding let be {x.id}", x) for x in shape.let_be]
     for owner, part in parts:
         used = (
             {KEY}
@@ -379,9 +395,10 @@ def structure(session: Session) -> dict[str, Any]:
         "placements": [placement_row(p) for p in session.placements],
     }
     markers = {"markers": [marker_row(m) for m in session.markers]} if session.markers else {}
+    remarks = {"let_be": [let_be_row(x) for x in session.let_be], "notes": [note_row(x) for x in session.notes]}
     return {
         "format": "velmot-session",
-        "version": 3 if markers or has_sounds(session) else 2 if any(linked.values()) else 1,
+        "version": _version(session),
         "name": session.name,
         "length": _plain(beats_of(session.length)),
         "precedence": session.precedence.value,
@@ -391,7 +408,17 @@ def structure(session: Session) -> dict[str, Any]:
         "tracks": [track_row(t) for t in session.tracks],
         **{key: rows for key, rows in linked.items() if rows},
         **markers,
+        **{key: rows for key, rows in remarks.items() if rows},
     }
+
+
+def _version(session: Session) -> int:
+    """The lowest version of the form that can say a session."""
+    if session.let_be or session.notes:
+        return 4
+    if session.markers or has_sounds(session):
+        return 3
+    return 2 if session.phrases or session.placements else 1
 
 
 def _tempo_row(event: TempoEvent) -> list[Any]:

@@ -13,6 +13,7 @@ from velmot.core.curves.shapes import Kind as ShapeKind
 from velmot.core.limits import (
     LARGEST_VALUE,
     LONGEST_NAME,
+    LONGEST_NOTE,
     LONGEST_SOUND,
     LONGEST_UNIT,
     MOST_LANES,
@@ -22,6 +23,7 @@ from velmot.core.limits import (
     MOST_PHRASES,
     MOST_PLACEMENTS,
     MOST_REGIONS,
+    MOST_REMARKS,
     MOST_SOUNDS,
     MOST_TEMPOS,
     MOST_TRACKS,
@@ -284,14 +286,33 @@ class MarkerShape(Part):
     cue: StrictBool = False
 
 
+class LetBeShape(Part):
+    """A finding that is kept quiet: its kind, whose it is (empty for all of the kind), and where, in beats from its home's start."""
+
+    id: Text
+    kind: Annotated[str, Field(max_length=LONGEST_NAME)]
+    of: Annotated[str, Field(max_length=LONGEST_NAME)] = ""
+    at: Annotated[float, Field(ge=-1_000_000, le=1_000_000, allow_inf_nan=False), Plain] = 0.0
+
+
+class NoteShape(Part):
+    """Some words on a lane, parameter, region or track, by its id."""
+
+    id: Text
+    about: Literal["lane", "parameter", "region", "track"]
+    of: Text
+    text: Annotated[str, Field(min_length=1, max_length=LONGEST_NOTE)]
+
+
 class SessionShape(Part):
     """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick.
 
-    Version 2 has phrases and placements, version 3 markers and sounds; a session is written as the lowest that can say it.
+    Version 2 has phrases and placements, version 3 markers and sounds, version 4 notes and findings
+    that are let be; a session is written as the lowest that can say it.
     """
 
     format: Literal["velmot-session"]
-    version: Literal[1, 2, 3]
+    version: Literal[1, 2, 3, 4]
     name: Text
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False), Plain]
     precedence: Precedence = Precedence.REGION
@@ -306,4 +327,6 @@ class SessionShape(Part):
     phrases: Annotated[list[PhraseShape], Field(max_length=MOST_PHRASES)] = []
     placements: Annotated[list[PlacementShape], Field(max_length=MOST_PLACEMENTS)] = []
     markers: Annotated[list[MarkerShape], Field(max_length=MOST_MARKERS)] = []
+    let_be: Annotated[list[LetBeShape], Field(max_length=MOST_REMARKS)] = []
+    notes: Annotated[list[NoteShape], Field(max_length=MOST_REMARKS)] = []
     lanes: Annotated[list[LaneShape], Field(max_length=MOST_LANES)] = []

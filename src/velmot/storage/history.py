@@ -17,9 +17,9 @@ from django.utils import timezone
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
 from velmot.core.session.summary import summary_of
-from velmot.core.verbs.frame.change import Change, MarkerSwap, PhraseSwap, PlacementSwap
+from velmot.core.verbs.frame.change import Change, ListSwap
 from velmot.formats.phrases_file import given_from
-from velmot.formats.session_file import marker_row, phrase_row, placement_row, track_row
+from velmot.formats.session_file import let_be_row, marker_row, note_row, phrase_row, placement_row, track_row
 from velmot.storage import blobs, book, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.lane_rows import columns_of, new_columns
@@ -322,11 +322,13 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
         after = new_columns(swap.after, place, next(digests), number) if swap.after else None
         lanes.append({"key": swap.id, "before": before, "after": after})
     swaps: dict[str, Any] = {"lanes": lanes, "tracks": _track_swaps(row, change)}
-    if change.phrases or change.placements or change.markers:
+    if change.listed:
         swaps["links"] = {  # all lists of the structure, as older revisions call them
             "phrases": _list_swaps(change.phrases, row.structure.get("phrases", []), phrase_row),
             "placements": _list_swaps(change.placements, row.structure.get("placements", []), placement_row),
             "markers": _list_swaps(change.markers, row.structure.get("markers", []), marker_row),
+            "let_be": _list_swaps(change.let_be, row.structure.get("let_be", []), let_be_row),
+            "notes": _list_swaps(change.notes, row.structure.get("notes", []), note_row),
         }
     if change.precedence:
         swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
@@ -347,11 +349,11 @@ def _track_swaps(row: StoredSession, change: Change) -> list[dict[str, Any]]:
 
 
 def _list_swaps(
-    swaps: Iterable[PhraseSwap | PlacementSwap | MarkerSwap],
+    swaps: Iterable[ListSwap[Any]],
     there: list[dict[str, Any]],
     row_of: Callable[[Any], dict[str, Any]],
 ) -> list[dict[str, Any]]:
-    """Swaps of phrases, placements or markers as rows; `at` is the place in the list that what goes had, to come back to."""
+    """Swaps of phrases, placements, markers or remarks as rows; `at` is the place in the list that what goes had, to come back to."""
     places = {row["id"]: n for n, row in enumerate(there)}
     return [
         {
@@ -365,7 +367,7 @@ def _list_swaps(
 
 
 def _linked(structure: dict[str, Any], swaps: dict[str, Any], side: str) -> dict[str, Any]:
-    """A session's structure with its phrases, placements and markers as a side of the swaps says."""
+    """A session's structure with its phrases, placements, markers and remarks as a side of the swaps says."""
     made = dict(structure)
     for what, some in swaps.get("links", {}).items():
         changed = {s["key"]: s for s in some}

@@ -3,6 +3,7 @@
 from dataclasses import replace
 from random import Random
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,12 +14,13 @@ from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.findings import KINDS, all_findings
-from velmot.core.findings.tidying import tidied
 from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
 from velmot.core.session.heard import heard
 from velmot.core.session.phrases import Phrase, Placement
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Mode, Region, Track, TrackKind
+from velmot.core.tidy.clean_up import cleaned
+from velmot.core.tidy.request import CleanUp
 from velmot.core.time.ticks import ticks_of as b
 from velmot.core.verbs import plan, verb_of
 from velmot.core.verbs.thin.request import Within
@@ -46,6 +48,14 @@ def found(made: Session, kind: str):
 
 def mended(made: Session, one) -> Session:
     return plan(made, verb_of(one.mend), one.mend).applied_to(made)
+
+
+def tidied(made: Session, *within: Within):
+    return cleaned(made, CleanUp(within))
+
+
+def points(made: Session) -> int:
+    return sum(len(lane.envelope) for lane in made.lanes)
 
 
 def sounds(made: Session, parameter: str = "level"):
@@ -154,14 +164,54 @@ def test_louder_with_its_groups_than_0_db():
     assert found(grouped(-6.0, 5.0), "loud") == [] and found(grouped(3.0, 0.0), "loud") == [], "it is meant there"
 
 
-def test_the_same_curve_again_and_members_that_disagree():
-    made = grouped(-2.0, 5.0)
-    wave = Envelope.of([(b(n), -10.0 - n % 3) for n in range(6)], Axis.LEVEL)
-    twice = replace(made, lanes=tuple(replace(lane, envelope=wave) for lane in made.lanes)).checked()
-    (one,) = found(twice, "same")
-    assert (one.lane, one.words) == ("G", "is the same curve as Bell Level")
-    moved = replace(twice.lanes[1], envelope=wave.with_points(wave.ticks, wave.values + 0.01, wave.bends))
-    assert found(replace(twice, lanes=(twice.lanes[0], moved)), "same") == [] and found(made, "same") == []
+WAVE = Envelope.of([(b(n), -10.0 - n % 3) for n in range(6)], Axis.LEVEL)
+
+
+def bells(*curves, regions=()) -> Session:
+    """As many tracks with a level and a pan as there are curves: a level's, or a pan's."""
+    tracks = tuple(
+        Track(f"t{n}", f"Bell {n}", parameters=(level(f"l{n}"), pan(f"p{n}")), regions=regions if n == 0 else ())
+        for n in range(len(curves))
+    )
+    lanes = tuple(
+        Lane(f"L{n}", f"{'l' if curve.axis is Axis.LEVEL else 'p'}{n}", "track", curve)
+        for n, curve in enumerate(curves)
+    )
+    return Session("s", b(32), tracks, lanes).checked()
+
+
+def test_lanes_that_do_the_same_on_a_straight_map_are_pooled():
+    """A curve; itself 6 dB lower; upside down, ten times as deep on a pan and twice as long."""
+    turned = Envelope(WAVE.ticks * 2, 10.0 * (-12.0 - WAVE.values), WAVE.bends, Axis.LINEAR)
+    made = bells(WAVE, Envelope(WAVE.ticks, WAVE.values - 6, WAVE.bends, Axis.LEVEL), turned)
+    (one,) = found(made, "same")
+    assert (one.lane, one.words) == ("L0", "does the same as 2 other lanes, Bell 1 Level among them")
+    assert (one.size, one.sure) == (2.0, 0.6)
+    after = mended(made, one)
+    assert [(p.parameter, p.scale, p.offset, p.length) for p in after.placements] == [
+        ("l0", 1.0, 0.0, b(5)),
+        ("l1", 1.0, -6.0, b(5)),
+        ("p2", approx(-10), approx(-120), b(10)),
+    ]
+    assert found(after, "same") == []
+    for n, id in enumerate(("l0", "l1", "p2")):
+        assert sounds(after, id) == approx(sounds(made, id), abs=1e-9), n
+
+
+def test_what_only_comes_near_is_not_the_same():
+    one_off = WAVE.values.copy()
+    one_off[2] += 0.4
+    near = Envelope(WAVE.ticks, one_off, WAVE.bends, Axis.LEVEL)
+    later = Envelope(WAVE.ticks + np.array([0, 0, b(0.1), 0, 0, 0]), WAVE.values, WAVE.bends, Axis.LEVEL)
+    assert found(bells(WAVE, near), "same") == found(bells(WAVE, later), "same") == []
+    assert (
+        found(
+            bells(WAVE, near.with_points(WAVE.ticks, WAVE.values + np.array([0, 0, 0.05, 0, 0, 0]), WAVE.bends)), "same"
+        )
+        != []
+    )
+    three = Envelope.of([(b(n), -9.0 - n % 2) for n in range(3)], Axis.LEVEL)
+    assert found(bells(three, three), "same") == [], "three points come about by themselves"
 
 
 def test_members_of_a_group_of_which_some_are_off():
@@ -233,9 +283,9 @@ def test_tidying_changes_nothing_that_is_heard_and_twice_is_once(made: Session):
 def test_tidying_counts_what_went_and_thins_where_a_bound_is_given():
     made = session([(0, -6), (9, -6), (12, -6)])
     after = tidied(made)
-    assert [one.kind for one in after.done] == ["nothing"] and after.points_gone(made) == 3
+    assert [one.kind for one in after.done] == ["nothing"] and points(after.session) == 0
     wavy = session([(n / 4, -20 + 0.01 * (n % 2)) for n in range(40)])
-    assert tidied(wavy).done == () and tidied(wavy, (Within("dB", 0.05),)).points_gone(wavy) == 38
+    assert tidied(wavy).done == () and points(tidied(wavy, Within("dB", 0.05)).session) == 2
 
 
 def muted(points, moves, regions=()) -> Session:
@@ -275,7 +325,7 @@ def test_what_a_phrase_says_is_left_to_it():
     phrase = Phrase("p", "wave", b(8), curve, unit="dB", axis=Axis.LEVEL, low=-20.0, high=-19.99)
     place = Placement("one", "p", "level", "track", 0, b(8))
     made = session([(n / 2, -20 + 0.01 * (n % 2)) for n in range(17)], phrases=(phrase,), placements=(place,))
-    after = tidied(made, (Within("dB", 0.05),))
+    after = tidied(made, Within("dB", 0.05))
     assert after.session == made and after.done == () and found(made, "pieces") == found(made, "same") == []
     still = replace(phrase, curve=Envelope.of([(0, -9.0), (b(8), -9.0)], Axis.LEVEL), low=-9.0, high=-8.0)
     flat = session([(0, -9.0), (8, -9.0)], phrases=(still,), placements=(place,))

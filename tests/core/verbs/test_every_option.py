@@ -14,6 +14,7 @@ from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
+from velmot.core.tidy.request import Found
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Match
@@ -21,7 +22,7 @@ from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.points.request import Spot
 from velmot.core.verbs.request import ClipPoint, GivenPhrase, Picked
 from velmot.core.verbs.retarget.request import Target
-from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn
+from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn, PoolPlace
 from velmot.core.verbs.ride.request import Hand, Pass, Ridden
 from velmot.core.verbs.shape.request import Ends, Move
 from velmot.core.verbs.sound.request import GivenSound
@@ -100,6 +101,11 @@ TWO = ON | {"targets": (PlaceOn("gulls.level"), PlaceOn("rain.level")), "length"
 KEEP = {"lane": "L1", "name": "swell"} | SPAN
 PLACES = {"placements": ("place1",)}
 SWELL = {"targets": (PlaceOn("gulls.level"),), "start": b(60), "phrase": "phrase1"}
+
+
+POOL_PLACE = PoolPlace("L5", b(60), b(68))
+POOL = KEEP | {"places": (POOL_PLACE,), "within": (Within("dB", 50.0),)}
+MEND = {"found": (Found("dense", "L21"),)}
 
 
 def given(**other) -> GivenPhrase:
@@ -458,6 +464,25 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("change phrase", "shape"): ({"phrase": "phrase2"}, {"shape": Shape("square")}),
     ("change phrase", "length"): ({"phrase": "phrase2", "shape": Shape(cycle=b(3))}, {"length": b(8)}),
     ("change phrase", "delete"): ({"phrase": "phrase1"}, {"delete": True}),
+    ("pool", "lane"): (POOL, {"lane": "L2"}),
+    ("pool", "start"): (POOL | {"places": ()}, {"start": b(34)}),
+    ("pool", "end"): (POOL | {"places": ()}, {"end": b(46)}),
+    ("pool", "name"): (POOL, {"name": "tide"}),
+    ("pool", "places"): (POOL, {"places": ()}),
+    ("pool", "places.lane"): (POOL, {"places": (PoolPlace("L6", b(60), b(68)),)}),
+    ("pool", "places.start"): (POOL, {"places": (replace(POOL_PLACE, start=b(61)),)}),
+    ("pool", "places.end"): (POOL, {"places": (replace(POOL_PLACE, end=b(67)),)}),
+    ("pool", "within"): (POOL, {"within": (Within("dB", 0.5),)}),
+    ("pool", "within.unit"): (POOL, {"within": (Within("Hz", 50.0),)}),
+    ("pool", "within.amount"): (POOL, {"within": (Within("dB", 0.5),)}),
+    ("mend", "found"): (MEND, {"found": (Found("late", "L28"),)}),
+    ("mend", "found.kind"): (MEND, {"found": (Found("flat", "L21"),)}),
+    ("mend", "found.of"): (MEND, {"found": (Found("dense", "L1"),)}),
+    ("mend", "found.at"): (MEND, {"found": (Found("dense", "L21", b(1)),)}),
+    ("let be", "found"): (MEND, {"found": (Found("late", "L28"),)}),
+    ("let be", "kinds"): (MEND, {"kinds": ("dense",)}),
+    ("let be", "again"): (MEND, {"again": True}),
+    ("clean up", "within"): ({}, {"within": (Within("dB", 1.0),)}),
 }  # fmt: skip
 
 
@@ -476,7 +501,7 @@ def outcome(verb, asked):
         return refused.code, refused.message
     lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]
     cautions = [(c.code, c.message, c.track, c.lane, c.start, c.end) for c in change.cautions]
-    links = [(s.before, s.after) for s in (*change.placements, *change.phrases, *change.markers)]
+    links = [(s.before, s.after) for s in (*change.placements, *change.phrases, *change.markers, *change.let_be)]
     shown = [
         (a and replace(a, curve=None), b and replace(b, curve=None)) if hasattr(a or b, "curve") else (a, b)
         for a, b in links

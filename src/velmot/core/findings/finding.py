@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from velmot.core.session.session import Session
 
@@ -15,7 +15,8 @@ class Finding:
 
     `words` say what is odd about it, `start` and `end` (session ticks) where it is, `size` how large in axis units (0
     where that says nothing), `sure` from 0 to 1 how likely it is a mistake. `lane` is the lane it is about, if it is
-    about one; `parameter` is empty for what is about a track (or a phrase), which `track` names then. `mend` is the
+    about one; `parameter` is empty for what is about a track, which `track` names then, or about neither: `about` is then
+    the id of a phrase, or a name. `mend` is the
     request that would mend it, ready for a preview; None where no verb can. `lossless` says that the mend changes nothing
     of what is heard.
     """
@@ -31,6 +32,25 @@ class Finding:
     mend: Any = None
     track: str = ""
     lossless: bool = False
+    about: str = ""
+
+    @property
+    def of(self) -> str:
+        """The id of what it is about."""
+        return self.lane or self.parameter or self.track or self.about
+
+    def known_as(self, session: Session) -> Known:
+        """What it is known by, also when its region was moved: its kind, whose it is, and where from its home's start."""
+        zero = session.zero_of(session.lane(self.lane)) if self.lane else 0
+        return Known(self.kind, self.of, self.start - zero)
+
+
+class Known(NamedTuple):
+    """What a finding is known by."""
+
+    kind: str
+    of: str
+    at: int
 
 
 @dataclass(frozen=True)
@@ -39,7 +59,8 @@ class Kind:
 
     `of_lanes` says that it is about whole lanes and quickly told, so that lists of lanes can be filtered by it; others
     are looked for where they are seen. `on_strips` says that strips mark it. A kind that is about the session as a whole
-    has `look_all` in place of `look`.
+    has `look_all` in place of `look`; what it works out of single lanes their envelopes
+    remember.
     """
 
     name: str

@@ -20,7 +20,7 @@ def loud(session: Session, parameter_id: str) -> list[Finding]:
     parameter, track = session.parameter(parameter_id), session.owner(parameter_id)
     if parameter.family is not Family.LEVEL or track.kind is TrackKind.GROUP:
         return []
-    net, own = (heard(session, parameter_id, groups=groups).envelope for groups in (True, False))
+    net, own = (heard(session, parameter_id, groups=groups).envelope.only_heard() for groups in (True, False))
     most = float(net.values.max())
     if most <= FULL + SMALLEST or float(own.values.max()) > FULL:
         return []

@@ -17,7 +17,7 @@ def names(session: Session) -> list[Finding]:
         for name, count in many.items():
             said = f"{counted(count, noun)} are called “{name}”"
             track = next(t.id for t in session.tracks if t.name == name) if noun == "track" else ""
-            found.append(Finding(KIND.name, "", 0, session.length, said, sure=0.6, track=track))
+            found.append(Finding(KIND.name, "", 0, session.length, said, sure=0.6, track=track, about=name))
     return found
 
 

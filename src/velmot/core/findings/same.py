@@ -1,40 +1,143 @@
-"""Same: lanes that do exactly the same, and are not linked."""
+"""Same: lanes that do the same, up to a straight map of their values, and are not linked."""
 
 from __future__ import annotations
 
 from hashlib import sha256
+from typing import NamedTuple
 
 import numpy as np
 
+from velmot.core.curves.alike import Likeness, likeness
+from velmot.core.curves.editing import Fragment
+from velmot.core.curves.envelope import Envelope
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
+from velmot.core.time.ticks import Floats, Tick
+from velmot.core.verbs.frame.usual_bound import usual_bound
+from velmot.core.verbs.reuse.request import Pool, PoolPlace
+from velmot.core.words import counted
 
 FEWEST = 4
 """A curve of fewer points comes about by itself."""
+_SAME_TIME = 1e-5
+"""Parts of a curve's length by which times may differ: points lie on ticks."""
+
+
+def again(session: Session) -> list[list[str]]:
+    """Groups of lanes, by id, that do the same within the usual bound; the first of each is the one that stands first.
+
+    Only lanes with as many points, at the same parts of their length and with the same bends, are held against each other.
+    """
+    return session.remembered("the same again", None, lambda: _groups(session))
+
+
+def in_place(session: Session) -> list[Lane]:
+    """The lanes by track and parameter, and by where they begin: however a file lists them."""
+    parameters = [p.id for track in session.tracks for p in track.parameters]
+    return [
+        x for id in parameters for x in sorted(session.lanes_of(id), key=lambda x: (session.zero_of(x), x.home, x.id))
+    ]
+
+
+def _groups(session: Session) -> list[list[str]]:
+    groups: dict[bytes, list[_Group]] = {}
+    for lane in in_place(session):
+        if not _could_be(session, lane):
+            continue
+        form = _form(lane.envelope)
+        alike = groups.setdefault(form.bends, [])
+        for group in alike:
+            near = abs(group.middle - form.middle) <= _SAME_TIME and bool(
+                np.abs(group.times - form.times).max() <= _SAME_TIME
+            )
+            if near and like(group.first, lane).far <= usual_bound(session.parameter(lane.parameter)):
+                group.lanes.append(lane.id)
+                break
+        else:
+            alike.append(_Group(form.times, form.middle, lane, [lane.id]))
+    return [group.lanes for alike in groups.values() for group in alike if len(group.lanes) > 1]
+
+
+class _Form(NamedTuple):
+    """The times of a curve's points in parts of its length, its middle one's, and what its bends are known by."""
+
+    times: Floats
+    middle: float
+    bends: bytes
+
+
+class _Group(NamedTuple):
+    """Lanes of one form that do the same, by id."""
+
+    times: Floats
+    middle: float
+    first: Lane
+    lanes: list[str]
+
+
+def _form(curve: Envelope) -> _Form:
+    return curve.remembered("form", None, lambda: _made_form(curve))
+
+
+def _made_form(curve: Envelope) -> _Form:
+    times = (curve.ticks - curve.ticks[0]) / float(curve.ticks[-1] - curve.ticks[0])
+    return _Form(times, float(times[len(times) // 2]), sha256(np.ascontiguousarray(curve.bends).tobytes()).digest())
+
+
+def _could_be(session: Session, lane: Lane) -> bool:
+    """Whether a lane has a shape of its own that could be shared: it moves, is not silent, lies whole in its home, and is in no place."""
+    curve, parameter = lane.envelope, session.parameter(lane.parameter)
+    if len(curve) < FEWEST or parameter.holds_only or session.placed_on(lane.parameter, lane.home):
+        return False
+    zero, end = session.span(lane)
+    inside = curve.ticks[0] >= 0 and curve.ticks[-1] <= end - zero and curve.ticks[0] < curve.ticks[-1]
+    return bool(inside and np.ptp(curve.values) > 0 and not parameter.axis.silent(curve.values).any())
+
+
+def like(one: Lane, other: Lane) -> Likeness:
+    """How a lane has to be laid on its values to be another."""
+    return likeness(_whole(one), _whole(other))
+
+
+def _whole(lane: Lane) -> Fragment:
+    curve = lane.envelope
+    return Fragment(curve.shift(-int(curve.ticks[0])), int(curve.ticks[-1] - curve.ticks[0]))
+
+
+def pooled(session: Session, group: list[Lane], name: str) -> Pool:
+    """The request that makes one phrase of lanes that do the same."""
+    (_, start, end), *others = spans = [_span(session, x) for x in group]
+    places = tuple(PoolPlace(id, Tick(a), Tick(b)) for id, a, b in others)
+    return Pool(spans[0][0], Tick(start), Tick(end), name[:80], places)
+
+
+def _span(session: Session, lane: Lane) -> tuple[str, int, int]:
+    """A lane's id, and where in the session its points begin and end."""
+    zero = session.zero_of(lane)
+    return lane.id, int(lane.envelope.ticks[0]) + zero, int(lane.envelope.ticks[-1]) + zero
 
 
 def same(session: Session) -> list[Finding]:
-    """Every lane that is the same as one before it, point by point: in unit, times from its home's start, values, bends."""
-    first: dict[bytes, Lane] = {}
+    """Every group of lanes on different parameters, or of one parameter on its track and in regions."""
     found = []
-    for lane in session.lanes:
-        curve = lane.envelope
-        if len(curve) < FEWEST or session.placed_on(lane.parameter, lane.home) or np.ptp(curve.values) == 0:
-            continue
-        known = first.setdefault(_digest(session, lane), lane)
-        if known is not lane:
-            said = f"is the same curve as {session.lane_name(known)}"
-            found.append(Finding(KIND.name, lane.parameter, *session.span(lane), said, lane.id, sure=0.4))
+    for group in again(session):
+        lanes = [session.lane(id) for id in group]
+        if len({x.parameter for x in lanes}) == 1 and all(not x.on_track for x in lanes):
+            continue  # copies of a region
+        first, others = lanes[0], lanes[1:]
+        exact = all(like(first, x).far < 1e-9 for x in others)
+        if len(others) == 1:
+            said = f"does the same as {session.lane_name(others[0])}"
+        else:
+            said = f"does the same as {counted(len(others), 'other lane')}, {session.lane_name(others[0])} among them"
+        parameter = session.parameter(first.parameter)
+        size = float(np.ptp(first.envelope.coordinates))
+        mend = pooled(session, lanes, f"{session.owner(first.parameter).name} {parameter.name}")
+        found.append(
+            Finding(KIND.name, first.parameter, *session.span(first), said, first.id, size, 0.6 if exact else 0.4, mend)
+        )
     return found
-
-
-def _digest(session: Session, lane: Lane) -> bytes:
-    parameter, curve = session.parameter(lane.parameter), lane.envelope
-    made = sha256(f"{parameter.unit} {parameter.axis.value}".encode())
-    for part in (curve.ticks - curve.ticks[0], curve.values, curve.bends):
-        made.update(np.ascontiguousarray(part).tobytes())
-    return made.digest()
 
 
 KIND = Kind("same", "the same again", None, look_all=same)

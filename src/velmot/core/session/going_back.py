@@ -149,4 +149,5 @@ def _made_for(phrase: Phrase, curve: Envelope) -> tuple[float, float]:
 
 
 def _reached(curve: Envelope) -> tuple[float, float]:
+    curve = curve.only_heard()
     return float(curve.values.min()), float(curve.values.max())

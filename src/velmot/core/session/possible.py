@@ -12,6 +12,7 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.limits import (
     LONGEST_NAME,
+    LONGEST_NOTE,
     LONGEST_UNIT,
     MOST_BARS,
     MOST_CLOCK,
@@ -24,6 +25,7 @@ from velmot.core.limits import (
     MOST_PLACEMENTS,
     MOST_POINTS,
     MOST_REGIONS,
+    MOST_REMARKS,
     MOST_TEMPOS,
     MOST_TRACKS,
 )
@@ -53,6 +55,7 @@ def check_possible(session: Session) -> None:
     _check_members(session)
     _check_links(session)
     _check_markers(session)
+    _check_notes(session)
 
 
 def _check_amounts(session: Session) -> None:
@@ -66,6 +69,8 @@ def _check_amounts(session: Session) -> None:
         ("phrases", len(session.phrases), MOST_PHRASES),
         ("placements", len(session.placements), MOST_PLACEMENTS),
         ("markers", len(session.markers), MOST_MARKERS),
+        ("let_be", len(session.let_be), MOST_REMARKS),
+        ("notes", len(session.notes), MOST_REMARKS),
         ("tempo", len(session.tempo.tempos), MOST_TEMPOS),
         ("meter", len(session.tempo.meters), MOST_METERS),
         ("bars", session.tempo.bar_count(session.length), MOST_BARS),
@@ -119,6 +124,14 @@ def _check_markers(session: Session) -> None:
                 place=f"markers[{i}].name",
                 accepted=f"at most {LONGEST_NAME} characters",
             )
+
+
+def _check_notes(session: Session) -> None:
+    """Raise RequestError for a note longer than one can be, or without a word."""
+    for i, note in enumerate(session.notes):
+        if not 0 < len(note.text) <= LONGEST_NOTE:
+            accepted = f"1 to {LONGEST_NOTE:,} characters"
+            raise RequestError("note-long", count=len(note.text), place=f"notes[{i}].text", accepted=accepted)
 
 
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
@@ -194,6 +207,8 @@ def _check_ids(session: Session) -> None:
         ("phrase", [x.id for x in session.phrases]),
         ("placement", [x.id for x in session.placements]),
         ("marker", [x.id for x in session.markers]),
+        ("finding let be", [x.id for x in session.let_be]),
+        ("note", [x.id for x in session.notes]),
     ]
     for noun, ids in groups:
         if twice := _first_double(ids):

@@ -17,6 +17,7 @@ from velmot.core.limits import (
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Extra, Phrase, Placement
 from velmot.core.session.possible import check_possible, some_of
+from velmot.core.session.remarks import LetBe, Note
 from velmot.core.session.track import ON_THE_TRACK, Lane, Marker, Precedence, Region, Track
 from velmot.core.time.tempo import TempoMap
 
@@ -38,6 +39,8 @@ class Session:
     phrases: tuple[Phrase, ...] = ()
     placements: tuple[Placement, ...] = ()
     markers: tuple[Marker, ...] = ()
+    let_be: tuple[LetBe, ...] = ()
+    notes: tuple[Note, ...] = ()
 
     # ── finding things ────────────────────────────────────────────────────────────────────────
 
@@ -213,8 +216,14 @@ class Session:
     def new_ids(self, stem: str) -> Iterator[str]:
         """Ids nothing in the session has yet: stem1, stem2, …"""
         devices = (d.id for t in self.tracks for d in t.devices)
-        linked = {*self._phrases, *self._placements, *self._markers}
-        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices, *linked}
+        listed = {
+            *self._phrases,
+            *self._placements,
+            *self._markers,
+            *(x.id for x in self.let_be),
+            *(x.id for x in self.notes),
+        }
+        taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices, *listed}
         return (id for n in count(1) if (id := f"{stem}{n}") not in taken)
 
     # ── making the next one ───────────────────────────────────────────────────────────────────

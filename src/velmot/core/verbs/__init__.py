@@ -14,7 +14,7 @@ from velmot.core.verbs.frame.telling import Told, in_words
 from velmot.core.verbs.request import Request
 from velmot.core.verbs.table import VERBS
 
-_MODULES = [import_module(f"{__name__}.{name}") for verb in VERBS for name in verb.modules]
+_MODULES = [import_module(f".{name}", __name__) for verb in VERBS for name in verb.modules]
 OPERATIONS: dict[str, Operation] = {module.OPERATION.verb: module.OPERATION for module in _MODULES}
 _VERBS = {operation.request: verb for verb, operation in OPERATIONS.items()}
 

@@ -42,9 +42,10 @@ _REGIONS = _of(
 _EMBED = _of("regions", "embed", "lift", "fill_gap", "set_precedence")
 _MARKERS = _of("markers", "add_marker", "change_markers", "remove_markers")
 _RESHAPE = _of("shape", "reshape", "same_values", "raise_span")
-_PLACE = _of("reuse", "place", "keep_phrase", "change_places", "set_free", "change_phrase")
+_PLACE = _of("reuse", "place", "keep_phrase", "change_places", "set_free", "change_phrase", "pool")
 _GROUPS = _of("groups", "fold", "gather", "change_group", "make_group", "dissolve_group")
 _MODES = _of("modes", "set_mode", "set_switch")
+_TIDY = _of(".tidy", "mend", "let_be", "clean_up")  # a room of its own beside the verbs, above the findings
 
 VERBS: tuple[Verb, ...] = (
     Verb("Carry", "c", "move", ("carry.carry",), "Drag over a strip to choose what to carry.", "Choose a track to carry it to."),
@@ -61,6 +62,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Draw", "d", "shape", ("draw.draw",), "Draw on a strip."),
     Verb("Thin", "T", "shape", ("thin.thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear.clear",), "Choose lanes to clear."),
+    Verb("Tidy", "Y", "shape", _TIDY, "Tick what to mend."),
     Verb("Ride", "D", "record", ("ride.ride",), "Choose lanes to ride.", "Press play, and take hold of a control."),
     Verb("Sound", "S", "record", ("sound.set_sound",), "Choose tracks, and what they sound like.", "Choose what they sound like."),
     Verb("Paste", "v", "move", ("paste.paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),

@@ -8,6 +8,7 @@ import pytest
 from tests.core.verbs.test_phrases import at, b, do, session
 from velmot.core.curves.axes import SILENCE, Axis
 from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.segments import HOLD
 from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Kind, level
@@ -26,7 +27,7 @@ from velmot.core.verbs.retarget.request import Retarget, Target
 from velmot.core.verbs.retime.request import Retime
 from velmot.core.verbs.reuse.request import ChangePlaces, KeepPhrase, Place, PlaceOn
 from velmot.core.verbs.ride.request import Hand, Pass, Ridden, Ride
-from velmot.core.verbs.shape.request import RaiseSpan
+from velmot.core.verbs.shape.request import Move, RaiseSpan, Reshape
 from velmot.core.verbs.thin.request import Thin
 
 LEVEL = Axis.LEVEL
@@ -345,3 +346,16 @@ def test_every_verb_says_of_which_kind_it_is():
     assert {verb for verb, kind in kinds.items() if kind == "promising"} == promising
     assert {kinds[x] for x in ("reshape", "retime", "same values")} == {"by hand"} and kinds["move points"] == "points"
     assert {kinds[x] for x in ("carry", "retarget", "paste", "clear", "ride")} == {"replacing"}
+
+
+def test_what_fell_together_in_a_short_place_keeps_no_straight_map_from_being_read():
+    """Two points of the phrase lie on one tick here, and the first, lowest of all, is heard at no moment."""
+    rows = [(0, 0.5, HOLD), (b(4), 0.0, HOLD), (b(4) + 1, 1.0, HOLD), (b(8), 1.0, 0.0)]
+    made = session()
+    state = replace(made, phrases=(Phrase("ph", "step", b(8), Envelope.of(rows)),)).checked()
+    state = do(state, "place", Place((PlaceOn("t0.pan"),), b(8), phrase="ph", length=b(1)))
+    (before,) = state.placements
+    lane = state.lane_at("t0.pan")
+    half = Reshape((lane.id,), b(8), b(9), (Move("", times=0.5, pivot="value", about=0.0),))
+    (after,) = honest(plan(state, "reshape", half, "here").applied_to(state)).placements
+    assert (after.scale, after.offset) == pytest.approx((before.scale / 2, before.offset / 2))

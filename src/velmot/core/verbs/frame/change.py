@@ -11,12 +11,13 @@ from velmot.core.curves.difference import largest_difference
 from velmot.core.curves.envelope import Envelope
 from velmot.core.remedy import Remedy
 from velmot.core.session.phrases import Phrase, Placement
+from velmot.core.session.remarks import LetBe, Note
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Marker, Precedence, Track
 from velmot.core.verbs.frame.worded import PLAIN, in_words
 from velmot.core.words import Arg, Args
 
-Listed = TypeVar("Listed", Phrase, Placement, Marker)
+Listed = TypeVar("Listed", Phrase, Placement, Marker, LetBe, Note)
 
 Spans = tuple[tuple[int, int], ...]
 """Some spans ``[start, end)`` in session ticks."""
@@ -72,8 +73,8 @@ class TrackSwap:
 
 
 @dataclass(frozen=True)
-class _ListSwap(Generic[Listed]):
-    """A phrase, a placement or a marker before and after; None where it is made, or goes."""
+class ListSwap(Generic[Listed]):
+    """A phrase, a placement, a marker or a remark before and after; None where it is made, or goes."""
 
     before: Listed | None
     after: Listed | None
@@ -85,16 +86,24 @@ class _ListSwap(Generic[Listed]):
         return one.id
 
 
-class PhraseSwap(_ListSwap[Phrase]):
+class PhraseSwap(ListSwap[Phrase]):
     """One phrase before and after; None where it is made or deleted."""
 
 
-class PlacementSwap(_ListSwap[Placement]):
+class PlacementSwap(ListSwap[Placement]):
     """One placement before and after; None where it is made or set free."""
 
 
-class MarkerSwap(_ListSwap[Marker]):
+class MarkerSwap(ListSwap[Marker]):
     """One marker before and after; None where it is made or removed."""
+
+
+class LetBeSwap(ListSwap[LetBe]):
+    """One finding that is let be, before and after; None where it is let be from now on, or no more."""
+
+
+class NoteSwap(ListSwap[Note]):
+    """One note before and after; None where it is made or removed."""
 
 
 @dataclass(frozen=True)
@@ -264,6 +273,8 @@ class Change:
     phrases: tuple[PhraseSwap, ...] = ()
     placements: tuple[PlacementSwap, ...] = ()
     markers: tuple[MarkerSwap, ...] = ()
+    let_be: tuple[LetBeSwap, ...] = ()
+    notes: tuple[NoteSwap, ...] = ()
     links: LinksMet | None = None
     went: tuple[Went, ...] = ()
     linking: Remedy | None = None
@@ -277,8 +288,12 @@ class Change:
     @property
     def empty(self) -> bool:
         """Whether applying would change nothing."""
-        listed = self.phrases or self.placements or self.markers
-        return not self.lanes and not self.tracks and not listed and self.precedence is None
+        return not self.lanes and not self.tracks and not self.listed and self.precedence is None
+
+    @property
+    def listed(self) -> bool:
+        """Whether anything changes that is kept as a list of the whole session."""
+        return bool(self.phrases or self.placements or self.markers or self.let_be or self.notes)
 
     def tracks_applied_to(self, session: Session) -> Session:
         """The session with only the tracks changed; new ones last."""
@@ -310,13 +325,13 @@ class Change:
             phrases=_swapped(session.phrases, self.phrases),
             placements=_swapped(session.placements, self.placements),
             markers=_swapped(session.markers, self.markers),
+            let_be=_swapped(session.let_be, self.let_be),
+            notes=_swapped(session.notes, self.notes),
         )
 
 
-def _swapped(
-    there: tuple[Any, ...], swaps: Iterable[TrackSwap | PhraseSwap | PlacementSwap | MarkerSwap]
-) -> tuple[Any, ...]:
-    """Tracks, phrases, placements or markers with their swaps done: in their places, new ones last."""
+def _swapped(there: tuple[Any, ...], swaps: Iterable[TrackSwap | ListSwap[Any]]) -> tuple[Any, ...]:
+    """Tracks, phrases, placements, markers or remarks with their swaps done: in their places, new ones last."""
     after = {swap.id: swap.after for swap in swaps}
     stay = [after.pop(one.id, one) for one in there]
     return tuple(one for one in [*stay, *after.values()] if one is not None)

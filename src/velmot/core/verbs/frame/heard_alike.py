@@ -28,7 +28,7 @@ def change_heard_alike(before: Session, after: Session, cautions: Iterable[Cauti
         because, remedy = (said[0].message, said[0].remedy) if said else (otherwise, None)
         accepted = "regions and parameters for which it can be done"
         raise RequestError("nothing-to-do/because", because=because, place="regions", accepted=accepted, remedy=remedy)
-    figures = [_figure(before, after, p) for p in dict.fromkeys(s.parameter for s in lanes)]
+    figures = [figure_of(before, after, p) for p in dict.fromkeys(s.parameter for s in lanes)]
     worst = max(figures, key=lambda f: f.largest)
     if worst.largest > SAME:
         name = parameter_name(after, worst.parameter)
@@ -58,7 +58,7 @@ def sounding(regions: list[Region], cautions: list[Caution], what: str) -> list[
     return [r for r in regions if not r.muted]
 
 
-def _figure(before: Session, after: Session, parameter: str) -> HeardFigure:
+def figure_of(before: Session, after: Session, parameter: str) -> HeardFigure:
     """How differently a parameter is heard, without group faders (they add the same to both)."""
     was, now = (heard(reading(s), parameter, groups=False).envelope for s in (before, after))
     return HeardFigure(parameter, *largest_difference(was, now, 0, before.length))

@@ -527,6 +527,7 @@ def _written_in(run: Run, span: tuple[int, int], by_points: bool) -> bool:
 
 def _line(before: Envelope, after: Envelope) -> tuple[float, float] | None:
     """(a, b) with a·y + b the coordinate of `after` wherever y is that of `before`, as two places say it; None if none."""
+    before = before.only_heard()  # a point that no moment has, where points fell together, lies on no line
     y = before.coordinates
     silent = before.axis.silent(before.values)
     if silent.all():

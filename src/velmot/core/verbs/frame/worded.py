@@ -8,7 +8,20 @@ from __future__ import annotations
 from velmot.core.words import Args, written
 
 PLAIN = frozenset(
-    {"takes", "heard-again", "linked", "sum", "mean", "nothing-fewer", "many-points", "pieces", "thinned-before"}
+    {
+        "takes",
+        "heard-again",
+        "linked",
+        "pooled",
+        "tidied",
+        "moot",
+        "sum",
+        "mean",
+        "nothing-fewer",
+        "many-points",
+        "pieces",
+        "thinned-before",
+    }
 )
 """Codes of what is good to know and no reason to stop: it is said quietly."""
 
@@ -34,6 +47,7 @@ WORDS: dict[str, str] = {
     "limited/values": "{count:value} limited to {reach}",
     "linked": "Goes back into {phrases}: changes {places:place} on {tracks:track}",
     "many-points": "{before:point} become {after:}, as each takes over the others’ moves",
+    "moot": "{count:finding went|findings went} along with what was mended before",
     "mean": "{name}: the mean is {mean}",
     "members-heard": "{count:level} under {name} would be heard up to {far} differently, most at {where}",
     "muted/alone": "{name} is muted and its automation is not heard now: where it lands, it would be",
@@ -57,6 +71,7 @@ WORDS: dict[str, str] = {
     "not-reading": "{name} is not reading its lanes: this would not be heard",
     "not-reading/takes-over": "{name} is not reading its lanes: what it takes over is not heard",
     "not-written": "{name} is {mode}: what a hand does on it is not written",
+    "not-mended": "{count:finding} could not be mended: {why}",
     "nothing-fewer": "{name}: nothing was found with fewer points",
     "nothing-fewer/proven": "{name}: with {stays} as they are, no curve of straight lines within {far} has fewer points",
     "nothing-here": "{name} does not reach into the range",
@@ -67,6 +82,8 @@ WORDS: dict[str, str] = {
     "now-reading/heard": "{name} reads its lanes from now on, which was not so: its {parameter} is heard up to {far} differently at {where}",
     "other-unit": "{name} is in {own}, not in {asked}: it stays",
     "pieces": "{name}: in straight pieces within 0.001{unit}",
+    "pooled": "{count:place shares|places share} {name} from now on, up to {far} differently at {where}",
+    "pooled/exact": "{count:place shares|places share} {name} from now on, and nothing is heard differently",
     "read-otherwise": "{place} reads {phrase} otherwise from now on; other places stay",
     "region-wins": "In {regions} the region's own {parameter} lane wins: the rest is heard",
     "rests": "{name} would rest at {now} instead of {was}",
@@ -84,6 +101,7 @@ WORDS: dict[str, str] = {
     "sum/most": "{name} is heard up to {far} {way}",
     "takes": "Takes {what} with {points:point}",
     "takes-over": "The track’s lanes win: the new lane of {name} takes over what its regions do",
+    "tidied": "{before:,} → {after:point}, {count:lane} gone",
     "thinned-before": "{name}: it was thinned within {far} and nothing there was changed since",
 }  # fmt: skip
 

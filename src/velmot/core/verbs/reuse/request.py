@@ -10,6 +10,7 @@ from velmot.core.limits import MOST_IDS, MOST_SPOTS, MOST_TARGETS
 from velmot.core.session.track import ON_THE_TRACK
 from velmot.core.time.ticks import Tick
 from velmot.core.verbs.request import ClipPoint, GivenPhrase, says
+from velmot.core.verbs.thin.request import Within
 
 
 @dataclass(frozen=True)
@@ -122,3 +123,26 @@ class SetFree:
 
     placements: tuple[str, ...] = says("The placements, by id.", most=MOST_IDS)
     all: bool = says("Every other place of their phrases as well.", default=False)
+
+
+@dataclass(frozen=True)
+class PoolPlace:
+    """Where a lane runs like the model."""
+
+    lane: str = says("The lane, by id.")
+    start: Tick = says("Where it begins, in session time.")
+    end: Tick = says("Where it ends.")
+
+
+@dataclass(frozen=True)
+class Pool:
+    """Keep what a lane does over a range as a phrase, and link every place that runs like it, each on its own straight line."""
+
+    lane: str = says("The lane, by id.")
+    start: Tick = says("Where the range starts.")
+    end: Tick = says("Where it ends.")
+    name: str = says("What the phrase is called.")
+    places: tuple[PoolPlace, ...] = says("The other places.", most=MOST_SPOTS, default=())
+    within: tuple[Within, ...] = says(
+        "How far from the model a place may be, for each unit; nothing means the usual bound.", most=100, default=()
+    )

@@ -1,0 +1,162 @@
+"""Alike: whether one piece of a curve is another one, stretched and laid on a straight line of its values; figures that come back.
+
+A figure keeps its points where it is copied: what is the same about all its copies are the ratios of neighbouring times and
+of neighbouring moves, and the bends. Those are compared in small groups that are looked up, never all with all.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+import numpy as np
+
+from velmot.core.curves.difference import largest_difference
+from velmot.core.curves.editing import Fragment, map_axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.warps import stretched
+from velmot.core.time.ticks import Flags, Floats, Ticks
+
+FEWEST = 3
+"""So many ratios in a row, of four segments with five points, are looked up together."""
+LONGEST = 64
+"""Figures are followed over so many ratios."""
+COARSE = 0.02
+"""Radians by which the directions of two ratios may differ."""
+LEAST_TURN = 0.1
+"""Some move of a figure goes the other way than the one before it, or is at least so many radians from it."""
+MOST_SEEDS = 400
+"""Groups that are followed, those with the most places first."""
+
+
+class Likeness(NamedTuple):
+    """A coordinate y of one becomes scale·y + offset of the other, `far` apart at most (axis units), most at tick `at`."""
+
+    scale: float
+    offset: float
+    far: float
+    at: int
+
+
+def likeness(model: Fragment, other: Fragment) -> Likeness:
+    """How the model, stretched over the other's length, has to be laid on its values to be nearest to it (least squares)."""
+    curve = stretched(model, other.length).envelope
+    ticks = np.unique(np.concatenate((curve.ticks, other.envelope.ticks)))
+    ticks = np.unique(np.concatenate((ticks, (ticks[1:] + ticks[:-1]) // 2)))[:-1]
+    y, z = curve.coordinate_at(ticks), other.envelope.coordinate_at(ticks)
+    flat = y - y.mean()
+    spread = float(flat @ flat)
+    scale = float(flat @ (z - z.mean())) / spread if spread > 1e-18 else 0.0
+    offset = float(z.mean() - scale * y.mean())
+    if abs(scale - 1) < 1e-9:  # copies are told from what comes near to them
+        scale, offset = 1.0, float((z - y).mean())
+    laid = map_axis(curve, scale, offset, other.envelope.axis)
+    return Likeness(scale, offset, *largest_difference(laid, other.envelope, 0, other.length - 1))
+
+
+class Ratios(NamedTuple):
+    """Of every two segments of a curve that follow one another: the direction of their moves and of their times (radians),
+    and the bend of the first; one fewer than there are segments.
+    """
+
+    moves: Floats
+    times: Floats
+    bends: Floats
+
+    @classmethod
+    def of(cls, curve: Envelope) -> Ratios:
+        """Those of a curve; a move the other way counts, a curve upside down has the same."""
+        moves, times = np.diff(curve.coordinates), np.diff(curve.ticks).astype(float)
+        turn = np.arctan2(moves[1:], moves[:-1])
+        turn = np.where(turn > np.pi / 2, turn - np.pi, np.where(turn <= -np.pi / 2, turn + np.pi, turn))
+        turn = np.where((moves[1:] == 0) & (moves[:-1] == 0), np.pi, turn)
+        bends = np.where(np.isposinf(curve.bends[:-2]), 10.0, np.tanh(curve.bends[:-2] / 4))
+        return cls(turn, np.arctan2(times[1:], times[:-1]), bends)
+
+    def near(self, ones: Ticks, others: Ticks) -> Flags:
+        """Whether ratios are as good as the same, by their numbers."""
+        there = np.abs(self.moves[ones] - self.moves[others]) <= COARSE
+        there &= np.abs(self.times[ones] - self.times[others]) <= COARSE
+        return there & (np.abs(self.bends[ones] - self.bends[others]) <= COARSE)
+
+
+class Figure(NamedTuple):
+    """Where ratios come back: the number of the first of each place, in order, and over how many they do."""
+
+    places: tuple[int, ...]
+    ratios: int
+
+
+def figures(ratios: Ratios, able: Flags, fewest: int = 3) -> Iterator[Figure]:
+    """Figures that stand at several places (at least `fewest`), the longest and most frequent first; none over another.
+
+    `able` says which ratios may belong to a figure; between two curves stands one that may not. Two grids of the directions are
+    looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
+    """
+    if not able.any():
+        return
+    free = able.copy()
+    stops = np.flatnonzero(~np.append(able, False))
+    every = np.arange(len(able))
+    reach = stops[np.searchsorted(stops, every)] - every  # how many of one curve follow, this one too
+    seeds = _seeds(ratios, reach >= FEWEST, fewest)
+    found = [one for seed in seeds if (one := _followed(ratios, seed, reach, fewest))]
+    for one in sorted(found, key=lambda f: -(len(f.places) - 1) * (f.ratios + 2)):
+        places = _apart([p for p in one.places if free[p : p + one.ratios].all()], one.ratios)
+        if len(places) >= fewest:
+            for place in places:
+                free[place : place + one.ratios] = False
+            yield Figure(tuple(places), one.ratios)
+
+
+def _seeds(ratios: Ratios, able: Flags, fewest: int) -> list[Ticks]:
+    """The places of groups of FEWEST ratios that come back, those with the most first."""
+    at = np.flatnonzero(able)
+    seeds: dict[tuple[int, ...], Ticks] = {}
+    for shift in (0.0, 0.5):
+        cells = [
+            np.floor(part[at + n] / (2 * COARSE) + shift).astype(np.int64) for n in range(FEWEST) for part in ratios
+        ]
+        key = np.zeros(len(at), dtype=np.int64)
+        for cell in cells:
+            key = key * 1_000_003 + cell  # wraps round: what falls together by chance is told apart when it is followed
+        order = np.argsort(key, kind="stable")
+        cuts = np.flatnonzero(np.diff(key[order])) + 1
+        for group in np.split(at[order], cuts):
+            if len(group) >= fewest:
+                seeds.setdefault(tuple(group[:8].tolist()), group)
+    return sorted(seeds.values(), key=lambda g: (-len(g), int(g[0])))[:MOST_SEEDS]
+
+
+def _followed(ratios: Ratios, seed: Ticks, reach: Ticks, fewest: int) -> Figure | None:
+    """The places of a group as far as they go on alike: over so many ratios that they say most about so many places."""
+    model, alive = int(seed[0]), seed
+    best: Figure | None = None
+    for n in range(min(LONGEST, int(reach[model]))):
+        alive = alive[reach[alive] > n]
+        alive = alive[ratios.near(np.full(len(alive), model + n), alive + n)]
+        places = _apart(alive.tolist(), n + 1)
+        if len(places) < fewest:
+            break
+        if n + 1 >= FEWEST and (
+            best is None or (len(places) - 1) * (n + 3) > (len(best.places) - 1) * (best.ratios + 2)
+        ):
+            best = Figure(tuple(places), n + 1)
+    if best is None or not _turns(ratios, model, best.ratios):
+        return None
+    return best
+
+
+def _turns(ratios: Ratios, at: int, count: int) -> bool:
+    """Whether what stands there has a shape at all, and is no straight way or row of equal steps."""
+    moves = ratios.moves[at : at + count]
+    return bool((moves < 0).any() or np.ptp(moves) > LEAST_TURN)
+
+
+def _apart(places: list[int], count: int) -> list[int]:
+    """Of places in order those of which none reaches into the segments of the one before it."""
+    out: list[int] = []
+    for place in sorted(places):
+        if not out or place >= out[-1] + count + 1:
+            out.append(place)
+    return out

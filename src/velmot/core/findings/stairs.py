@@ -1,0 +1,42 @@
+"""Stairs: lanes that go up and down in a controller's steps where a slope was meant."""
+
+from __future__ import annotations
+
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.staircases import slopes_of_steps
+from velmot.core.curves.within_bound import Reach
+from velmot.core.findings.finding import Finding, Kind
+from velmot.core.session.session import Session
+from velmot.core.verbs.thin.request import Thin
+from velmot.core.words import counted
+
+SHARE = 0.5
+"""Steps have to be at least this part of a lane's points."""
+FEWEST = 12
+"""So many points would go at least."""
+
+
+def stairs(session: Session, parameter_id: str) -> list[Finding]:
+    """The parameter's lanes that are mostly staircases, with how many points would do; none in which phrases lie."""
+    parameter = session.parameter(parameter_id)
+    if parameter.holds_only:
+        return []
+    found = []
+    for lane in session.lanes_of(parameter_id):
+        curve = lane.envelope
+        if session.placed_on(parameter_id, lane.home) or len(curve) < FEWEST:
+            continue
+        left = _left(curve, parameter.reach)
+        if len(curve) - left >= max(FEWEST, SHARE * len(curve)):
+            said = f"goes in steps: {counted(len(curve), 'point')}, as slopes {left:,}"
+            mend = Thin((lane.id,), way="steps to slopes")
+            found.append(Finding(KIND.name, parameter_id, *session.span(lane), said, lane.id, sure=0.4, mend=mend))
+    return found
+
+
+def _left(curve: Envelope, reach: Reach) -> int:
+    """How many points there would be with slopes; a curve never changes, so it is found once."""
+    return curve.remembered("slopes", reach, lambda: len(slopes_of_steps(curve, 0.0, reach)))
+
+
+KIND = Kind("stairs", "steps of a controller", stairs)
