@@ -492,13 +492,9 @@ def _change_lines(session: Session, change: Change) -> Iterator[str]:
 
 def _verbs(_: argparse.Namespace) -> None:
     """Every request there is, under the verb of the worksheet that makes it."""
-    known = {
-        operation.plan.__module__.removeprefix(f"{verbs.__name__}."): operation
-        for operation in verbs.OPERATIONS.values()
-    }
     for verb in VERBS:
         print(f"{verb.name} (on the worksheet: {verb.key})")
-        for operation in (known[module] for module in verb.modules):
+        for operation in verbs.operations_of(verb):
             summary = (operation.request.__doc__ or "").strip().splitlines()[0]
             print(f"  {operation.verb}: {summary}")
             for f in fields(operation.request):

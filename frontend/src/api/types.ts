@@ -27,3 +27,5 @@ export type ShapeKind = Schemas['Shape']['kind']
 export type PlacementOut = Schemas['PlacementOut']
 export type Links = NonNullable<Schemas['Ask']['links']>
 export type Numbers = Schemas['NumbersOut']
+export type TidyOut = Schemas['TidyOut']
+export type FoundOut = Schemas['FoundOut']

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The frame of an open session: its name, the places, undo and redo, and what went wrong.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { clockText, positionText } from '../lib/said'
 import { inField, useEarlyKeys, useKeys } from '../state/keys'
 import { later } from './later'
@@ -15,12 +15,15 @@ import { useClipboard } from '../state/clipboard'
 import { useSaying } from '../state/saying'
 import { useSession } from '../state/session'
 import { changePapers, papers } from '../state/theme'
-import { isolated } from '../lib/words'
+import { useTidying } from '../state/tidying'
+import { useWorksheet } from '../state/worksheet'
+import { figure, isolated } from '../lib/words'
 
 const Finder = later('Finder')
 const KeyList = later('KeyList')
 const ReadingsTable = later('ReadingsTable')
 const route = useRoute()
+const router = useRouter()
 const session = useSession()
 const selection = useSelection()
 const notices = useNotices()
@@ -28,6 +31,8 @@ const bench = useBench()
 const transport = useTransport()
 const clipboard = useClipboard()
 const saying = useSaying()
+const tidying = useTidying()
+const worksheet = useWorksheet()
 const keysShown = ref(false)
 const naming = ref(false)
 const name = ref('')
@@ -71,6 +76,13 @@ async function press(way: 'undo' | 'redo'): Promise<void> {
   await walk(way)
   await nextTick()
   if (data.value && !data.value[way]) (way === 'undo' ? redoButton : undoButton).value?.focus()
+}
+
+/** What is found, on its sheet. */
+async function showFindings(): Promise<void> {
+  if (route.name !== 'bench') await router.push({ name: 'bench' })
+  worksheet.verb = 'tidy'
+  worksheet.folded = false
 }
 
 /** Whether what is cut, copied or pasted is the bench's: it is on view, and no text of the page is chosen. */
@@ -144,6 +156,9 @@ onBeforeUnmount(() => {
           <RouterLink :to="{ name: 'compare' }">Compare</RouterLink>
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
           <RouterLink :to="{ name: 'book' }">Phrases</RouterLink>
+          <button class="plain-button" title="What is found in the session, on the worksheet" @click="showFindings">
+            Findings <span v-if="tidying.answer" class="number count">{{ figure(tidying.answer.count) }}</span>
+          </button>
           <button class="plain-button" @click="keysShown = true">Keys</button>
           <button
             class="plain-button"
@@ -286,6 +301,9 @@ nav .router-link-exact-active {
   background: var(--sand-deep);
   color: var(--ink);
   font-weight: 700;
+}
+.count {
+  font-size: 12px;
 }
 .play {
   margin-left: auto;

@@ -127,6 +127,15 @@ export const VERBS = [
     "then": ""
   },
   {
+    "id": "tidy",
+    "name": "Tidy",
+    "key": "Y",
+    "written": "Shift y",
+    "purpose": "shape",
+    "hint": "Tick what to mend.",
+    "then": ""
+  },
+  {
     "id": "ride",
     "name": "Ride",
     "key": "D",
@@ -217,6 +226,9 @@ export const ACTIONS = {
   ],
   "clear": [
     "x"
+  ],
+  "tidy": [
+    "Y"
   ],
   "ride": [
     "D"
@@ -408,6 +420,10 @@ export const KEYS = [
   {
     "written": "x",
     "says": "Clear, on the worksheet"
+  },
+  {
+    "written": "Shift y",
+    "says": "Tidy, on the worksheet"
   },
   {
     "written": "Shift d",

@@ -152,6 +152,7 @@ WORDS: dict[str, str] = {
     "nothing-here": "{name} does not reach into the range",
     "nothing-moves": "{name} does not move in this range, so there is nothing to fit",
     "nothing-moves/little": "{name} moves too little in this range to be spread over {name2}",
+    "nothing-moves/shape": "{name} does not move there",
     "nothing-moves/spread": "{name} cannot be spread so far",
     "nothing-to-carry": "{name} has nothing in this range",
     "nothing-to-copy": "there is nothing to copy here",

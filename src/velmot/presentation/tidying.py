@@ -7,11 +7,17 @@ from collections.abc import Iterable
 from contextlib import suppress
 from threading import Lock
 
+import numpy as np
 from pydantic import BaseModel, Field
 
+from velmot.core.curves import editing
+from velmot.core.curves.alike import Likeness
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, Finding, Looked, is_let_be
+from velmot.core.findings.where_else import Alike, phrases_like, where_else
+from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading
+from velmot.core.session.phrases import Phrase
 from velmot.core.session.session import Session
 from velmot.core.session.summary import Picture as Drawn
 from velmot.core.session.summary import pictures_together
@@ -179,3 +185,99 @@ def _both(session: Session, one: Finding | None) -> BothOut:
 
 def _picture(drawn: Drawn) -> Picture:
     return Picture(**vars(drawn))
+
+
+class AlikeOut(BaseModel):
+    """A place that runs like the model, or a phrase that does (then `phrase` says which, and there is no lane)."""
+
+    lane: str
+    phrase: str
+    name: str
+    where: str
+    start: float
+    end: float
+    how: str = Field(description="How the model becomes it, in words: lower, deeper, longer.")
+    far: str = Field(description="How far they are apart at most, in words.")
+    near: float = Field(description="How near it is, in parts of its own depth: 1 the same.")
+    linked: bool = Field(description="Whether a phrase is placed there already.")
+
+
+class AlikesOut(BaseModel):
+    """Everything that runs like the model, the nearest first."""
+
+    model: str = Field(description="What was looked for, in words.")
+    found: list[AlikeOut]
+
+
+def alikes_out(session: Session, lane_id: str, start: int, end: int, phrases: Iterable[Phrase]) -> AlikesOut:
+    """Places of a session, and some phrases, that run like what a lane does over a range."""
+    found = where_else(session, lane_id, start, end)
+    lane = session.lane(lane_id)
+    model = session.parameter(lane.parameter)
+    rows = [_alike(session, model, one, end - start) for one in found]
+    piece = editing.cut(session.in_session_time(lane), start, end)
+    rows += [_phrase(phrase, like, model) for phrase, like in phrases_like(piece, phrases)]
+    said = f"{session.lane_name(lane)}, {span_text(session, start, end)}"
+    return AlikesOut(model=said, found=sorted(rows, key=lambda row: -row.near))
+
+
+def _alike(session: Session, model: Parameter, one: Alike, length: int) -> AlikeOut:
+    lane = session.lane(one.lane)
+    parameter, zero = session.parameter(lane.parameter), session.zero_of(lane)
+    curve = session.in_session_time(lane)
+    middle = float(np.mean(curve.coordinate_at(np.linspace(one.start, one.end - 1, 33).astype(np.int64))))
+    places = session.placed_on(lane.parameter, lane.home)
+    return AlikeOut(
+        lane=one.lane,
+        phrase="",
+        name=session.lane_name(lane),
+        where=span_text(session, one.start, one.end),
+        start=beats_of(one.start),
+        end=beats_of(one.end),
+        how=how_text(model, parameter, one, middle, (one.end - one.start) / length),
+        far=parameter.format_distance(one.far),
+        near=one.near,
+        linked=any(x.start < one.end - zero and one.start - zero < x.end for x in places),
+    )
+
+
+def _phrase(phrase: Phrase, like: Likeness, model: Parameter) -> AlikeOut:
+    curve = phrase.piece.envelope
+    depth, middle = float(np.ptp(curve.coordinates)), float(np.mean(curve.coordinates))
+    there = Alike("", 0, phrase.length, like.scale, like.offset, like.far, 1 - like.far / depth)
+    return AlikeOut(
+        lane="",
+        phrase=phrase.id,
+        name=phrase.name,
+        where="in the phrase book" if phrase.id.startswith("book") else "a phrase here",
+        start=0.0,
+        end=beats_of(phrase.length),
+        how=how_text(model, phrase.source, there, middle, None),
+        far=phrase.source.format_distance(like.far),
+        near=there.near,
+        linked=False,
+    )
+
+
+def how_text(model: Parameter, parameter: Parameter, one: Alike, middle: float, times: float | None) -> str:
+    """How the model becomes a place, in words: “6.0 dB lower, half as deep, upside down, twice as long”."""
+    said = []
+    alike = (model.unit, model.axis) == (parameter.unit, parameter.axis)
+    if alike and one.scale:
+        shift = middle - (middle - one.offset) / one.scale
+        if abs(shift) > parameter.span / 1000:
+            said.append(f"{parameter.format_distance(abs(shift))} {'higher' if shift > 0 else 'lower'}")
+        if abs(abs(one.scale) - 1) > 0.005:
+            said.append(_times(abs(one.scale), "deep"))
+    elif not alike:
+        said.append(f"about {parameter.format(float(parameter.axis.value_of(middle)))}")
+    if one.scale < 0:
+        said.append("upside down")
+    if times is not None and abs(times - 1) > 0.001:
+        said.append(_times(times, "long"))
+    return ", ".join(said) or "the same"
+
+
+def _times(number: float, what: str) -> str:
+    word = {2.0: "twice", 0.5: "half"}.get(round(number, 3), f"{number:.2f}".rstrip("0").rstrip(".") + " times")
+    return f"{word} as {what}"

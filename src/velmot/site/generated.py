@@ -100,7 +100,7 @@ def _usual(field: Field) -> object:
 
 def _table() -> str:
     """The verbs and keys as the front end takes them."""
-    from velmot.core.verbs import OPERATIONS
+    from velmot.core.verbs import OPERATIONS, operations_of
     from velmot.core.verbs.table import VERBS
     from velmot.presentation.keys import KEYS, written
 
@@ -120,9 +120,8 @@ def _table() -> str:
     rows = [{"written": key.written, "says": key.says} for key in KEYS]
     sheets = {path.name for path in (ROOT / "frontend" / "src" / "worksheet").glob("*Sheet.vue")}
     plain: dict[str, list[object]] = {v.id: [] for v in VERBS if f"{v.id.capitalize()}Sheet.vue" not in sheets}
-    of_module = {operation.plan.__module__.rpartition(".verbs.")[2]: operation for operation in OPERATIONS.values()}
     for v in VERBS:
-        for operation in (of_module[module] for module in v.modules if v.id in plain):
+        for operation in operations_of(v) if v.id in plain else ():
             asked = [
                 {"name": f.name, "kind": f.kind, "label": f.label, "says": f.says, "usual": _usual(f)}
                 for f in fields_of(operation.request)

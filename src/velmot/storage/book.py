@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import asdict
 from typing import Any
 
@@ -12,6 +13,7 @@ from django.utils import timezone
 
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_NAME, MOST_BOOK
+from velmot.core.session.phrases import Phrase
 from velmot.core.verbs.frame.checks import name_of
 from velmot.core.verbs.frame.given import phrase_of
 from velmot.core.verbs.request import GivenPhrase
@@ -130,3 +132,12 @@ def _tags(tags: Sequence[str]) -> list[str]:
         accepted = f"at most {MOST_TAGS}, of {LONGEST_TAG} characters"
         raise RequestError("tags", place="tags", accepted=accepted)
     return made
+
+
+def all_phrases() -> list[Phrase]:
+    """Every phrase of the book as one of a session's would be, its id “book” and its number; what cannot be one is left out."""
+    found = []
+    for one in listed():
+        with suppress(RequestError):
+            found.append(phrase_of(kept(one).phrase, f"book{one.pk}"))
+    return found

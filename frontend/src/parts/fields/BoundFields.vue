@@ -15,6 +15,9 @@ const units = computed(() => {
   return all
 })
 const boundOf = (unit: string, p: ParameterOut) => bounds.value[unit] ?? USUAL[unit] ?? +((p.high - p.low) / 200).toPrecision(6)
+/** The bound of a unit, where nobody said another. */
+const usual = (unit: string) => boundOf(unit, units.value.get(unit)!)
+defineExpose({ usual })
 </script>
 
 <template>

@@ -8,12 +8,14 @@ from django.http import HttpRequest
 from ninja import Router
 
 from velmot.api.routes.answers import quick
+from velmot.api.routes.seeing import view_of
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.tidying import PicturesIn
 from velmot.core.tidy.request import Found
+from velmot.core.time.ticks import ticks_of
 from velmot.formats.requests import from_plain
-from velmot.presentation.tidying import BothOut, TidyOut, both_out, tidy_out
-from velmot.storage import sessions
+from velmot.presentation.tidying import AlikesOut, BothOut, TidyOut, alikes_out, both_out, tidy_out
+from velmot.storage import book, sessions
 
 router = Router()
 
@@ -28,3 +30,12 @@ def tidy(request: HttpRequest, id: int) -> Any:
 def pictures(request: HttpRequest, id: int, body: PicturesIn) -> Any:
     """What is heard around some findings, now and if they were mended."""
     return both_out(sessions.load(id), [from_plain(Found, one) for one in body.found])
+
+
+@router.get("/sessions/{id}/alike", response={200: AlikesOut} | PROBLEMS, operation_id="alike")
+def alike(request: HttpRequest, id: int, lane: str, start: float, end: float) -> Any:
+    """Where else something runs like a lane does over a range: in the session, in its phrases, and in the book."""
+    view_of(start, end)
+    session = sessions.load(id)
+    phrases = (*session.phrases, *book.all_phrases())
+    return quick(alikes_out(session, lane, ticks_of(start), ticks_of(end), phrases))

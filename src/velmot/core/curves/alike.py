@@ -121,10 +121,10 @@ def _seeds(ratios: Ratios, able: Flags, fewest: int) -> list[Ticks]:
         for cell in cells:
             key = key * 1_000_003 + cell  # wraps round: what falls together by chance is told apart when it is followed
         order = np.argsort(key, kind="stable")
-        cuts = np.flatnonzero(np.diff(key[order])) + 1
-        for group in np.split(at[order], cuts):
-            if len(group) >= fewest:
-                seeds.setdefault(tuple(group[:8].tolist()), group)
+        edges = np.concatenate(([0], np.flatnonzero(np.diff(key[order])) + 1, [len(order)]))
+        for i in np.flatnonzero(np.diff(edges) >= fewest).tolist():
+            group = at[order[edges[i] : edges[i + 1]]]
+            seeds.setdefault(tuple(group[:8].tolist()), group)
     return sorted(seeds.values(), key=lambda g: (-len(g), int(g[0])))[:MOST_SEEDS]
 
 

@@ -13,6 +13,7 @@ from velmot.core.session.heard import heard
 from velmot.core.session.session import Session
 from velmot.core.session.switches import switches_of
 from velmot.core.session.track import Lane
+from velmot.core.time.ticks import Ticks
 
 Spans = list[tuple[int, int]]
 
@@ -32,11 +33,9 @@ def silent(session: Session, parameter_id: str) -> list[Finding]:
     found = []
     for lane in session.lanes_of(parameter_id):
         moves = _moves(session, lane)
-        if moves and all(_inside(span, quiet) for span in moves):
-            because = " and ".join(
-                words for words, spans in why.items() if any(_meet(m, s) for m in moves for s in spans)
-            )
-            span = moves[0][0], moves[-1][1]
+        if len(moves) and _all_inside(moves, quiet):
+            because = " and ".join(words for words, spans in why.items() if _any_meets(moves, spans))
+            span = int(moves[0, 0]), int(moves[-1, 1])
             found.append(Finding(KIND.name, parameter_id, *span, f"moves only where {because}", lane.id, sure=0.4))
     return found
 
@@ -48,20 +47,27 @@ def _spans_at(session: Session, switch: str, value: float) -> Spans:
     return [(a, b) for a, b in pairwise(edges) if curve.value_at(a) == value]
 
 
-def _moves(session: Session, lane: Lane) -> Spans:
-    """Where a lane's value changes, as far as its home reaches; a jump is a tick long."""
+def _moves(session: Session, lane: Lane) -> Ticks:
+    """Where a lane's value changes, as far as its home reaches, int64 (n, 2); a jump is a tick long."""
     curve, zero, (low, high) = lane.envelope, session.zero_of(lane), session.span(lane)
     changes = np.flatnonzero(np.diff(curve.values) != 0)
-    spans = [(int(curve.ticks[i]) + zero, int(curve.ticks[i + 1]) + zero) for i in changes.tolist()]
-    return [(max(a, low), min(max(b, a + 1), high)) for a, b in spans if a < high and max(b, a + 1) > low]
+    starts, ends = curve.ticks[changes] + zero, curve.ticks[changes + 1] + zero
+    ends = np.maximum(ends, starts + 1)
+    there = (starts < high) & (ends > low)
+    return np.stack((np.maximum(starts[there], low), np.minimum(ends[there], high)), axis=1)
 
 
-def _inside(span: tuple[int, int], quiet: Spans) -> bool:
-    return any(a <= span[0] and span[1] <= b for a, b in quiet)
+def _all_inside(moves: Ticks, quiet: Spans) -> bool:
+    """Whether every span of some lies in one of others, which are disjoint and in order."""
+    if not quiet:
+        return False
+    starts, ends = np.array(quiet).T
+    at = np.searchsorted(starts, moves[:, 0], side="right") - 1
+    return bool(((at >= 0) & (moves[:, 1] <= ends[np.maximum(at, 0)])).all())
 
 
-def _meet(one: tuple[int, int], other: tuple[int, int]) -> bool:
-    return one[0] < other[1] and other[0] < one[1]
+def _any_meets(moves: Ticks, spans: Spans) -> bool:
+    return any(bool(((moves[:, 0] < b) & (a < moves[:, 1])).any()) for a, b in spans)
 
 
 KIND = Kind("silent", "moves that nobody hears", silent)

@@ -87,9 +87,10 @@ def plan(session: Session, request: CleanUp) -> Change:
 
 def sentence(session: Session, request: CleanUp) -> tell.Told:
     """“Clean up: take out what is there for nothing, and thin within 0.05 dB.”"""
-    bounds = [f"{one.amount:g} {one.unit}".strip() for one in request.within]
-    more = f", and thin within {listed(bounds, 'bound')}" if bounds else ""
-    return tell.told("Clean up: take out what is there for nothing{within}.", within=more)
+    if not request.within:
+        return tell.told("Clean up: take out what is there for nothing.")
+    bounds = listed([f"{one.amount:g} {one.unit}".strip() for one in request.within], "bound")
+    return tell.told("Clean up: take out what is there for nothing, and thin within {within}.", within=bounds)
 
 
 OPERATION = Operation("clean up", CleanUp, plan, sentence, "linking", of_places=True)

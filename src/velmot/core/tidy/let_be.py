@@ -39,10 +39,10 @@ def plan(session: Session, request: LetBeFound) -> Change:
 
 def sentence(session: Session, request: LetBeFound) -> tell.Told:
     """“Let 2 findings be.”, “Let all of gaps be.” or “List 2 findings again.”"""
-    way = ("List {what} again.", "again") if request.again else ("Let {what} be.", "")
     kinds = listed([findings.KINDS[x].called if x in findings.KINDS else x for x in request.kinds], "kind")
-    what = f"all of “{kinds}”" if request.kinds else said(session, request.found)
-    return tell.told(way[0], what=what if request.kinds or request.found else tell.Asked("tick what to let be"))
+    field, what = ("kinds", f"all of “{kinds}”") if request.kinds else ("found", said(session, request.found))
+    way = f"List {{{field}}} again." if request.again else f"Let {{{field}}} be."
+    return tell.told(way, **{field: what if request.kinds or request.found else tell.Asked("tick what to let be")})
 
 
 OPERATION = Operation("let be", LetBeFound, plan, sentence, "moving")

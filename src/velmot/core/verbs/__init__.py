@@ -12,11 +12,18 @@ from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.silenced import with_silenced
 from velmot.core.verbs.frame.telling import Told, in_words
 from velmot.core.verbs.request import Request
-from velmot.core.verbs.table import VERBS
+from velmot.core.verbs.table import VERBS, Verb
 
-_MODULES = [import_module(f".{name}", __name__) for verb in VERBS for name in verb.modules]
-OPERATIONS: dict[str, Operation] = {module.OPERATION.verb: module.OPERATION for module in _MODULES}
+_OF_VERBS: dict[str, list[Operation]] = {
+    verb.id: [import_module(f".{name}", __name__).OPERATION for name in verb.modules] for verb in VERBS
+}
+OPERATIONS: dict[str, Operation] = {one.verb: one for some in _OF_VERBS.values() for one in some}
 _VERBS = {operation.request: verb for verb, operation in OPERATIONS.items()}
+
+
+def operations_of(verb: Verb) -> list[Operation]:
+    """What a verb of the worksheet can ask for."""
+    return _OF_VERBS[verb.id]
 
 
 def verb_of(request: Request) -> str:

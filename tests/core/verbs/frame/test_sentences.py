@@ -13,6 +13,10 @@ from velmot.core.verbs.frame.telling import in_words
 from velmot.core.verbs.retarget.request import Retarget
 
 SAID = {
+    "pool": "Pool Bell buoy Level from 9.1.00 to 13.1.00 as swell, with 1 other place.",
+    "mend": "Mend 1 finding (dense).",
+    "let be": "Let 1 finding (dense) be.",
+    "clean up": "Clean up: take out what is there for nothing.",
     "carry": "Carry Bell buoy Level from 9.1.00 to 13.1.00 to Gulls, the same place, copied; edges jump.",
     "retarget": "Retarget Bell buoy Level from 9.1.00 to 13.1.00 to Engine room Rumble cutoff, the same place, "
     "fitted between 30.0 Hz and 4000 Hz, copied; edges jump.",

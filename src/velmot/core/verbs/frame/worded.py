@@ -101,7 +101,7 @@ WORDS: dict[str, str] = {
     "sum/most": "{name} is heard up to {far} {way}",
     "takes": "Takes {what} with {points:point}",
     "takes-over": "The track’s lanes win: the new lane of {name} takes over what its regions do",
-    "tidied": "{before:,} → {after:point}, {count:lane} gone",
+    "tidied": "{before:} → {after:point}, {count:lane} gone",
     "thinned-before": "{name}: it was thinned within {far} and nothing there was changed since",
 }  # fmt: skip
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field, replace
 
 from velmot.core.curves import editing
 from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.spans import runs
 from velmot.core.parameters.mapping import Mapped
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading
@@ -18,7 +19,7 @@ from velmot.core.session.phrases import Extra
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Mode, Region, Track
 from velmot.core.verbs.frame import cautions as say
-from velmot.core.verbs.frame.change import Caution, Change, LaneSwap, TrackSwap, Went, caution, lane_change
+from velmot.core.verbs.frame.change import Caution, Change, LaneSwap, Spans, TrackSwap, Went, caution, lane_change
 from velmot.core.verbs.frame.landing import Budget, Landed, laid, spans_limited
 
 Span = tuple[int, int]
@@ -28,15 +29,20 @@ Home = tuple[str, str]
 
 @dataclass
 class _Written:
-    """What a lane has become (None: it is gone), over which span in session ticks, and how many spans were limited."""
+    """What a lane has become (None: it is gone), over which span in session ticks, and how many spans were limited.
+
+    `spans` are all that were written in it one by one; between them the lane may silence others all the same.
+    """
 
     envelope: Envelope | None
     span: Span | None
     limited: int = 0
     extra: Extra | None = None
+    spans: list[Span] = field(default_factory=list)
 
-    def also(self, span: Span | None, limited: int) -> None:
-        """Count another change of the same lane."""
+    def also(self, span: Span | None, limited: int, each: Sequence[Span] = ()) -> None:
+        """Count another change of the same lane, of `each` of some spans where it is not of the whole of one."""
+        self.spans += each or ([] if span is None else [span])
         self.span = span if self.span is None else self.span if span is None else _both(self.span, span)
         self.limited += limited
 
@@ -99,14 +105,20 @@ class WorkingCopy:
     # ── lanes ─────────────────────────────────────────────────────────────────────────────────
 
     def write(
-        self, parameter: str, home: str, envelope: Envelope | None, span: Span | None = None, limited: int = 0
+        self,
+        parameter: str,
+        home: str,
+        envelope: Envelope | None,
+        span: Span | None = None,
+        limited: int = 0,
+        each: Sequence[Span] = (),
     ) -> None:
-        """Put a lane's envelope (None takes the lane away); `span` in session ticks is what changes of it."""
+        """Put a lane's envelope (None takes the lane away); `span` in session ticks is what changes of it (`each` in it)."""
         key = (parameter, home)
         self._landings.pop(key, None)
         written = self._lanes.setdefault(key, _Written(None, None))
         written.envelope = envelope.from_zero() if envelope else None
-        written.also(span, limited)
+        written.also(span, limited, each)
 
     def rewrite(self, lane: Lane, envelope: Envelope | None, first: int, last: int, limited: int = 0) -> None:
         """Put a lane's new envelope; `first` and `last` are the lane's own ticks between which it changed."""
@@ -136,12 +148,14 @@ class WorkingCopy:
         key, zero = (parameter.id, home), self.session.start_of(home)
         ramp = 0 if parameter.holds_only else ramp
         start, end = _reach(landings)
+        each = [(zero + x.at, zero + x.end) for x in landings]
         batches = self._landings.get(key)
         if batches is None:
-            self.write(parameter.id, home, self.curve(parameter, home, start), (zero + start, zero + end), limited)
+            curve = self.curve(parameter, home, start)
+            self.write(parameter.id, home, curve, (zero + start, zero + end), limited, each)
             batches = self._landings.setdefault(key, [])
         else:
-            self._lanes[key].also((zero + start, zero + end), limited)
+            self._lanes[key].also((zero + start, zero + end), limited, each)
         if batches and batches[-1][0] == ramp == 0:
             batches[-1][1].extend(landings)
         else:
@@ -270,7 +284,18 @@ class WorkingCopy:
         for swap in swaps:
             written = self._lanes[swap.parameter, swap.home]
             touched.append(lane_change(self.session, swap, written.span or (0, self.session.length), written.limited))
-        return Change(swaps, tracks, tuple(touched), said, went=tuple(self.went))
+        return Change(swaps, tracks, tuple(touched), said, named=self._written_in(swaps), went=tuple(self.went))
+
+    def _written_in(self, swaps: Iterable[LaneSwap]) -> dict[str, Spans] | None:
+        """The spans that were written of each parameter, where some lane was written in several; else its lanes say it."""
+        found: dict[str, list[Span]] = {}
+        several = False
+        for swap in swaps:
+            written = self._lanes[swap.parameter, swap.home]
+            spans = runs(written.spans) if written.spans else [written.span or (0, self.session.length)]
+            several |= len(spans) > 1
+            found.setdefault(swap.parameter, []).extend(spans)
+        return {parameter: tuple(runs(spans)) for parameter, spans in found.items()} if several else None
 
 
 def _both(one: Span, other: Span) -> Span:
