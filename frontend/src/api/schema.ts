@@ -1103,6 +1103,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions/{id}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Alike
+         * @description Where else something runs like a lane does over a range: in the session, in its phrases, and in the book.
+         */
+        get: operations["alike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5938,6 +5958,57 @@ export interface components {
         PicturesIn: {
             /** Found */
             found: components["schemas"]["Found"][];
+        };
+        /**
+         * AlikeOut
+         * @description A place that runs like the model, or a phrase that does (then `phrase` says which, and there is no lane).
+         */
+        AlikeOut: {
+            /** Lane */
+            lane: string;
+            /** Phrase */
+            phrase: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * How
+             * @description How the model becomes it, in words: lower, deeper, longer.
+             */
+            how: string;
+            /**
+             * Far
+             * @description How far they are apart at most, in words.
+             */
+            far: string;
+            /**
+             * Near
+             * @description How near it is, in parts of its own depth: 1 the same.
+             */
+            near: number;
+            /**
+             * Linked
+             * @description Whether a phrase is placed there already.
+             */
+            linked: boolean;
+        };
+        /**
+         * AlikesOut
+         * @description Everything that runs like the model, the nearest first.
+         */
+        AlikesOut: {
+            /**
+             * Model
+             * @description What was looked for, in words.
+             */
+            model: string;
+            /** Found */
+            found: components["schemas"]["AlikeOut"][];
         };
     };
     responses: never;
@@ -12036,6 +12107,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BothOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    alike: {
+        parameters: {
+            query: {
+                lane: string;
+                start: number;
+                end: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikesOut"];
                 };
             };
             /** @description Bad Request */

@@ -4,12 +4,14 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { follow } from '../lib/dragging'
 import { useBench } from '../state/bench'
 import { useSession } from '../state/session'
+import { useTidying } from '../state/tidying'
 import { LEFT } from '../lib/geometry'
 import { positionText } from '../lib/said'
 import { counted } from '../lib/words'
 
 const session = useSession()
 const bench = useBench()
+const tidying = useTidying()
 const ribbon = ref<HTMLElement | null>(null)
 
 /** A path for each ink: in every bar a block as tall as the bar is busy with it; one element an ink, not one a bar. */
@@ -103,6 +105,15 @@ onBeforeUnmount(() => window.clearTimeout(resting))
     >
       <svg :viewBox="`0 0 ${bench.length} 100`" preserveAspectRatio="none" aria-hidden="true">
         <path v-for="path in paths" :key="path.ink" :class="`ink-${path.ink}`" :d="path.d" />
+        <rect
+          v-for="(mark, n) in tidying.marks"
+          :key="n"
+          class="mark"
+          :x="mark.start"
+          y="0"
+          :width="mark.end - mark.start"
+          height="12"
+        />
       </svg>
       <div ref="frame" class="window" :style="{ width: `${width}px` }" />
     </div>
@@ -111,6 +122,9 @@ onBeforeUnmount(() => window.clearTimeout(resting))
 </template>
 
 <style scoped>
+.mark {
+  fill: var(--fresh);
+}
 .overview {
   display: flex;
   align-items: center;

@@ -80,5 +80,8 @@ export const useTidying = defineStore('tidying', () => {
     }
   }
 
-  return { watched, answer, current, found, ticked, tick, pictures, draw }
+  /** Places that are marked on the overview: those that run like what is looked for. */
+  const marks = shallowRef<{ start: number; end: number }[]>([])
+
+  return { marks, watched, answer, current, found, ticked, tick, pictures, draw }
 })

@@ -14,7 +14,7 @@ from velmot.core.curves import editing
 from velmot.core.curves.alike import Likeness
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, Finding, Looked, is_let_be
-from velmot.core.findings.where_else import Alike, phrases_like, where_else
+from velmot.core.findings.where_else import Alike, phrases_like, where_else, within_home
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.phrases import Phrase
@@ -212,6 +212,7 @@ class AlikesOut(BaseModel):
 def alikes_out(session: Session, lane_id: str, start: int, end: int, phrases: Iterable[Phrase]) -> AlikesOut:
     """Places of a session, and some phrases, that run like what a lane does over a range."""
     found = where_else(session, lane_id, start, end)
+    start, end = within_home(session, lane_id, start, end)
     lane = session.lane(lane_id)
     model = session.parameter(lane.parameter)
     rows = [_alike(session, model, one, end - start) for one in found]

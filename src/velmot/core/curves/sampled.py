@@ -12,10 +12,10 @@ _BETWEEN = 3
 """Points that a bend is drawn with between its ends: it is looked for by these samples, and measured exactly where it is found."""
 
 
-def samples_of(curve: Envelope, count: int, step: float) -> Floats:
+def samples_of(curve: Envelope, count: int, step: float, start: int = 0) -> Floats:
     """The coordinates of a curve in the middle of each of `count` steps (ticks), float64 (count,); bends in a few lines."""
     ticks, y = curve.remembered("in few lines", None, lambda: _in_few_lines(curve))
-    return np.asarray(np.interp((np.arange(count) + 0.5) * step, ticks, y))
+    return np.asarray(np.interp((np.arange(count) + 0.5) * step + start, ticks, y))
 
 
 def _in_few_lines(curve: Envelope) -> tuple[Floats, Floats]:

@@ -23,7 +23,7 @@ from velmot.core.findings.same import in_place
 from velmot.core.session.phrases import Phrase
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
-from velmot.core.time.ticks import Floats, Ticks
+from velmot.core.time.ticks import Floats, Ticks, among
 from velmot.core.verbs.frame.checks import need_range
 
 SAMPLES = 24
@@ -34,7 +34,7 @@ LENGTHS = (1.0, 2.0, 0.5, 4.0, 0.25, 1.5, 3.0, 2 / 3, 1 / 3, 0.75, 4 / 3)
 """How many times as long places may be, those that are most likely first."""
 MOST_SAMPLED = 20_000_000
 """Samples that are taken at most; of further lengths only copies are found then."""
-ALIKE = 0.9
+ALIKE = 0.94
 """Correlation from which on a place is measured."""
 TOGETHER = 32
 """Lanes that are compared at once."""
@@ -77,10 +77,8 @@ def where_else(session: Session, lane_id: str, start: int, end: int) -> list[Ali
 
     RequestError where there is nothing to look for: no range, or one in which the lane does not move.
     """
-    need_range(start, end)
+    start, end = within_home(session, lane_id, start, end)
     model_lane = session.lane(lane_id)
-    first, last = session.span(model_lane)
-    start, end = max(start, first), min(end, last)
     if end - start < 2 * SAMPLES:
         name = session.lane_name(model_lane)
         raise RequestError("nothing-here", name=name, place="range", accepted="a range it reaches into")
@@ -89,11 +87,20 @@ def where_else(session: Session, lane_id: str, start: int, end: int) -> list[Ali
         name = session.lane_name(model_lane)
         raise RequestError("nothing-moves/shape", name=name, place="range", accepted="a range in which it moves")
     lanes = [x for x in in_place(session) if not session.parameter(x.parameter).holds_only]
-    spots = [*_copies(session, lanes, model), *_sampled(session, lanes, model)]
+    zero, there = session.zero_of(model_lane), model_lane.envelope.ticks
+    ends = int(not among(np.array([start - zero]), there)[0]), int(not among(np.array([end - zero]), there)[0])
+    spots = [*_copies(session, lanes, model, ends), *_sampled(session, lanes, model)]
     spots = sorted(spots, key=lambda s: -s.how)[:MOST_MEASURED]
     found = [one for spot in spots if (one := _measured(session, lanes[spot.lane], model, spot)) is not None]
     own = Alike(lane_id, start, end, 1.0, 0.0, 0.0, 1.0)
     return _apart(sorted(found, key=lambda x: (-round(x.near, 6), x.start)), own)[:MOST]
+
+
+def within_home(session: Session, lane_id: str, start: int, end: int) -> tuple[int, int]:
+    """As much of a range as lies in a lane's home."""
+    need_range(start, end)
+    first, last = session.span(session.lane(lane_id))
+    return max(start, first), min(end, last)
 
 
 def phrases_like(model: Fragment, phrases: Iterable[Phrase]) -> list[tuple[Phrase, Likeness]]:
@@ -110,14 +117,13 @@ def phrases_like(model: Fragment, phrases: Iterable[Phrase]) -> list[tuple[Phras
 # ── copies, by the ratios of their points ─────────────────────────────────────────────────────
 
 
-def _copies(session: Session, lanes: list[Lane], model: Fragment) -> Iterator[_Spot]:
-    ticks = model.envelope.ticks
+def _copies(session: Session, lanes: list[Lane], model: Fragment, ends: tuple[int, int]) -> Iterator[_Spot]:
+    """Where the model's own points stand again; `ends` says at which of its ends it has one that is none of the lane's."""
     own = Ratios.of(model.envelope)
-    if len(own.moves) < 1:
+    first, count = ends[0], len(own.moves) - sum(ends)
+    if count < 1:
         return
-    inner = 1 if len(own.moves) > 3 else 0  # the ends of a range need not be points of the lane
-    count = len(own.moves) - 2 * inner
-    wanted = np.arange(inner, inner + count)
+    how = 2.0 if count > 1 else ALIKE  # one ratio alone says little
     for n, lane in enumerate(lanes):
         curve = lane.envelope
         if len(curve) < count + 2:
@@ -125,25 +131,25 @@ def _copies(session: Session, lanes: list[Lane], model: Fragment) -> Iterator[_S
         there = curve.remembered("ratios", None, lambda e=curve: Ratios.of(e))  # type: ignore[misc]
         both = Ratios(*(np.concatenate(pair) for pair in zip(there, own, strict=True)))
         at = np.arange(len(there.moves) - count + 1)
-        for step, number in enumerate(wanted.tolist()):
-            at = at[both.near(at + step, np.full(len(at), len(there.moves) + number))]
+        for step in range(count):
+            at = at[both.near(at + step, np.full(len(at), len(there.moves) + first + step))]
             if not len(at):
                 break
         for place in at.tolist():
-            spot = _copy(n, curve, place, ticks, inner, count)
+            spot = _copy(n, curve.ticks[place : place + count + 2], model.envelope.ticks[first:], model.length, how)
             if spot is not None:
                 yield spot
 
 
-def _copy(n: int, curve: Envelope, place: int, ticks: Ticks, inner: int, count: int) -> _Spot | None:
-    """Where a copy whose inner points begin with a point of a curve would begin itself, and how long it would be."""
-    a, b = int(curve.ticks[place]), int(curve.ticks[place + count + 1])
-    c, d, whole = int(ticks[inner]), int(ticks[inner + count + 1]), int(ticks[-1])
+def _copy(n: int, there: Ticks, own: Ticks, whole: int, how: float) -> _Spot | None:
+    """Where a copy of some points begins itself and how long it is, from the ticks of the copy's and the model's."""
+    last = len(there) - 1
+    a, b, c, d = int(there[0]), int(there[last]), int(own[0]), int(own[last])
     if b <= a or d <= c:
         return None
     times = (b - a) / (d - c)
     length = round(whole * times)
-    return _Spot(n, a - round(c * times), length, 2.0) if length > 1 else None
+    return _Spot(n, a - round(c * times), length, how) if length > 1 else None
 
 
 # ── whatever runs alike, by samples ───────────────────────────────────────────────────────────
@@ -218,9 +224,8 @@ def _measured(session: Session, lane: Lane, model: Fragment, spot: _Spot) -> Ali
 
 def _may_be(curve: Envelope, model: Fragment, start: int, length: int) -> bool:
     """Whether a place is near enough where it is sampled: nine in ten of what is found by its samples is not."""
-    parts = (np.arange(_LOOKED) + 0.5) / _LOOKED
-    y = model.envelope.coordinate_at((parts * model.length).astype(np.int64))
-    z = curve.coordinate_at((parts * length).astype(np.int64) + start)
+    y = samples_of(model.envelope, _LOOKED, model.length / _LOOKED)
+    z = samples_of(curve, _LOOKED, length / _LOOKED, start)
     depth, flat = float(np.ptp(z)), y - y.mean()
     scale = float(flat @ (z - z.mean())) / max(float(flat @ flat), 1e-18)
     return depth > 0 and float(np.abs(z - z.mean() - scale * flat).max()) <= 1.1 * FAR * depth

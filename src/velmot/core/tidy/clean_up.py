@@ -14,7 +14,7 @@ from velmot.core.tidy.request import CleanUp
 from velmot.core.tidy.several import Several
 from velmot.core.verbs.clear.request import Clear
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import Change, HeardFigure, caution
+from velmot.core.verbs.frame.change import Change, caution
 from velmot.core.verbs.frame.heard_alike import figure_of
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.thin.request import Thin
@@ -54,13 +54,10 @@ def cleaned(session: Session, request: CleanUp) -> Cleaned:
     gone = len(session.lanes) - len(several.now.lanes)
     told = (caution("tidied", before=points[0], after=points[1], count=gone),) if done or request.within else ()
     change = several.change(told)
-    if not request.within:
+    if change.lanes and not request.within:
         figures = [figure_of(session, several.now, p) for p in dict.fromkeys(s.parameter for s in change.lanes)]
-        change = replace(change, heard=max(figures, key=lambda f: f.largest) if figures else _NOTHING)
+        change = replace(change, heard=max(figures, key=lambda f: f.largest))
     return Cleaned(several.now, tuple(done), change)
-
-
-_NOTHING = HeardFigure("", 0.0, 0)
 
 
 def _lossless(session: Session, kind: str) -> Iterator[Finding]:
