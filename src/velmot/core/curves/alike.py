@@ -6,7 +6,7 @@ of neighbouring moves, and the bends. Those are compared in small groups that ar
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
@@ -25,7 +25,7 @@ COARSE = 0.02
 """Radians by which the directions of two ratios may differ."""
 LEAST_TURN = 0.1
 """Some move of a figure goes the other way than the one before it, or is at least so many radians from it."""
-MOST_SEEDS = 400
+MOST_SEEDS = 1500
 """Groups that are followed, those with the most places first."""
 
 
@@ -87,8 +87,9 @@ class Figure(NamedTuple):
     ratios: int
 
 
-def figures(ratios: Ratios, able: Flags, fewest: int = 3) -> Iterator[Figure]:
-    """Figures that stand at several places (at least `fewest`), the longest and most frequent first; none over another.
+def figures(ratios: Ratios, able: Flags, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
+    """Go through figures that stand at several places (at least `fewest`), those that say most first; none over one that was
+    `taken`, which says so of each.
 
     `able` says which ratios may belong to a figure; between two curves stands one that may not. Two grids of the directions are
     looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
@@ -103,10 +104,9 @@ def figures(ratios: Ratios, able: Flags, fewest: int = 3) -> Iterator[Figure]:
     found = [one for seed in seeds if (one := _followed(ratios, seed, reach, fewest))]
     for one in sorted(found, key=lambda f: -(len(f.places) - 1) * (f.ratios + 2)):
         places = _apart([p for p in one.places if free[p : p + one.ratios].all()], one.ratios)
-        if len(places) >= fewest:
+        if len(places) >= fewest and taken(Figure(tuple(places), one.ratios)):
             for place in places:
                 free[place : place + one.ratios] = False
-            yield Figure(tuple(places), one.ratios)
 
 
 def _seeds(ratios: Ratios, able: Flags, fewest: int) -> list[Ticks]:

@@ -10,6 +10,7 @@ from velmot.core.curves import editing
 from velmot.core.curves.alike import Figure, Ratios, figures, likeness
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.findings.same import again, in_place
+from velmot.core.findings.stairs import slopes
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
 from velmot.core.time.ticks import Flags, Tick, Ticks
@@ -22,6 +23,8 @@ FEWEST = 3
 """A figure stands at so many places at least."""
 MOST = 50
 """Figures that are told of."""
+MODELS = 3
+"""So many of a figure's places are tried as the one that others are like: chance may have laid a place before the others."""
 LEAST_DEPTH = 0.02
 """A figure moves at least over this part of its parameter's range."""
 
@@ -41,8 +44,15 @@ def figure(session: Session) -> list[Finding]:
     if not lanes:
         return []
     row = _row(session, lanes)
-    found = [_finding(session, lanes, row, one) for one in figures(row.ratios, row.able, FEWEST)]
-    return [one for one in found if one is not None][:MOST]
+    found: list[Finding] = []
+
+    def taken(one: Figure) -> bool:
+        made = _finding(session, lanes, row, one) if len(found) < MOST else None
+        found.extend([made] if made else [])
+        return made is not None
+
+    figures(row.ratios, row.able, taken, FEWEST)
+    return found
 
 
 def _row(session: Session, lanes: list[Lane]) -> _Row:
@@ -52,7 +62,10 @@ def _row(session: Session, lanes: list[Lane]) -> _Row:
         curve = lane.envelope
         made = curve.remembered("ratios", None, lambda curve=curve: Ratios.of(curve))  # type: ignore[misc]
         able = np.zeros(len(made.moves) + 1, dtype=bool)
-        able[:-1] = _able(session, lane) if lane.id not in known else False
+        stepped = (
+            slopes(curve, session.parameter(lane.parameter).reach) is not None
+        )  # whose steps come back by themselves
+        able[:-1] = False if stepped or lane.id in known else _able(session, lane)
         parts.append(made)
         ables.append(able)
         whose.append(np.full(len(able), n))
@@ -73,34 +86,44 @@ def _able(session: Session, lane: Lane) -> Flags:
     return np.asarray(good[:-2] & good[1:-1] & good[2:] & apart[:-1] & apart[1:])
 
 
+_Spot = tuple[Lane, int, int]
+"""A lane and a span of it, in session ticks."""
+
+
 def _finding(session: Session, lanes: list[Lane], row: _Row, one: Figure) -> Finding | None:
+    """What of a figure's places is alike within the bounds: as like the first of them that enough others are."""
     spots = []
     for place in one.places:
         lane, first = lanes[int(row.lane[place])], int(row.point[place])
         zero = session.zero_of(lane)
-        spots.append(
-            (lane, int(lane.envelope.ticks[first]) + zero, int(lane.envelope.ticks[first + one.ratios + 1]) + zero)
-        )
-    model, start, end = spots[0]
-    parameter = session.parameter(model.parameter)
-    piece = editing.cut(session.in_session_time(model), start, end)
+        start, end = (int(lane.envelope.ticks[n]) + zero for n in (first, first + one.ratios + 1))
+        if not _taken(session, lane, start, end):
+            spots.append((lane, start, end))
+    models = range(min(MODELS, len(spots) - FEWEST + 1))
+    tried = (_like(session, spots[n], spots[n + 1 :]) for n in models)
+    return next((found for found in tried if found is not None), None)
+
+
+def _like(session: Session, model: _Spot, others: list[_Spot]) -> Finding | None:
+    lane, start, end = model
+    parameter = session.parameter(lane.parameter)
+    piece = editing.cut(session.in_session_time(lane), start, end)
     depth = float(np.ptp(piece.envelope.coordinates))
-    if depth < LEAST_DEPTH * parameter.span or _taken(session, model, start, end):
+    if depth < LEAST_DEPTH * parameter.span:
         return None
     places, worst = [], 0.0
-    for lane, a, b in spots[1:]:
-        far = likeness(piece, editing.cut(session.in_session_time(lane), a, b)).far
-        bound = usual_bound(session.parameter(lane.parameter))
-        if far <= bound and not _taken(session, lane, a, b):
-            places.append(PoolPlace(lane.id, Tick(a), Tick(b)))
+    for other, a, b in others:
+        far = likeness(piece, editing.cut(session.in_session_time(other), a, b)).far
+        bound = usual_bound(session.parameter(other.parameter))
+        if far <= bound:
+            places.append(PoolPlace(other.id, Tick(a), Tick(b)))
             worst = max(worst, far / bound)
     if len(places) + 1 < FEWEST:
         return None
-    on = counted(len({x.lane for x in places} | {model.id}), "lane")
+    on = counted(len({x.lane for x in places} | {lane.id}), "lane")
     said = f"a figure of {length(end - start)} comes back: {counted(len(places) + 1, 'place')} on {on}"
-    mend = Pool(model.id, Tick(start), Tick(end), f"figure of {parameter.name}"[:80], tuple(places))
-    sure = 0.6 if worst < 1e-6 else 0.4
-    return Finding(KIND.name, model.parameter, start, end, said, model.id, depth, sure, mend)
+    mend = Pool(lane.id, Tick(start), Tick(end), f"figure of {parameter.name}"[:80], tuple(places))
+    return Finding(KIND.name, parameter.id, start, end, said, lane.id, depth, 0.6 if worst < 1e-6 else 0.4, mend)
 
 
 def _taken(session: Session, lane: Lane, start: int, end: int) -> bool:

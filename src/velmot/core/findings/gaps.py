@@ -51,9 +51,12 @@ def _odd(session: Session, parameter: Parameter, now: Envelope, start: int, end:
         if 0 < tick < session.length and far >= SMALLEST_SHARE * parameter.span:
             jumps.append((far, f"{parameter.format_distance(far)} at {session.tempo.position(tick)}"))
             late = late and tick == end
+    if jumps and late and end - start >= SHORTEST_DRIFT and not now.moves(start, end):
+        return None  # held for as long as it takes until the next region begins with a value of its own
     if jumps:
         said = f"jumps {' and '.join(words for _, words in jumps)}"
-        return _finding(parameter, start, end, said, max(far for far, _ in jumps), "join" if late else "hold")
+        joins = late or (end - start < SHORTEST_DRIFT and len(jumps) == 2)
+        return _finding(parameter, start, end, said, max(far for far, _ in jumps), "join" if joins else "hold")
     return _drift(session, parameter, now, start, end)
 
 

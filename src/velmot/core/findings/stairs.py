@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.lossless import without_loss
 from velmot.core.curves.staircases import slopes_of_steps
 from velmot.core.curves.within_bound import Reach
 from velmot.core.findings.finding import Finding, Kind
@@ -26,17 +27,23 @@ def stairs(session: Session, parameter_id: str) -> list[Finding]:
         curve = lane.envelope
         if session.placed_on(parameter_id, lane.home) or len(curve) < FEWEST:
             continue
-        left = _left(curve, parameter.reach)
-        if len(curve) - left >= max(FEWEST, SHARE * len(curve)):
+        left = slopes(curve, parameter.reach)
+        if left is not None:
             said = f"goes in steps: {counted(len(curve), 'point')}, as slopes {left:,}"
             mend = Thin((lane.id,), way="steps to slopes")
             found.append(Finding(KIND.name, parameter_id, *session.span(lane), said, lane.id, sure=0.4, mend=mend))
     return found
 
 
-def _left(curve: Envelope, reach: Reach) -> int:
-    """How many points there would be with slopes; a curve never changes, so it is found once."""
-    return curve.remembered("slopes", reach, lambda: len(slopes_of_steps(curve, 0.0, reach)))
+def slopes(curve: Envelope, reach: Reach) -> int | None:
+    """How many points a curve has as slopes, if it is mostly a staircase; a curve never changes, so it is found once."""
+
+    def made() -> int | None:
+        without = len(without_loss(curve.only_heard()))
+        left = len(slopes_of_steps(curve, 0.0, reach))
+        return left if without - left >= max(FEWEST, SHARE * without) else None
+
+    return curve.remembered("slopes", reach, made)
 
 
 KIND = Kind("stairs", "steps of a controller", stairs)
