@@ -191,6 +191,7 @@ WORDS: dict[str, str] = {
     "points/short": "point {n}: {said} is not a point",
     "points/wrong": "point {n}: {why}",
     "pool-far": "{name} at {where} is up to {far} from it",
+    "pool-flat": "{name} does not move at {where}: it would follow in nothing",
     "pool-over": "{name} at {where} would lie over another place",
     "position-range": "“{text}” lies outside what a session can hold",
     "position-range/beyond": "“{text}” is beyond any session",

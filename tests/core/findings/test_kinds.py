@@ -9,11 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pytest import approx
 
+from tests.planted import planted
 from tests.strategies import sessions
 from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
-from velmot.core.findings import KINDS, all_findings
+from velmot.core.findings import KINDS, Looked, all_findings
 from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
 from velmot.core.session.heard import heard
 from velmot.core.session.phrases import Phrase, Placement
@@ -330,3 +331,86 @@ def test_what_a_phrase_says_is_left_to_it():
     still = replace(phrase, curve=Envelope.of([(0, -9.0), (b(8), -9.0)], Axis.LEVEL), low=-9.0, high=-8.0)
     flat = session([(0, -9.0), (8, -9.0)], phrases=(still,), placements=(place,))
     assert found(flat, "flat") == []
+
+
+def in_region(points, other=()) -> Session:
+    """A bell with a region from beat 8 to 16 and its own lane there; `other` is the track's lane."""
+    track = Track("bell", "Bell", parameters=(level("level", value=-6.0),), regions=(Region("r", "toll", b(8), b(8)),))
+    lanes = [Lane("R", "level", "r", Envelope.of([(b(at), value) for at, value in points], Axis.LEVEL))]
+    if other:
+        lanes.append(Lane("T", "level", "track", Envelope.of([(b(at), value) for at, value in other], Axis.LEVEL)))
+    return Session("s", b(32), (track,), tuple(lanes)).checked()
+
+
+def test_a_move_that_is_cut_off_where_its_region_ends():
+    made = in_region([(0, -30), (6, -30), (10, -10)])
+    (one,) = found(made, "open")
+    assert (one.lane, one.start, one.end, one.size) == ("R", b(14), b(16), approx(10))
+    assert one.words == "is still moving, at −20.0 dB, where toll ends; it would go to −10.0 dB"
+    after = mended(made, one)
+    assert after.lane("R").envelope.points()[-1] == (b(8), -10.0, 0.0) and found(after, "open") == []
+    assert found(in_region([(0, -30), (6, -30), (8, -10)]), "open") == [], "it has arrived"
+    assert found(in_region([(0, -30), (6, -10), (10, -10)]), "open") == [], "it does not move any more"
+    assert found(in_region([(0, -30), (7, -10.5), (10, -10)]), "open") == [], "half a dB of it is cut off"
+
+
+def test_a_tracks_lane_that_is_lost_under_a_region():
+    made = in_region([(0, -30), (8, -20)], other=[(0, -12), (9, -12), (12, -6), (20, -12)])
+    (one,) = found(made, "otherwise")
+    assert (one.lane, one.start, one.end, one.mend) == ("R", b(8), b(16), None)
+    assert one.size == approx(19.0, abs=0.5) and "under toll" in one.words
+    assert found(in_region([(0, -30), (8, -20)], other=[(0, -12), (4, -12), (20, -12)]), "otherwise") == [], "it stays"
+    again = [(0, -12), (1, -12), (4, -6), (8, -9)]
+    assert found(in_region(again, other=[(8 + at, value) for at, value in again]), "otherwise") == [], (
+        "they say the same"
+    )
+
+
+def test_steps_of_a_controller_become_slopes_and_gates_stay():
+    rows = [(n, float(n if n < 20 else 40 - n)) for n in range(30)]
+    made = session(rows, pan("pan"), bend=HOLD)
+    (one,) = found(made, "stairs")
+    assert one.words == "goes in steps: 30 points, as slopes 5" or one.words.startswith(
+        "goes in steps: 30 points, as slopes"
+    )
+    after = mended(made, one)
+    assert found(after, "stairs") == [] and points(after) <= 8
+    assert max(abs(x - y) for x, y in zip(sounds(made, "pan"), sounds(after, "pan"), strict=True)) <= 0.5 + 1e-9
+    gate = [(n, 0.0 if n % 2 else 50.0) for n in range(30)]
+    assert found(session(gate, pan("pan"), bend=HOLD), "stairs") == [], "a gate goes there and back"
+    assert found(session(rows[:8], pan("pan"), bend=HOLD), "stairs") == [], "eight are few"
+
+
+def test_a_dense_lane_is_thinned_once():
+    wave = [(n / 20, -20 + (n % 40) / 4 + (n % 3) / 50) for n in range(600)]
+    made = session(wave)
+    (one,) = found(made, "dense")
+    assert one.words == "600 points"
+    after = mended(made, one)
+    assert points(after) < 100 and found(after, "dense") == []
+    assert found(session(wave[:499]), "dense") == []
+
+
+def test_what_is_found_is_found_again_only_where_something_changed():
+    """Every finding of one session after another is what a fresh look says; what is untouched is not looked at again."""
+    random, looked = Random(3), Looked()
+    made, _ = planted(3, clean=4)
+    for _ in range(4):
+        assert looked.all(made) == all_findings(made)
+        lane = random.choice(made.lanes)
+        values = lane.envelope.values.copy()
+        values[0] = made.parameter(lane.parameter).value
+        moved = replace(lane, envelope=lane.envelope.with_points(lane.envelope.ticks, values, lane.envelope.bends))
+        made = replace(made, lanes=tuple(moved if x.id == lane.id else x for x in made.lanes)).checked()
+    seen = []
+    for kind in KINDS.values():
+        if kind.look:
+            real = kind.look
+            object.__setattr__(kind, "look", lambda s, p, real=real: (seen.append(p), real(s, p))[1])
+    try:
+        looked.all(made)
+        assert len({made.owner(p).id for p in seen}) == 1, "only the track of the last edit"
+    finally:
+        for kind in KINDS.values():
+            if kind.look:
+                object.__setattr__(kind, "look", kind.look.__defaults__[0])

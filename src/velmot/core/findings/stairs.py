@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.lossless import without_loss
 from velmot.core.curves.staircases import slopes_of_steps
@@ -15,6 +17,8 @@ SHARE = 0.5
 """Steps have to be at least this part of a lane's points."""
 FEWEST = 12
 """So many points would go at least."""
+TURNS = 1 / 3
+"""At most this part of its steps go the other way than the one before: what goes there and back, as a gate does, is meant so."""
 
 
 def stairs(session: Session, parameter_id: str) -> list[Finding]:
@@ -39,8 +43,12 @@ def slopes(curve: Envelope, reach: Reach) -> int | None:
     """How many points a curve has as slopes, if it is mostly a staircase; a curve never changes, so it is found once."""
 
     def made() -> int | None:
-        without = len(without_loss(curve.only_heard()))
-        left = len(slopes_of_steps(curve, 0.0, reach))
+        bare = without_loss(curve.only_heard())
+        ways = np.sign(np.diff(bare.values))
+        ways = ways[ways != 0]
+        if np.count_nonzero(ways[1:] != ways[:-1]) > TURNS * len(ways):
+            return None
+        without, left = len(bare), len(slopes_of_steps(curve, 0.0, reach))
         return left if without - left >= max(FEWEST, SHARE * without) else None
 
     return curve.remembered("slopes", reach, made)

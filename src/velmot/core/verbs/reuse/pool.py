@@ -84,6 +84,9 @@ def _laid(session: Session, id: str, phrase: str, model: Fragment, request: Pool
     found = likeness(model, editing.cut(session.in_session_time(lane), start, end))
     bound = _bound(parameter.distance_unit, usual_bound(parameter), request.within)
     same_values = found.scale == 1 and abs(found.offset) <= SAME
+    if abs(found.scale) < SAME:
+        name, where = session.lane_name(lane), str(session.tempo.position(start))
+        raise RequestError("pool-flat", name=name, where=where, place=field, accepted="places in which it moves")
     if found.far > bound or (parameter.holds_only and not same_values):
         raise RequestError(
             "pool-far",
