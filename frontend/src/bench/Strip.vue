@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // One strip: a parameter's lanes over time on a chart. What it is about is in strip/content.ts, how it is drawn in
 // strip/painter.ts, its keys in strip/keys.ts, what a pointer does in hands/.
+import NoteField from '../parts/NoteField.vue'
 import { computed, ref } from 'vue'
 import type { Curve, Finding, PlacementOut, RegionOut, Schemas } from '../api/client'
 import { follow } from '../lib/dragging'
@@ -218,6 +219,14 @@ function resizeByKey(event: KeyboardEvent): void {
         </button>
         <span v-if="isGuest && !bench.closer" class="soft">shown for the preview</span>
         <span v-if="showsHeard && reading" class="soft">{{ reading.why }}</span>
+        <NoteField
+          v-if="!bench.closer"
+          :class="{ every: !session.noteOn('parameter', parameterId) }"
+          about="parameter"
+          :of="parameterId"
+          :called="`${track.name} ${parameter.name}`"
+          :stop="stop"
+        />
       </header>
       <div class="corner">
         <button
@@ -376,9 +385,12 @@ header > b {
 .corner > :not(.net) {
   flex: none;
 }
+header .every,
 .corner .every {
   display: none;
 }
+.strip:hover header .every,
+.strip:focus-within header .every,
 .strip:hover .corner .every,
 .strip:focus-within .corner .every {
   display: revert;

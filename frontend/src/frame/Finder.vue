@@ -56,6 +56,13 @@ function toRegion(id: string): void {
   if (first) toLane(first.id, first.parameter)
   bench.showAround(span)
 }
+/** What a note is on. */
+function toNoted(about: string, of: string): void {
+  if (about === 'track') toTrack(of)
+  else if (about === 'region') toRegion(of)
+  else if (about === 'parameter') toParameter(of)
+  else toLane(of, session.lanes.get(of)!.parameter)
+}
 function toVerb(verb: VerbId): void {
   worksheet.verb = verb
 }
@@ -115,6 +122,12 @@ const everything = computed<Found[]>(() => [
     what: m.cue ? 'cue' : 'marker',
     name: m.called,
     go: () => onBench(() => toMarker(m.id, m.at)),
+  })),
+  ...(session.data?.notes ?? []).map((n) => ({
+    key: `note ${n.about} ${n.of}`,
+    what: `note on ${session.calledOf(n.about, n.of)}`,
+    name: n.text,
+    go: () => onBench(() => toNoted(n.about, n.of)),
   })),
   ...Object.entries(PAGES).map(([name, said]) => ({
     key: `page ${name}`,

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The channel card: a track's controls with their static value, the value at the cursor, and whether a lane drives them.
+import NoteField from '../parts/NoteField.vue'
 import { computed, onMounted, ref } from 'vue'
 import type { ParameterOut } from '../api/client'
 import { useValues } from '../state/curves'
@@ -101,6 +102,7 @@ function changeSound(): void {
       sounds as {{ track.sound }}
       <button class="link soft" type="button" @click="changeSound">change it</button>
     </p>
+    <p class="sounds"><NoteField about="track" :of="trackId" :called="track.name" /></p>
     <div class="scroll">
       <template v-if="members.length">
         <h3>Members: own, with all groups</h3>

@@ -44,11 +44,14 @@ const setName = ref<HTMLInputElement | null>(null)
 const GROUPED = Object.entries(GROUPINGS).map(([value, label]) => ({ value, label }))
 const SORTED = Object.entries(SORTINGS).map(([value, label]) => ({ value, label }))
 const KEEP = '+'
+const RULE = '?'
 const setOptions = computed(() => [
   ...bench.sets.map(({ name }) => ({ value: `=${name}`, label: name })),
+  ...Object.keys(sets.rules).map((called) => ({ value: `${RULE}${called}`, label: called })),
   { value: KEEP, label: 'keep what is pinned as…' },
 ])
 async function useSet(value: string): Promise<void> {
+  if (value.startsWith(RULE)) return sets.recallRule(value.slice(1))
   if (value !== KEEP) return sets.recall(value.slice(1))
   naming.value = true
   await nextTick()

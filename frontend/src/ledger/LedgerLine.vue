@@ -25,10 +25,15 @@ const home = computed(() => {
 })
 /** What is found of the lane, in words. */
 const found = computed(() => props.lane.findings.map((f) => `, ${f.kind}: ${f.words}`).join(''))
+const note = computed(
+  () =>
+    session.noteOn('lane', props.lane.id) ||
+    (props.lane.home === 'track' ? session.noteOn('parameter', props.lane.parameter) : ''),
+)
 const about = computed(() => `${parameter.value.family}${props.lane.home_name ? '' : ', on the track'}${found.value}`)
 const said = computed(() => {
   const home = props.lane.home_name ? `in ${props.lane.home_name}` : 'on the track'
-  return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${found.value}`
+  return `${parameter.value.name}, ${parameter.value.family}, ${home}, ${props.lane.points} points${found.value}${note.value ? `; note: ${note.value}` : ''}`
 })
 </script>
 
@@ -52,7 +57,8 @@ const said = computed(() => {
     >
       <span class="text" :class="{ odd: lane.findings.some((f) => f.kind === 'not heard') }"
         ><small v-if="owner" class="owner">{{ session.tracks.get(lane.track)?.name }} </small>{{ parameter.name
-        }}<small v-if="lane.home_name" class="home">{{ home }}</small></span
+        }}<small v-if="lane.home_name" class="home">{{ home }}</small
+        ><small v-if="note" class="home noted"> “{{ note }}”</small></span
       >
       <small v-if="wide" class="reach number soft">{{ lane.range_text }}</small>
       <Spark :picture="lane.spark" :width="92" :height="16" />

@@ -1104,6 +1104,27 @@ export const CHOICES = {
       }
     ]
   },
+  "note/about": {
+    "label": "About",
+    "words": [
+      {
+        "value": "lane",
+        "words": "lane"
+      },
+      {
+        "value": "parameter",
+        "words": "parameter"
+      },
+      {
+        "value": "region",
+        "words": "region"
+      },
+      {
+        "value": "track",
+        "words": "track"
+      }
+    ]
+  },
   "ride/lands": {
     "label": "Lands",
     "words": [

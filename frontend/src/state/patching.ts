@@ -17,6 +17,7 @@ export function patched(before: SessionOut, step: Stepped): SessionOut {
     lanes: order.flatMap((id) => lanes.get(id) ?? []),
     linked: step.linked ?? before.linked,
     markers: step.markers ?? before.markers,
+    notes: step.notes ?? before.notes,
     first: null, // as it was before the step
     speaking: { ...before.speaking, ...step.speaking },
   }

@@ -60,6 +60,16 @@ export const useSession = defineStore('session', () => {
     return all
   })
 
+  const notes = computed(() => new Map((data.value?.notes ?? []).map((n) => [`${n.about} ${n.of}`, n.text])))
+  const noteOn = (about: string, of: string): string => notes.value.get(`${about} ${of}`) ?? ''
+  /** The revision it stood at when it was opened. */
+  const openedAt = ref(0)
+  /** What a note is on, by name. */
+  function calledOf(about: string, of: string): string {
+    if (about === 'lane') return laneName(of)
+    if (about === 'parameter') return parameterName(of)
+    return about === 'region' ? (regions.value.get(of)?.region.name ?? '') : (tracks.value.get(of)?.name ?? '')
+  }
   const phrases = computed(() => new Map((data.value?.linked.phrases ?? []).map((p) => [p.id, p])))
   const placements = computed(() => new Map((data.value?.linked.placements ?? []).map((p) => [p.id, p])))
   const placedOn = computed(() => {
@@ -128,6 +138,7 @@ export const useSession = defineStore('session', () => {
       const found = await newest(asked(api.GET('/api/sessions/{id}', { params: { path: { id }, query } })))
       if (!found || data.value !== before) return // a step has led further meanwhile
       data.value = found
+      if (before?.id !== id) openedAt.value = found.revision
       if (before?.id !== id) sayDamaged(data.value)
       newer.value = null
     })
@@ -299,6 +310,9 @@ export const useSession = defineStore('session', () => {
     placements,
     placedOn,
     twins,
+    noteOn,
+    openedAt,
+    calledOf,
     laneName,
     parameterName,
     speakingAt,

@@ -1,12 +1,25 @@
 // Sets of pinned lanes, kept under names.
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import { api, asked } from '../api/client'
 import { useBench } from './bench'
+import { useNotices } from './notices'
+import { useSelection } from './selection'
 import { useSession } from './session'
+
+interface Rule {
+  by: 'family' | 'group' | 'moving' | 'week' | 'since'
+  of?: string
+  start?: number
+  end?: number
+}
+const MOST = 500
 
 export const useSets = defineStore('sets', () => {
   const session = useSession()
   const bench = useBench()
+  const selection = useSelection()
+  const notices = useNotices()
   let recalled = ''
   const name = ref('')
 
@@ -29,5 +42,35 @@ export const useSets = defineStore('sets', () => {
     if (after) recall(after.name)
   }
 
-  return { name, keep, recall, next }
+  /** Sets that are told by a rule: what is asked of the server, by what it is called. */
+  const rules = computed<Record<string, Rule>>(() => {
+    const data = session.data
+    if (!data) return {}
+    const families = [...new Set(data.lanes.map((lane) => session.parameters.get(lane.parameter)!.parameter.family))]
+    const span = selection.range
+    return {
+      ...Object.fromEntries(families.map((of) => [`every ${of}`, { by: 'family', of }])),
+      ...Object.fromEntries(
+        data.tracks.filter((t) => t.member_ids.length).map((t) => [`all under ${t.name}`, { by: 'group', of: t.id }]),
+      ),
+      [span ? 'what moves in the range' : 'what moves on view']: { by: 'moving', ...(span ?? bench.view) },
+      'what the last week changed': { by: 'week' },
+      ...(session.openedAt < data.revision
+        ? { 'what changed since it was opened': { by: 'since', of: `${session.openedAt}` } }
+        : {}),
+    }
+  })
+  /** Pin what a rule tells. */
+  async function recallRule(called: string): Promise<void> {
+    const rule = rules.value[called]
+    const id = session.data?.id
+    if (!rule || id === undefined) return
+    await session.guarded(async () => {
+      const found = await asked(api.GET('/api/sessions/{id}/rule', { params: { path: { id }, query: rule } }))
+      if (found.length) bench.pins = found.slice(0, MOST)
+      else notices.note(`Nothing: ${called}`)
+    })
+  }
+
+  return { name, keep, recall, next, rules, recallRule }
 })

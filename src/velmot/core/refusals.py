@@ -219,6 +219,7 @@ WORDS: dict[str, str] = {
     "request/not-text": "the request is not text: byte {start}",
     "request/part": "{at}: {said}",
     "return": "a way back cannot be negative",
+    "rule-since": "“{text}” is no revision",
     "same-name": "{name} is what {first} is written to",
     "revision-old": "this session has changed in another window and stands at revision {head} now",
     "says": "this says too much",

@@ -23,6 +23,7 @@ from velmot.presentation.benches import Bench
 from velmot.presentation.first_strips import FirstStrips, OpeningOut, first_strips, opening_out
 from velmot.presentation.linked import LinkedOut, linked_out
 from velmot.presentation.markers import MarkerOut, markers_out
+from velmot.presentation.notes import NoteOut, notes_out
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
 from velmot.storage import benches, book, history, remembered, sessions, sources
 from velmot.storage.history import Step
@@ -110,6 +111,7 @@ class SessionOut(Standing):
     speaking: dict[str, list[Speaks]] = Field(description="For each parameter with lanes, which of them is heard when.")
     linked: LinkedOut
     markers: list[MarkerOut]
+    notes: list[NoteOut]
     kinds: list[FindingKind]
     opening: OpeningOut
     bench: Bench
@@ -131,6 +133,7 @@ class Stepped(Standing):
     speaking: dict[str, list[Speaks]]
     linked: LinkedOut | None = Field(description="All phrases and places, where they are others or elsewhere.")
     markers: list[MarkerOut] | None = Field(description="All markers, where some are others or elsewhere.")
+    notes: list[NoteOut] | None = Field(description="All notes, where some are others, or on what comes or goes.")
     redrawn: Annotated[list[str], Field(description="Lanes whose curves are others than before.")]
     heard: Annotated[list[str], Field(description="Parameters that may be heard otherwise than before.")]
 
@@ -160,6 +163,7 @@ def session_out(id: int, first: bool = False) -> SessionOut:
         speaking={p: speaking_out(session, p) for p in used},
         linked=linked_out(session),
         markers=markers_out(session),
+        notes=notes_out(session),
         kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
         opening=opening,
         bench=bench,
@@ -195,6 +199,7 @@ def stepped_out(step: Step, title: str | None = None) -> Stepped:
         speaking={p: speaking_out(session, p) for p in touched},
         linked=linked_out(session) if _linked_otherwise(before, session, bool(tracks)) else None,
         markers=None if before.markers == session.markers else markers_out(session),
+        notes=None if notes_out(before) == notes_out(session) else notes_out(session),
         redrawn=[*dict.fromkeys([s.id for s in lanes if s.after] + _moved(before, session, touched))],
         heard=_with_members(session, touched),
     )

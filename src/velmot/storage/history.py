@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import asdict, dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from itertools import count
 from operator import itemgetter
 from typing import Any
@@ -298,6 +298,18 @@ def last_changes(row: StoredSession, keys: Collection[str] | None = None) -> dic
     """Lane id → the number of the newest revision on the way to here that touched it; 0 as it came. All, or some."""
     lanes = row.lanes.all() if keys is None else row.lanes.filter(key__in=keys)
     return dict(lanes.values_list("key", "changed"))
+
+
+def changed_after(row: StoredSession, number: int) -> list[str]:
+    """The lanes that a revision after one of a number touched last, by id."""
+    return [key for key, changed in last_changes(row).items() if changed > number]
+
+
+def changed_in(row: StoredSession, days: int) -> list[str]:
+    """The lanes that were touched in the last days, by id."""
+    since = timezone.now() - timedelta(days=days)
+    recent = set(row.revisions.filter(made__gte=since).values_list("number", flat=True))
+    return [key for key, changed in last_changes(row).items() if changed in recent]
 
 
 def next_titles(row: StoredSession) -> tuple[str | None, str | None]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router
@@ -12,6 +12,7 @@ from velmot.api.routes.answers import quick_list
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.seeing import ClipIn, ClipOut, PickedIO, PickIn, RequestOut, SelectionIn, Typed, picked_points
 from velmot.core.errors import RequestError
+from velmot.core.session import rules
 from velmot.core.time.ticks import ticks_of
 from velmot.core.verbs.frame import selection
 from velmot.core.verbs.paste.request import Paste
@@ -21,7 +22,7 @@ from velmot.presentation.curves import Curve, View, lane_curve
 from velmot.presentation.findings import FindingOut, findings_out
 from velmot.presentation.hearing import HeardOut, ReadOut, heard_out, read_outs
 from velmot.presentation.selecting import NumbersOut, Understood, numbers_out, understood
-from velmot.storage import sessions
+from velmot.storage import history, sessions
 
 router = Router()
 _CURVES = TypeAdapter(list[Curve])
@@ -89,6 +90,35 @@ def read_clipboard(request: HttpRequest, id: int, body: ClipIn) -> Any:
     clips, start, length = clipboard.read(body.text)
     at = None if body.at is None else ticks_of(body.at)
     return {"request": to_row("paste", Paste(clips, start, length, at, body.onto, body.how))}
+
+
+@router.get("/sessions/{id}/rule", response={200: list[str]} | PROBLEMS, operation_id="rule")
+def rule(
+    request: HttpRequest,
+    id: int,
+    by: Literal["family", "group", "moving", "week", "since"],
+    of: str = "",
+    start: float = 0.0,
+    end: float = 0.0,
+) -> Any:
+    """The parameters of a set that is told by a rule: a family, a group, what moves in a range, what the last week
+    changed, what was touched since a revision."""
+    session = sessions.load(id)
+    if by == "family":
+        return rules.of_family(session, of)
+    if by == "group":
+        return rules.of_group(session, of)
+    if by == "moving":
+        view_of(start, end)
+        return rules.moving(session, ticks_of(start), ticks_of(end))
+    if by == "since" and not of.isdigit():
+        raise RequestError("rule-since", text=of, place="of", accepted="the number of a revision")
+    changed = (
+        history.changed_in(sessions.row(id), days=7)
+        if by == "week"
+        else history.changed_after(sessions.row(id), int(of))
+    )
+    return rules.of_lanes(session, [lane for lane in changed if session.there("lane", lane)])
 
 
 def _ids(text: str) -> list[str]:

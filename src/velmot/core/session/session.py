@@ -17,7 +17,7 @@ from velmot.core.limits import (
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.phrases import Extra, Phrase, Placement
 from velmot.core.session.possible import check_possible, some_of
-from velmot.core.session.remarks import LetBe, Note
+from velmot.core.session.remarks import About, LetBe, Note
 from velmot.core.session.track import ON_THE_TRACK, Lane, Marker, Precedence, Region, Track
 from velmot.core.time.tempo import TempoMap
 
@@ -212,6 +212,11 @@ class Session:
         """A lane as people say it: “Bell buoy Level”, “Foghorn Muted in horn A”."""
         inside = "" if lane.on_track else f" in {self.region(lane.home).name}"
         return f"{self.owner(lane.parameter).name} {self.parameter(lane.parameter).name}{inside}"
+
+    def there(self, about: About, id: str) -> bool:
+        """Whether there is a lane, a parameter, a region or a track of an id."""
+        known: dict[About, Mapping[str, object]] = {"lane": self._lanes, "parameter": self._parameters, "region": self._regions, "track": self._tracks}
+        return id in known[about]
 
     def new_ids(self, stem: str) -> Iterator[str]:
         """Ids nothing in the session has yet: stem1, stem2, …"""

@@ -62,7 +62,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Draw", "d", "shape", ("draw.draw",), "Draw on a strip."),
     Verb("Thin", "T", "shape", ("thin.thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear.clear",), "Choose lanes to clear."),
-    Verb("Tidy", "Y", "shape", _TIDY, "Tick what to mend."),
+    Verb("Tidy", "Y", "shape", (*_TIDY, "notes.set_note"), "Tick what to mend."),
     Verb("Ride", "D", "record", ("ride.ride",), "Choose lanes to ride.", "Press play, and take hold of a control."),
     Verb("Sound", "S", "record", ("sound.set_sound",), "Choose tracks, and what they sound like.", "Choose what they sound like."),
     Verb("Paste", "v", "move", ("paste.paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),
