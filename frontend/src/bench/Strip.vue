@@ -410,6 +410,10 @@ header .every,
     right 6px top 6px,
     0 0;
 }
+header .note,
+header .note-field {
+  pointer-events: auto;
+}
 header .link {
   pointer-events: auto;
   font-weight: 700;

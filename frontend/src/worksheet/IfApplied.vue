@@ -119,7 +119,8 @@ function remediesOf(caution: (typeof cautions.value)[number], at: number): Remed
 }
 /** What becomes of a lane, in a word or by how much. */
 function became(t: (typeof touched.value)[number]): string {
-  if (t.stays) return 'as it is, but for its links'
+  if (t.stays && !t.points_after) return 'goes, and sounds the same'
+  if (t.stays) return t.points_before === t.points_after ? 'as it is, but for its links' : 'the same in other points'
   return t.difference_text ? `up to ${t.difference_text}` : t.points_after ? 'new' : 'goes'
 }
 function span(r: { start: number; length: number }): string {

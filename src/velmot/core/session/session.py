@@ -215,7 +215,12 @@ class Session:
 
     def there(self, about: About, id: str) -> bool:
         """Whether there is a lane, a parameter, a region or a track of an id."""
-        known: dict[About, Mapping[str, object]] = {"lane": self._lanes, "parameter": self._parameters, "region": self._regions, "track": self._tracks}
+        known: dict[About, Mapping[str, object]] = {
+            "lane": self._lanes,
+            "parameter": self._parameters,
+            "region": self._regions,
+            "track": self._tracks,
+        }
         return id in known[about]
 
     def new_ids(self, stem: str) -> Iterator[str]:
