@@ -327,6 +327,9 @@ def _request(random: Random, session: Session, verb: str) -> Any:
         return _one_of_three(made, random.choice(("phrase", "given", "shape")))
     if verb == "pool" and session.lanes and not _seldom(random):
         return _pool(random, session, made)
+    if verb == "note":
+        known = {"lane": "lane", "parameter": "parameter", "region": "region", "track": "track"}
+        return replace(made, of=random.choice(_words(known[made.about], session)))
     if verb == "let be":
         return replace(made, kinds=tuple(random.sample([*KINDS], len(made.kinds))))
     if verb == "fold" and made.members and not _seldom(random):  # some members only where all of a group is folded

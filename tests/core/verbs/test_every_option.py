@@ -482,6 +482,9 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("let be", "found"): (MEND, {"found": (Found("late", "L28"),)}),
     ("let be", "kinds"): (MEND, {"kinds": ("dense",)}),
     ("let be", "again"): (MEND, {"again": True}),
+    ("note", "about"): ({"about": "lane", "of": "L1", "text": "x"}, {"about": "track"}),
+    ("note", "of"): ({"about": "lane", "of": "L1", "text": "x"}, {"of": "L2"}),
+    ("note", "text"): ({"about": "lane", "of": "L1", "text": "x"}, {"text": "y"}),
     ("clean up", "within"): ({}, {"within": (Within("dB", 1.0),)}),
 }  # fmt: skip
 
@@ -501,7 +504,10 @@ def outcome(verb, asked):
         return refused.code, refused.message
     lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]
     cautions = [(c.code, c.message, c.track, c.lane, c.start, c.end) for c in change.cautions]
-    links = [(s.before, s.after) for s in (*change.placements, *change.phrases, *change.markers, *change.let_be)]
+    links = [
+        (s.before, s.after)
+        for s in (*change.placements, *change.phrases, *change.markers, *change.let_be, *change.notes)
+    ]
     shown = [
         (a and replace(a, curve=None), b and replace(b, curve=None)) if hasattr(a or b, "curve") else (a, b)
         for a, b in links

@@ -21,6 +21,8 @@ from velmot.core.verbs.thin.request import Thin
 
 LOSSLESS = ("nothing", "flat", "pieces")
 """The kinds whose mends change nothing, in an order in which none undoes another."""
+QUIET = ("nothing-fewer", "other-unit", "thinned-before", "pieces")
+"""Codes of what each lane says for itself, and nobody wants to hear of all of them."""
 
 
 @dataclass(frozen=True)
@@ -47,13 +49,11 @@ def cleaned(session: Session, request: CleanUp) -> Cleaned:
     own = tuple(x.id for x in several.now.lanes if not several.now.placed_on(x.parameter, x.home))
     if request.within and own:
         several.take(Thin(own, within=request.within))
-    several.said = [
-        c for c in several.said if c.code not in ("nothing-fewer", "other-unit", "thinned-before", "pieces")
-    ]
     points = [sum(len(x.envelope) for x in s.lanes) for s in (session, several.now)]
     gone = len(session.lanes) - len(several.now.lanes)
     told = (caution("tidied", before=points[0], after=points[1], count=gone),) if done or request.within else ()
-    change = several.change(told)
+    several.said = [*told, *(c for c in several.said if c.code not in QUIET)]
+    change = several.change()
     if change.lanes and not request.within:
         figures = [figure_of(session, several.now, p) for p in dict.fromkeys(s.parameter for s in change.lanes)]
         change = replace(change, heard=max(figures, key=lambda f: f.largest))

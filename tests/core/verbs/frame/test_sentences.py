@@ -14,6 +14,7 @@ from velmot.core.verbs.retarget.request import Retarget
 
 SAID = {
     "pool": "Pool Bell buoy Level from 9.1.00 to 13.1.00 as swell, with 1 other place.",
+    "note": "Note on Bell buoy Level: x.",
     "mend": "Mend 1 finding (dense).",
     "let be": "Let 1 finding (dense) be.",
     "clean up": "Clean up: take out what is there for nothing.",
