@@ -156,7 +156,7 @@ onBeforeUnmount(() => {
           <RouterLink :to="{ name: 'compare' }">Compare</RouterLink>
           <RouterLink :to="{ name: 'log' }">Log</RouterLink>
           <RouterLink :to="{ name: 'book' }">Phrases</RouterLink>
-          <button class="plain-button" title="What is found in the session, on the worksheet" @click="showFindings">
+          <button class="plain-button findings" title="What is found in the session, on the worksheet" @click="showFindings">
             Findings <span v-if="tidying.answer" class="number count">{{ figure(tidying.answer.count) }}</span>
           </button>
           <button class="plain-button" @click="keysShown = true">Keys</button>
@@ -411,6 +411,12 @@ button.out:disabled {
   }
   nav > * {
     padding: 4px 7px;
+  }
+}
+/* They are on the worksheet all the same. */
+@media (width < 1000px) {
+  .findings {
+    display: none;
   }
 }
 @media (width < 720px) {

@@ -258,7 +258,7 @@ interface Bracket {
   chosen: boolean
 }
 
-type Named = Pick<RegionOut, 'name' | 'start' | 'length' | 'muted' | 'container'>
+type Named = Pick<RegionOut, 'name' | 'start' | 'length' | 'muted' | 'container'> & { note?: string }
 
 /**
  * Brackets round a region, open at the top, with its name at the foot; only a foot where it has no lane here.
@@ -268,7 +268,7 @@ export function drawRegion(c: Context, box: Box, scale: Scale, region: Named, ho
   const a = xOf(region.start, box.view, box.width)
   const b = xOf(region.start + region.length, box.view, box.width)
   if (b < LEFT || a > LEFT + box.width) return free
-  const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}`
+  const said = `${region.name}${region.container ? ' (container)' : ''}${region.muted ? ', muted' : ''}${region.note ? ` “${region.note}”` : ''}`
   const at = Math.max(a + 4, LEFT + 4, free)
   const room = Math.min(b, LEFT + box.width) - at - 4
   const font = how.chosen ? BOLD : SANS

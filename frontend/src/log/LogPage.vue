@@ -6,6 +6,7 @@ import { api, asked, type AnyRequest, sentence, type LogLine, type LogPage } fro
 import { positionText } from '../lib/said'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
+import { useSets } from '../state/sets'
 import { useWorksheet } from '../state/worksheet'
 import { useSession } from '../state/session'
 import { counted, isolated } from '../lib/words'
@@ -13,6 +14,7 @@ import { counted, isolated } from '../lib/words'
 const session = useSession()
 const worksheet = useWorksheet()
 const bench = useBench()
+const sets = useSets()
 const router = useRouter()
 const question = computed(() => (session.data ? { id: session.data.id, revision: session.data.revision } : null))
 const { answer: newest, problem } = useAsking(
@@ -45,6 +47,12 @@ async function goTo(t: LogLine['touched'][number]): Promise<void> {
   bench.going = t.parameter
 }
 
+/** Every lane that differs from a revision, on the bench. */
+async function showSince(number: number): Promise<void> {
+  await sets.pinSince(number)
+  await router.push({ name: 'bench' })
+}
+
 function reopenable(line: LogLine): boolean {
   return line.request?.['verb'] === 'carry' || line.request?.['verb'] === 'retarget'
 }
@@ -69,6 +77,11 @@ async function reopen(line: LogLine): Promise<void> {
           <p>
             <b>{{ isolated(line.title) }}</b> <span v-if="line.undone" class="soft">undone</span
             ><span v-else-if="line.number === session.data?.revision" class="soft">you are here</span>
+          </p>
+          <p v-if="line.number < (session.data?.revision ?? 0) && !line.undone">
+            <button class="link soft" title="Pin every lane that a later step touched" @click="showSince(line.number)">
+              show on the bench what differs from here
+            </button>
           </p>
           <p v-if="reopenable(line)">
             <button class="link" @click="reopen(line)">reopen its settings</button>

@@ -63,8 +63,13 @@ export const useSets = defineStore('sets', () => {
   /** Pin what a rule tells. */
   async function recallRule(called: string): Promise<void> {
     const rule = rules.value[called]
+    if (rule) await pinBy(rule, called)
+  }
+  /** Pin what differs from a revision: every lane that a later step touched. */
+  const pinSince = (revision: number) => pinBy({ by: 'since', of: `${revision}` }, `since step ${revision}`)
+  async function pinBy(rule: Rule, called: string): Promise<void> {
     const id = session.data?.id
-    if (!rule || id === undefined) return
+    if (id === undefined) return
     await session.guarded(async () => {
       const found = await asked(api.GET('/api/sessions/{id}/rule', { params: { path: { id }, query: rule } }))
       if (found.length) bench.pins = found.slice(0, MOST)
@@ -72,5 +77,5 @@ export const useSets = defineStore('sets', () => {
     })
   }
 
-  return { name, keep, recall, next, rules, recallRule }
+  return { name, keep, recall, next, rules, recallRule, pinSince }
 })

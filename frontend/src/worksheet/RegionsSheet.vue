@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Regions: move, copy, repeat, cut, join, name, mute, remove and make them; their automation goes along as is said.
+import NoteField from '../parts/NoteField.vue'
 import { computed, ref, watch } from 'vue'
 import { api, asked, csrfToken, refusal, sentence, type AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
@@ -152,6 +153,7 @@ async function load(event: Event): Promise<void> {
       <p v-if="chosen.length === 1 && what !== 'make'" class="soft hint">
         {{ session.position(first) }} to {{ session.position(last) }}, {{ counted(chosen[0]!.region.lanes, 'lane') }} of its own.
         <button class="link" type="button" @click="bench.lookCloser(selection.regions[0]!)">look closer</button>
+        <NoteField about="region" :of="selection.regions[0]!" :called="chosen[0]!.region.name" />
       </p>
     </fieldset>
     <fieldset>

@@ -161,7 +161,8 @@ export function usePainter(content: Content, drawn: Drawn, height: Ref<number>, 
     for (const { region, hasLane } of regions.value) {
       const chosen = selection.regions.includes(region.id)
       const how = { hasLane, ink: chosen ? inks.ink : inks.bracket, chosen }
-      const next = drawRegion(c, box, scale.value, region, how, inks, free)
+      const noted = { ...region, note: session.noteOn('region', region.id) }
+      const next = drawRegion(c, box, scale.value, noted, how, inks, free)
       if (next !== free) taken.push([Math.max(xOf(region.start, box.view, box.width), LEFT, free), next - 8])
       free = next
     }
