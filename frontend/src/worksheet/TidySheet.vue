@@ -41,6 +41,23 @@ const part = computed(() => ({ found: FoundList, else: WhereElse, clean: CleanUp
   flex: none;
   padding: 6px 12px 0;
 }
+/* Where there is room, what a part is told stands in the same line. */
+@media (width >= 1240px) {
+  .tidy {
+    position: relative;
+  }
+  .ways {
+    position: absolute;
+    padding-top: 4px;
+  }
+  .part :deep(.tools) {
+    min-height: 32px;
+    padding-left: 342px;
+  }
+  .part:not(:has(.tools)) {
+    padding-top: 34px;
+  }
+}
 .part {
   flex: 1;
   min-height: 0;
