@@ -38,6 +38,8 @@ from velmot.core.curves.axes import Axis  # noqa: E402
 from velmot.core.curves.envelope import Envelope  # noqa: E402
 from velmot.core.curves.staircases import in_steps  # noqa: E402
 from velmot.core.curves.within_bound import thinned_within  # noqa: E402
+from velmot.core.findings import KINDS, Looked  # noqa: E402
+from velmot.core.findings.where_else import where_else  # noqa: E402
 from velmot.core.parameters.parameter import level, pan  # noqa: E402
 from velmot.core.session.session import Session  # noqa: E402
 from velmot.core.session.sounds import Audio, Sound  # noqa: E402
@@ -419,6 +421,33 @@ def bench_kept(client: Client) -> None:
     sessions.put_away(long)
     sessions.remove(long)
     print(f"{'  all of them once the session is removed, in kB':<52}{(_size(file) - size) / 1000:9.1f}")
+
+
+def bench_findings() -> None:
+    """What is found in a large session, and again after an edit of one lane; where else a curve runs alike."""
+    session, looked = crowd(), Looked()
+    row("all that is found in 1,000 lanes, 1,000,000 points", once(lambda: looked.all(session)))
+    lane = session.lanes[500]
+    for n in range(4):
+        values = lane.envelope.values.copy()
+        values[n] = -9.0 - n
+        edited = replace(lane, envelope=lane.envelope.with_points(lane.envelope.ticks, values, lane.envelope.bends))
+        session = replace(session, lanes=tuple(edited if x.id == lane.id else x for x in session.lanes))
+        row("  again, after an edit of one of them", once(lambda s=session: looked.all(s)))
+    for kind in KINDS.values():
+        if kind.look_all:
+            row(f"  of that, what is asked of all lanes: {kind.name}", once(lambda k=kind: k.look_all(session)))
+    for beats in (8, 32):
+        ask = lambda beats=beats: where_else(session, session.lanes[5].id, ticks_of(16), ticks_of(16 + beats))  # noqa: E731
+        row(f"where else: {beats} beats among them, first", once(ask))
+        row(f"where else: {beats} beats among them", timed(ask, 3))
+
+
+def once(work: Callable[[], object]) -> list[float]:
+    """Milliseconds of one run, with nothing worked out before."""
+    start = time.perf_counter()
+    work()
+    return [(time.perf_counter() - start) * 1000]
 
 
 def bench_sound(client: Client, demo: int) -> None:
@@ -835,6 +864,7 @@ def main() -> None:
     bench_thinning()
     demo, big = bench_opening(client)
     bench_sound(client, demo)
+    bench_findings()
     bench_kept(client)
     bench_screen(demo, big, sessions.create(panning()), ten_stems())
     shutil.rmtree(_DATA, ignore_errors=True)

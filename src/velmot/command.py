@@ -31,11 +31,11 @@ from velmot.formats import files, midi, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
 
-DONE, SOME, REFUSED, CUT_OFF, STOPPED = 0, 1, 2, 3, 130
-"""All was done; of many files some were refused; it was refused; nobody reads what is said any more; it was
-stopped by its user (128 and the signal’s number, as is usual)."""
+DONE, SOME, REFUSED, STOPPED, CUT_OFF = 0, 1, 2, 130, 141
+"""All was done; of many files some were refused; it was refused; it was stopped by its user; nobody reads what is said
+any more (both 128 and the signal’s number, as is usual)."""
 FOUND = 3
-"""`findings` found what was looked for; nobody who asks for that closes the output first."""
+"""`findings` found what was looked for."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

@@ -236,6 +236,32 @@ def test_names_that_several_have():
     phrases = tuple(Phrase(id, "wave", b(1), Envelope.of([(0, 0), (b(1), 1)], Axis.LINEAR)) for id in ("a", "b"))
     assert [one.words for one in found(replace(made, phrases=phrases), "names")] == ["2 phrases are called “wave”"]
     assert found(made, "names") == []
+    tolls = tuple(Region(f"r{n}", "toll", b(at), b(1)) for n, at in enumerate((0, 2, 8)))
+    within = replace(made, tracks=(replace(made.tracks[0], regions=tolls),))
+    (one,) = found(within, "names")
+    assert (one.track, one.start, one.words) == ("bell", 0, "2 regions of Bell in bar 1 are called “toll”")
+
+
+def test_a_group_and_a_bus_that_hear_nothing():
+    made = grouped(-2.0, 5.0)
+    lonely = replace(made.tracks[-1], members=())
+    (one,) = found(replace(made, tracks=(*made.tracks[:-1], lonely)), "hears nothing")
+    assert (one.track, one.words) == (lonely.id, f"{lonely.name} is a group without members")
+    assert found(made, "hears nothing") == []
+    hall = Track("hall", "Hall", TrackKind.BUS, parameters=(level("hall.level"),))
+    lane = Lane("H", "hall.level", "track", Envelope.of([(0, -3), (b(4), -9)], Axis.LEVEL))
+    alone = replace(made, tracks=(*made.tracks, hall), lanes=(*made.lanes, lane))
+    assert [x.words for x in found(alone, "hears nothing")] == ["Hall is a bus that no send feeds"]
+    send = Parameter("bell.send", "Send: Hall", Family.SEND, axis=Axis.LEVEL, unit="dB", low=-96, high=6, target="hall")
+    fed = replace(made.tracks[0], parameters=(*made.tracks[0].parameters, send))
+    assert found(replace(alone, tracks=(fed, *alone.tracks[1:])), "hears nothing") == []
+    assert found(replace(alone, lanes=made.lanes), "hears nothing") == [], "without automation it is none"
+
+
+def test_a_level_that_is_meant_to_be_high_and_goes_beyond_its_range():
+    (one,) = found(grouped(9.0, 5.0), "loud")
+    assert one.size == approx(2.0) and one.sure == 0.6
+    assert found(mended(grouped(9.0, 5.0), one), "loud") == []
 
 
 @given(sessions(), st.randoms(use_true_random=False))

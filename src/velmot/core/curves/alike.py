@@ -87,12 +87,12 @@ class Figure(NamedTuple):
     ratios: int
 
 
-def figures(ratios: Ratios, able: Flags, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
+def figures(ratios: Ratios, keys: Ticks, able: Flags, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
     """Go through figures that stand at several places (at least `fewest`), those that say most first; none over one that was
     `taken`, which says so of each.
 
-    `able` says which ratios may belong to a figure; between two curves stands one that may not. Two grids of the directions are
-    looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
+    `able` says which ratios may belong to a figure; between two curves stands one that may not. `keys` are theirs
+    (`keys_of`): two grids of the directions are looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
     """
     if not able.any():
         return
@@ -100,7 +100,7 @@ def figures(ratios: Ratios, able: Flags, taken: Callable[[Figure], bool], fewest
     stops = np.flatnonzero(~np.append(able, False))
     every = np.arange(len(able))
     reach = stops[np.searchsorted(stops, every)] - every  # how many of one curve follow, this one too
-    seeds = _seeds(ratios, reach >= FEWEST, fewest)
+    seeds = _seeds(keys, reach >= FEWEST, fewest)
     found = [one for seed in seeds if (one := _followed(ratios, seed, reach, fewest))]
     for one in sorted(found, key=lambda f: -(len(f.places) - 1) * (f.ratios + 2)):
         places = _apart([p for p in one.places if free[p : p + one.ratios].all()], one.ratios)
@@ -109,21 +109,30 @@ def figures(ratios: Ratios, able: Flags, taken: Callable[[Figure], bool], fewest
                 free[place : place + one.ratios] = False
 
 
-def _seeds(ratios: Ratios, able: Flags, fewest: int) -> list[Ticks]:
+def keys_of(ratios: Ratios) -> Ticks:
+    """What FEWEST ratios in a row are looked up by, from each one on, in two grids: int64 (2, n), 0 where fewer follow."""
+    count = len(ratios.moves)
+    keys = np.zeros((2, count), dtype=np.int64)
+    size = max(count - FEWEST + 1, 0)
+    for grid, shift in enumerate((0.0, 0.5)):
+        cells = [np.floor(part / (2 * COARSE) + shift).astype(np.int64) for part in ratios]
+        for n in range(FEWEST):
+            for cell in cells:
+                # It wraps round: what falls together by chance is told apart when it is followed.
+                keys[grid, :size] = keys[grid, :size] * 1_000_003 + cell[n : n + size]
+    return keys
+
+
+def _seeds(keys: Ticks, able: Flags, fewest: int) -> list[Ticks]:
     """The places of groups of FEWEST ratios that come back, those with the most first."""
     at = np.flatnonzero(able)
     seeds: dict[tuple[int, ...], Ticks] = {}
-    for shift in (0.0, 0.5):
-        cells = [
-            np.floor(part[at + n] / (2 * COARSE) + shift).astype(np.int64) for n in range(FEWEST) for part in ratios
-        ]
-        key = np.zeros(len(at), dtype=np.int64)
-        for cell in cells:
-            key = key * 1_000_003 + cell  # wraps round: what falls together by chance is told apart when it is followed
-        order = np.argsort(key, kind="stable")
+    for grid in keys:
+        key = grid[at]
+        order = np.argsort(key)
         edges = np.concatenate(([0], np.flatnonzero(np.diff(key[order])) + 1, [len(order)]))
         for i in np.flatnonzero(np.diff(edges) >= fewest).tolist():
-            group = at[order[edges[i] : edges[i + 1]]]
+            group = np.sort(at[order[edges[i] : edges[i + 1]]])
             seeds.setdefault(tuple(group[:8].tolist()), group)
     return sorted(seeds.values(), key=lambda g: (-len(g), int(g[0])))[:MOST_SEEDS]
 

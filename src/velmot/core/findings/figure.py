@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from velmot.core.curves import editing
-from velmot.core.curves.alike import Figure, Ratios, figures, likeness
+from velmot.core.curves.alike import Figure, Ratios, figures, keys_of, likeness
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.findings.same import again, in_place
 from velmot.core.findings.stairs import slopes
@@ -33,6 +33,7 @@ class _Row(NamedTuple):
     """The ratios of every lane one after the other: whose each is, and which of its points it begins with."""
 
     ratios: Ratios
+    keys: Ticks
     able: Flags
     lane: Ticks
     point: Ticks
@@ -51,13 +52,17 @@ def figure(session: Session) -> list[Finding]:
         found.extend([made] if made else [])
         return made is not None
 
-    figures(row.ratios, row.able, taken, FEWEST)
+    figures(row.ratios, row.keys, row.able, taken, FEWEST)
     return found
+
+
+_NO_KEY = np.zeros((2, 1), dtype=np.int64)
+"""What stands between two curves."""
 
 
 def _row(session: Session, lanes: list[Lane]) -> _Row:
     known = {id for group in again(session) for id in group[1:]}
-    parts, ables, whose, points = [], [], [], []
+    parts, keys, ables, whose, points = [], [], [], [], []
     for n, lane in enumerate(lanes):
         curve = lane.envelope
         made = curve.remembered("ratios", None, lambda curve=curve: Ratios.of(curve))  # type: ignore[misc]
@@ -67,13 +72,16 @@ def _row(session: Session, lanes: list[Lane]) -> _Row:
         )  # whose steps come back by themselves
         able[:-1] = False if stepped or lane.id in known else _able(session, lane)
         parts.append(made)
+        keys += [curve.remembered("figure keys", None, lambda made=made: keys_of(made)), _NO_KEY]  # type: ignore[misc]
         ables.append(able)
         whose.append(np.full(len(able), n))
         points.append(np.arange(len(able)))
     whole = Ratios(
         *(np.concatenate([x for part in column for x in (part, [9.0])]) for column in zip(*parts, strict=True))
     )
-    return _Row(whole, np.concatenate(ables), np.concatenate(whose), np.concatenate(points))
+    return _Row(
+        whole, np.concatenate(keys, axis=1), np.concatenate(ables), np.concatenate(whose), np.concatenate(points)
+    )
 
 
 def _able(session: Session, lane: Lane) -> Flags:

@@ -18,8 +18,8 @@ def names(session: Session) -> list[Finding]:
         many = {name: count for name, count in Counter(x.name for x in things).items() if count > 1}
         for name, count in many.items():
             said = f"{counted(count, noun)} are called “{name}”"
-            track = next(t.id for t in session.tracks if t.name == name) if noun == "track" else ""
-            found.append(Finding(KIND.name, "", 0, session.length, said, sure=0.6, track=track, about=name))
+            first = next(t.id for t in session.tracks if t.name == name) if noun == "track" else ""
+            found.append(Finding(KIND.name, "", 0, session.length, said, sure=0.6, track=first, about=name))
     for track in session.tracks:
         bars = [(r.name, session.tempo.position(r.start).bar, r.start) for r in track.regions if not r.container]
         for (name, bar), count in Counter((name, bar) for name, bar, _ in bars).items():
