@@ -9,10 +9,13 @@ from tests.planted import planted
 from tests.strategies import sessions
 from velmot.core.errors import RequestError
 from velmot.core.findings import all_findings, findings, is_let_be
+from velmot.core.progress import watched
 from velmot.core.session.remarks import LetBe
 from velmot.core.tidy.request import CleanUp, Found, LetBeFound, Mend
+from velmot.core.tidy.several import Several
 from velmot.core.time.ticks import ticks_of as b
 from velmot.core.verbs import plan
+from velmot.core.verbs.points.request import AddPoints
 from velmot.core.verbs.regions.request import CarryRegions
 from velmot.core.verbs.thin.request import Within
 from velmot.formats import session_file
@@ -122,3 +125,31 @@ def test_anything_ticked_is_gone_or_said_not_to_be(session, data):
     left = {(x.kind, x.of, x.start, x.words) for x in all_findings(after)}
     failed = sum(c.args[0][1] for c in change.cautions if c.code == "not-mended")
     assert sum((x.kind, x.of, x.start, x.words) in left for x in some) <= failed
+
+
+def test_mending_says_how_far_it_is_and_stops_where_that_is_wanted():
+    session, _ = planted(2, clean=1)
+    found = [x for x in all_findings(session) if x.mend is not None]
+    told = []
+    with watched(lambda share: told.append(share) or True):
+        plan(session, "mend", Mend(tick(*found, session=session)))
+    assert told == sorted(told) and told[0] >= 0 and 0.5 < told[-1] <= 1
+    with watched(lambda share: share < 0.4), pytest.raises(RequestError) as refused:
+        plan(session, "mend", Mend(tick(*found, session=session)))
+    assert refused.value.kind == "stopped", "and is not taken for a mend that could not be done"
+
+
+def test_what_cannot_be_mended_after_all_is_said_and_the_rest_is_done(monkeypatch):
+    def refused(request):
+        raise RequestError("amount/raise", place="amount")
+
+    real = Several.take
+
+    def take(self, request):
+        refused(request) if isinstance(request, AddPoints) else real(self, request)
+
+    monkeypatch.setattr(Several, "take", take)
+    change = plan(DEMO, "mend", Mend(tick(*of("late"), *of("disagree"))))
+    (said,) = [c for c in change.cautions if c.code == "not-mended"]
+    assert said.message == "1 finding could not be mended: this is too much to raise by"
+    assert change.applied_to(DEMO).track("choir").reads

@@ -9,6 +9,7 @@ from typing import Any
 from velmot.core import findings
 from velmot.core.errors import RequestError
 from velmot.core.findings.finding import Finding
+from velmot.core.progress import come, part, stopped
 from velmot.core.session.session import Session
 from velmot.core.session.wording import listed
 from velmot.core.tidy.request import Found, Mend
@@ -38,35 +39,51 @@ def plan(session: Session, request: Mend) -> Change:
             raise RequestError(
                 "mend-none", words=finding.words, place=f"found[{n}]", accepted=f"others than “{called}”"
             )
-    several, moot, failed = Several(session), 0, []
+    several, moot, failed, done = Several(session), 0, [], 0
     for kind in ORDER:
         left = [one for one, finding in todo if finding.kind == kind]
         while left:
-            search = Search(several.now)
-            there = [(one, now) for one in left if (now := search.get(one)) is not None]
-            moot += len(left) - len(there)
-            together = _together(there)
-            left = [one for one, _ in there if one not in together]
-            if not together:
-                break
-            request_of_all = _merged([finding for one, finding in there if one in together])
-            try:
-                several.take(request_of_all)
-            except RequestError as error:
-                failed.append(error.message)
+            with part(done / len(todo), 1.0):
+                come(0.0)
+            together = _next(several.now, left)
+            left = [one for one in left if one not in together]
+            done += len(together)
+            there = [finding for finding in together.values() if finding is not None]
+            moot += len(together) - len(there)
+            if there:
+                with part((done - len(there)) / len(todo), done / len(todo)):
+                    failed += _taken(several, _merged(there))
     return several.change(_said(moot, failed))
 
 
-def _together(there: list[tuple[Found, Finding]]) -> set[Found]:
-    """The first, and those whose mends ask the same of other lanes: one request does them all."""
-    return {one for one, finding in there if _alike(finding.mend, there[0][1].mend)}
+def _taken(several: Several, request: Any) -> list[str]:
+    """Take a step; in words why it could not be taken. Who wants to stop stops."""
+    try:
+        several.take(request)
+    except RequestError as error:
+        if error.kind == stopped().kind:
+            raise
+        return [error.message]
+    return []
+
+
+def _next(session: Session, left: list[Found]) -> dict[Found, Finding | None]:
+    """The next to be mended, as it is found by now (None: no more), with all whose mends ask the same of other lanes."""
+    search = Search(session)
+    first = search.get(left[0])
+    if first is None or not _of_lanes(first.mend):
+        return {left[0]: first}
+    found = {one: search.get(one) for one in left}
+    return {one: now for one, now in found.items() if now is None or _alike(now.mend, first.mend)}
+
+
+def _of_lanes(mend: Any) -> bool:
+    return any(f.name == "lanes" for f in fields(mend))
 
 
 def _alike(one: Any, other: Any) -> bool:
-    if one is other:
-        return True
-    able = type(one) is type(other) and any(f.name == "lanes" for f in fields(one))
-    return able and replace(one, lanes=()) == replace(other, lanes=())
+    """Whether two mends ask the same, but for their lanes."""
+    return type(one) is type(other) and replace(one, lanes=()) == replace(other, lanes=())
 
 
 def _merged(found: list[Finding]) -> Any:
