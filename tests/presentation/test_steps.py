@@ -32,8 +32,9 @@ def patched(before: dict, step: dict) -> dict:
     after["lanes"] = [lanes[id] for id in order]
     if step["linked"] is not None:
         after["linked"] = step["linked"]
-    if step["markers"] is not None:
-        after["markers"] = step["markers"]
+    for listed in ("markers", "notes"):
+        if step[listed] is not None:
+            after[listed] = step[listed]
     used = {x["parameter"] for x in after["lanes"]}
     after["speaking"] = {p: s for p, s in (before["speaking"] | step["speaking"]).items() if p in used}
     return after

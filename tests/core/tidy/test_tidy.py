@@ -7,16 +7,23 @@ from hypothesis import strategies as st
 from tests.core.findings.test_kinds import in_region
 from tests.planted import planted
 from tests.strategies import sessions
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.findings import all_findings, findings, is_let_be
+from velmot.core.parameters.parameter import level
 from velmot.core.progress import watched
 from velmot.core.session.remarks import LetBe
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
 from velmot.core.tidy.request import CleanUp, Found, LetBeFound, Mend
 from velmot.core.tidy.several import Several
+from velmot.core.time.ticks import Tick
 from velmot.core.time.ticks import ticks_of as b
 from velmot.core.verbs import plan
 from velmot.core.verbs.points.request import AddPoints
 from velmot.core.verbs.regions.request import CarryRegions
+from velmot.core.verbs.reuse.request import Pool, PoolPlace
 from velmot.core.verbs.thin.request import Within
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
@@ -153,3 +160,19 @@ def test_what_cannot_be_mended_after_all_is_said_and_the_rest_is_done(monkeypatc
     (said,) = [c for c in change.cautions if c.code == "not-mended"]
     assert said.message == "1 finding could not be mended: this is too much to raise by"
     assert change.applied_to(DEMO).track("choir").reads
+
+
+def test_a_mend_on_a_linked_place_changes_no_other_track():
+    """A step inside a place of a phrase that lies on two tracks: the place is set free, and the other one stays."""
+    rows = [(0, -20.0, 0.0), (b(4), -20.0, 0.0), (b(4) + 1, -8.0, 0.0), (b(8), -8.0, 0.0)]
+    tracks = tuple(Track(f"t{n}", f"Bell {n}", parameters=(level(f"l{n}"),)) for n in range(2))
+    curve = Envelope.of([*rows, (b(20), -8.0, 0.0)], Axis.LEVEL)
+    session = Session("s", b(32), tracks, tuple(Lane(f"L{n}", f"l{n}", "track", curve) for n in range(2))).checked()
+    pool = Pool("L0", Tick(0), Tick(b(8)), "step", (PoolPlace("L1", Tick(0), Tick(b(8))),))
+    linked = plan(session, "pool", pool).applied_to(session)
+    (one, *_) = [x for x in of("step", linked) if x.lane == "L0"]
+    change = plan(linked, "mend", Mend(tick(one, session=linked)))
+    after = change.applied_to(linked)
+    assert after.lane("L1") == linked.lane("L1") and after.phrases == linked.phrases
+    assert [x.parameter for x in after.placements] == ["l1"]
+    assert [c.code for c in change.cautions] == ["set-free"]

@@ -21,11 +21,11 @@ from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
 
 ORDER = (
-    *("not heard", "disagree", "unplaced", "nothing", "flat", "late", "gap", "open", "step", "loud"),
+    *("not heard", "disagree", "unplaced", "nothing", "flat", "late", "open", "step", "loud", "gap"),
     *("stairs", "pieces", "dense", "copies", "same", "figure"),
 )
-"""Kinds in the order in which they are mended: what is heard at all, what goes, where values change, and only then points are
-thinned and curves linked, which nothing after it writes on.
+"""Kinds in the order in which they are mended: what is heard at all, what goes, where values change (gaps last, which hold
+what comes before them), and only then points are thinned and curves linked, which nothing after it writes on.
 """
 
 
@@ -50,7 +50,9 @@ def plan(session: Session, request: Mend) -> Change:
             done += len(together)
             there = [finding for finding in together.values() if finding is not None]
             moot += len(together) - len(there)
-            if there:
+            if there and there[0].mend is None:
+                failed.append(there[0].words)
+            elif there:
                 with part((done - len(there)) / len(todo), done / len(todo)):
                     failed += _taken(several, _merged(there))
     return several.change(_said(moot, failed))
@@ -71,7 +73,7 @@ def _next(session: Session, left: list[Found]) -> dict[Found, Finding | None]:
     """The next to be mended, as it is found by now (None: no more), with all whose mends ask the same of other lanes."""
     search = Search(session)
     first = search.get(left[0])
-    if first is None or not _of_lanes(first.mend):
+    if first is None or first.mend is None or not _of_lanes(first.mend):
         return {left[0]: first}
     found = {one: search.get(one) for one in left}
     return {one: now for one, now in found.items() if now is None or _alike(now.mend, first.mend)}

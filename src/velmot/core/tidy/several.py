@@ -11,6 +11,7 @@ from velmot.core.curves.difference import differing_span
 from velmot.core.curves.envelope import Envelope
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
+from velmot.core.session.track import Lane
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.cautions import no_change
 from velmot.core.verbs.frame.change import (
@@ -24,6 +25,7 @@ from velmot.core.verbs.frame.change import (
     NoteSwap,
     PhraseSwap,
     PlacementSwap,
+    caution,
 )
 from velmot.core.verbs.frame.heard_alike import lane_changes
 from velmot.core.verbs.frame.heard_change import swaps_between
@@ -42,14 +44,17 @@ class Several:
         self.said: list[Caution] = []
 
     def take(self, request: Any) -> None:
-        """One more step; RequestError where it cannot be taken, and then nothing of it is."""
-        change = verbs.plan(self.now, verbs.verb_of(request), request)
-        self.now = change.applied_to(self.now)
-        self.said += [c for c in change.cautions if c.code not in OF_ALL]
+        """One more step, which changes no other places of a phrase; RequestError where it cannot be taken, and then nothing of
+        it is.
+        """
+        change = verbs.plan(self.now, verbs.verb_of(request), request, "free")
+        before, self.now = self.now, change.applied_to(self.now)
+        self.said += [*_freed(before, self.now), *(c for c in change.cautions if c.code not in (*OF_ALL, "set-free"))]
 
     def change(self, more: Iterable[Caution] = ()) -> Change:
         """All steps as one change, shown lane by lane, or by what is heard where no lane changes."""
-        before, after = self.before, self.now
+        before = self.before
+        after = self.now.with_lanes(_as_they_were_called(before, self.now))
         lanes, tracks = swaps_between(before, after)
         shown = lane_changes(before, after, lanes)
         touched = (*shown, *_heard_otherwise(before, after, {swap.parameter for swap in lanes}))
@@ -68,6 +73,36 @@ class Several:
             notes=_swaps(NoteSwap, before.notes, after.notes),
         )
         return replace(made, cautions=(*made.cautions, no_change())) if made.empty and not made.cautions else made
+
+
+def _freed(before: Session, after: Session) -> Iterator[Caution]:
+    """Every place that a step set free, which nobody asked for."""
+    stay = {one.id for one in after.placements}
+    for one in before.placements:
+        if one.id not in stay and any(x.id == one.phrase for x in after.phrases):
+            start = before.start_of(one.home) + one.start
+            place = f"{parameter_name(before, one.parameter)} at {before.tempo.position(start)}"
+            said = {"place": place, "phrase": before.phrase(one.phrase).name, "reason": "what it says is mended here"}
+            lane = before.lane_at(one.parameter, one.home)
+            yield caution("set-free", said, lane=lane.id if lane else None, start=start, end=start + one.length)
+
+
+def _as_they_were_called(before: Session, after: Session) -> Iterator[Lane]:
+    """The lanes after several steps: one that was taken away by one and made anew by another is the one it was, and none
+    has the name of another that was.
+    """
+    ids = {lane.id for lane in after.lanes}
+    new_ids = (id for id in after.new_ids("lane") if not before.there("lane", id))
+    for lane in after.lanes:
+        known = before.lane(lane.id) if before.there("lane", lane.id) else None
+        if known is not None and (known.parameter, known.home) == (lane.parameter, lane.home):
+            yield lane
+            continue
+        was = before.lane_at(lane.parameter, lane.home)
+        if was is not None and was.id not in ids:
+            yield replace(lane, id=was.id)
+        else:
+            yield lane if known is None else replace(lane, id=next(new_ids))
 
 
 def _heard_otherwise(before: Session, after: Session, written: set[str]) -> Iterator[LaneChange]:
