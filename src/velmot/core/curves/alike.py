@@ -25,6 +25,7 @@ COARSE = 0.02
 """Radians by which the directions of two ratios may differ."""
 LEAST_TURN = 0.1
 """Some move of a figure goes the other way than the one before it, or is at least so many radians from it."""
+_CELLS = (1 << 20) - 1
 MOST_SEEDS = 1500
 """Groups that are followed, those with the most places first."""
 
@@ -129,10 +130,14 @@ def _seeds(keys: Ticks, able: Flags, fewest: int) -> list[Ticks]:
     seeds: dict[tuple[int, ...], Ticks] = {}
     for grid in keys:
         key = grid[at]
+        # Most keys stand alone: what shares its last bits with no others is not worth sorting.
+        cell = key & _CELLS
+        often = np.flatnonzero(np.bincount(cell, minlength=_CELLS + 1)[cell] >= fewest)
+        key, there = key[often], at[often]
         order = np.argsort(key)
         edges = np.concatenate(([0], np.flatnonzero(np.diff(key[order])) + 1, [len(order)]))
         for i in np.flatnonzero(np.diff(edges) >= fewest).tolist():
-            group = np.sort(at[order[edges[i] : edges[i + 1]]])
+            group = np.sort(there[order[edges[i] : edges[i + 1]]])
             seeds.setdefault(tuple(group[:8].tolist()), group)
     return sorted(seeds.values(), key=lambda g: (-len(g), int(g[0])))[:MOST_SEEDS]
 

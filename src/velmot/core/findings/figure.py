@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
@@ -30,13 +31,17 @@ LEAST_DEPTH = 0.02
 
 
 class _Row(NamedTuple):
-    """The ratios of every lane one after the other: whose each is, and which of its points it begins with."""
+    """The ratios of every lane one after the other, and from which on those of each are."""
 
     ratios: Ratios
     keys: Ticks
     able: Flags
-    lane: Ticks
-    point: Ticks
+    starts: Ticks
+
+    def spot(self, place: int) -> tuple[int, int]:
+        """The number of the lane that a ratio is of, and that of the point it begins with."""
+        lane = int(np.searchsorted(self.starts, place, side="right")) - 1
+        return lane, place - int(self.starts[lane])
 
 
 def figure(session: Session) -> list[Finding]:
@@ -56,32 +61,47 @@ def figure(session: Session) -> list[Finding]:
     return found
 
 
-_NO_KEY = np.zeros((2, 1), dtype=np.int64)
-"""What stands between two curves."""
-
-
 def _row(session: Session, lanes: list[Lane]) -> _Row:
     known = {id for group in again(session) for id in group[1:]}
-    parts, keys, ables, whose, points = [], [], [], [], []
-    for n, lane in enumerate(lanes):
+    parts, keys, ables = [], [], []
+    for lane in lanes:
+        of_lane = lane.envelope.remembered(
+            "figure", _counts(session, lane, lane.id in known), _of_lane(session, lane, known)
+        )
+        parts.append(of_lane.ratios)
+        keys.append(of_lane.keys)
+        ables.append(of_lane.able)
+    starts = np.cumsum([0, *(len(able) for able in ables)])
+    whole = Ratios(*(np.concatenate(column) for column in zip(*parts, strict=True)))
+    return _Row(whole, np.concatenate(keys, axis=1), np.concatenate(ables), starts)
+
+
+def _counts(session: Session, lane: Lane, known: bool) -> tuple[object, ...]:
+    """What decides which ratios of a lane's curve may belong to a figure."""
+    start, end = session.span(lane)
+    reach = session.parameter(lane.parameter).reach
+    return start - end, reach, known, tuple(one.span for one in session.placed_on(lane.parameter, lane.home))
+
+
+class _OfLane(NamedTuple):
+    """A curve's ratios and keys, one more than there are, which stands between it and the next one and may belong to none."""
+
+    ratios: Ratios
+    keys: Ticks
+    able: Flags
+
+
+def _of_lane(session: Session, lane: Lane, known: set[str]) -> Callable[[], _OfLane]:
+    def made() -> _OfLane:
         curve = lane.envelope
-        made = curve.remembered("ratios", None, lambda curve=curve: Ratios.of(curve))  # type: ignore[misc]
-        able = np.zeros(len(made.moves) + 1, dtype=bool)
-        stepped = (
-            slopes(curve, session.parameter(lane.parameter).reach) is not None
-        )  # whose steps come back by themselves
+        ratios = Ratios.of(curve)
+        able = np.zeros(len(ratios.moves) + 1, dtype=bool)
+        stepped = slopes(curve, session.parameter(lane.parameter).reach) is not None  # steps come back by themselves
         able[:-1] = False if stepped or lane.id in known else _able(session, lane)
-        parts.append(made)
-        keys += [curve.remembered("figure keys", None, lambda made=made: keys_of(made)), _NO_KEY]  # type: ignore[misc]
-        ables.append(able)
-        whose.append(np.full(len(able), n))
-        points.append(np.arange(len(able)))
-    whole = Ratios(
-        *(np.concatenate([x for part in column for x in (part, [9.0])]) for column in zip(*parts, strict=True))
-    )
-    return _Row(
-        whole, np.concatenate(keys, axis=1), np.concatenate(ables), np.concatenate(whose), np.concatenate(points)
-    )
+        keys = np.concatenate((keys_of(ratios), np.zeros((2, 1), dtype=np.int64)), axis=1)
+        return _OfLane(Ratios(*(np.append(part, 9.0) for part in ratios)), keys, able)
+
+    return made
 
 
 def _able(session: Session, lane: Lane) -> Flags:
@@ -102,7 +122,8 @@ def _finding(session: Session, lanes: list[Lane], row: _Row, one: Figure) -> Fin
     """What of a figure's places is alike within the bounds: as like the first of them that enough others are."""
     spots = []
     for place in one.places:
-        lane, first = lanes[int(row.lane[place])], int(row.point[place])
+        number, first = row.spot(place)
+        lane = lanes[number]
         zero = session.zero_of(lane)
         start, end = (int(lane.envelope.ticks[n]) + zero for n in (first, first + one.ratios + 1))
         if not _taken(session, lane, start, end):
