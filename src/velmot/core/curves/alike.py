@@ -10,12 +10,13 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
+import numpy.typing as npt
 
 from velmot.core.curves.difference import largest_difference
 from velmot.core.curves.editing import Fragment, map_axis
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.warps import stretched
-from velmot.core.time.ticks import Flags, Floats, Ticks
+from velmot.core.time.ticks import Flags, Ticks
 
 FEWEST = 3
 """So many ratios in a row, of four segments with five points, are looked up together."""
@@ -55,14 +56,18 @@ def likeness(model: Fragment, other: Fragment) -> Likeness:
     return Likeness(scale, offset, *largest_difference(laid, other.envelope, 0, other.length - 1))
 
 
+Single = npt.NDArray[np.float32]
+Keys = npt.NDArray[np.int32]
+
+
 class Ratios(NamedTuple):
     """Of every two segments of a curve that follow one another: the direction of their moves and of their times (radians),
-    and the bend of the first; one fewer than there are segments.
+    and the bend of the first; one fewer than there are segments. In single precision, which is a thousandth of COARSE.
     """
 
-    moves: Floats
-    times: Floats
-    bends: Floats
+    moves: Single
+    times: Single
+    bends: Single
 
     @classmethod
     def of(cls, curve: Envelope) -> Ratios:
@@ -72,13 +77,14 @@ class Ratios(NamedTuple):
         turn = np.where(turn > np.pi / 2, turn - np.pi, np.where(turn <= -np.pi / 2, turn + np.pi, turn))
         turn = np.where((moves[1:] == 0) & (moves[:-1] == 0), np.pi, turn)
         bends = np.where(np.isposinf(curve.bends[:-2]), 10.0, np.tanh(curve.bends[:-2] / 4))
-        return cls(turn, np.arctan2(times[1:], times[:-1]), bends)
+        return cls(*(part.astype(np.float32) for part in (turn, np.arctan2(times[1:], times[:-1]), bends)))
 
     def near(self, ones: Ticks, others: Ticks) -> Flags:
         """Whether ratios are as good as the same, by their numbers."""
         there = np.abs(self.moves[ones] - self.moves[others]) <= COARSE
         there &= np.abs(self.times[ones] - self.times[others]) <= COARSE
-        return there & (np.abs(self.bends[ones] - self.bends[others]) <= COARSE)
+        there &= np.abs(self.bends[ones] - self.bends[others]) <= COARSE
+        return np.asarray(there)
 
 
 class Figure(NamedTuple):
@@ -88,7 +94,7 @@ class Figure(NamedTuple):
     ratios: int
 
 
-def figures(ratios: Ratios, keys: Ticks, able: Flags, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
+def figures(ratios: Ratios, keys: Keys, able: Flags, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
     """Go through figures that stand at several places (at least `fewest`), those that say most first; none over one that was
     `taken`, which says so of each.
 
@@ -110,8 +116,8 @@ def figures(ratios: Ratios, keys: Ticks, able: Flags, taken: Callable[[Figure], 
                 free[place : place + one.ratios] = False
 
 
-def keys_of(ratios: Ratios) -> Ticks:
-    """What FEWEST ratios in a row are looked up by, from each one on, in two grids: int64 (2, n), 0 where fewer follow."""
+def keys_of(ratios: Ratios) -> Keys:
+    """What FEWEST ratios in a row are looked up by, from each one on, in two grids: int32 (2, n), 0 where fewer follow."""
     count = len(ratios.moves)
     keys = np.zeros((2, count), dtype=np.int64)
     size = max(count - FEWEST + 1, 0)
@@ -121,10 +127,10 @@ def keys_of(ratios: Ratios) -> Ticks:
             for cell in cells:
                 # It wraps round: what falls together by chance is told apart when it is followed.
                 keys[grid, :size] = keys[grid, :size] * 1_000_003 + cell[n : n + size]
-    return keys
+    return (keys ^ (keys >> 32)).astype(np.int32)
 
 
-def _seeds(keys: Ticks, able: Flags, fewest: int) -> list[Ticks]:
+def _seeds(keys: Keys, able: Flags, fewest: int) -> list[Ticks]:
     """The places of groups of FEWEST ratios that come back, those with the most first."""
     at = np.flatnonzero(able)
     seeds: dict[tuple[int, ...], Ticks] = {}

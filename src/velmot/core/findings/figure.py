@@ -8,7 +8,7 @@ from typing import NamedTuple
 import numpy as np
 
 from velmot.core.curves import editing
-from velmot.core.curves.alike import Figure, Ratios, figures, keys_of, likeness
+from velmot.core.curves.alike import Figure, Keys, Ratios, figures, keys_of, likeness
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.findings.same import again, in_place
 from velmot.core.findings.stairs import slopes
@@ -34,7 +34,7 @@ class _Row(NamedTuple):
     """The ratios of every lane one after the other, and from which on those of each are."""
 
     ratios: Ratios
-    keys: Ticks
+    keys: Keys
     able: Flags
     starts: Ticks
 
@@ -87,7 +87,7 @@ class _OfLane(NamedTuple):
     """A curve's ratios and keys, one more than there are, which stands between it and the next one and may belong to none."""
 
     ratios: Ratios
-    keys: Ticks
+    keys: Keys
     able: Flags
 
 
@@ -98,8 +98,8 @@ def _of_lane(session: Session, lane: Lane, known: set[str]) -> Callable[[], _OfL
         able = np.zeros(len(ratios.moves) + 1, dtype=bool)
         stepped = slopes(curve, session.parameter(lane.parameter).reach) is not None  # steps come back by themselves
         able[:-1] = False if stepped or lane.id in known else _able(session, lane)
-        keys = np.concatenate((keys_of(ratios), np.zeros((2, 1), dtype=np.int64)), axis=1)
-        return _OfLane(Ratios(*(np.append(part, 9.0) for part in ratios)), keys, able)
+        keys = np.concatenate((keys_of(ratios), np.zeros((2, 1), dtype=np.int32)), axis=1)
+        return _OfLane(Ratios(*(np.append(part, np.float32(9.0)) for part in ratios)), keys, able)
 
     return made
 
