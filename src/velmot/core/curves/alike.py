@@ -6,7 +6,7 @@ of neighbouring moves, and the bends. Those are compared in small groups that ar
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -26,7 +26,6 @@ COARSE = 0.02
 """Radians by which the directions of two ratios may differ."""
 LEAST_TURN = 0.1
 """Some move of a figure goes the other way than the one before it, or is at least so many radians from it."""
-_CELLS = (1 << 20) - 1
 MOST_SEEDS = 1500
 """Groups that are followed, those with the most places first."""
 
@@ -94,21 +93,25 @@ class Figure(NamedTuple):
     ratios: int
 
 
-def figures(ratios: Ratios, keys: Keys, able: Flags, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
+def figures(
+    ratios: Ratios, grids: Sequence[Sorted], able: Flags, taken: Callable[[Figure], bool], fewest: int = 3
+) -> None:
     """Go through figures that stand at several places (at least `fewest`), those that say most first; none over one that was
     `taken`, which says so of each.
 
-    `able` says which ratios may belong to a figure; between two curves stands one that may not. `keys` are theirs
-    (`keys_of`): two grids of the directions are looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
+    `able` says which ratios may belong to a figure; between two curves stands one that may not. `grids` are their
+    keys (`keys_of`) in order: two grids of the directions are looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
     """
     if not able.any():
         return
     free = able.copy()
     stops = np.flatnonzero(~np.append(able, False))
-    every = np.arange(len(able))
-    reach = stops[np.searchsorted(stops, every)] - every  # how many of one curve follow, this one too
-    seeds = _seeds(keys, reach >= FEWEST, fewest)
-    found = [one for seed in seeds if (one := _followed(ratios, seed, reach, fewest))]
+    begins = np.zeros(len(able), dtype=bool)
+    begins[: len(able) - FEWEST + 1] = np.logical_and.reduce(
+        [able[n : len(able) - FEWEST + 1 + n] for n in range(FEWEST)]
+    )
+    seeds = _seeds(grids, begins, fewest)
+    found = [one for seed in seeds if (one := _followed(ratios, seed, stops, fewest))]
     for one in sorted(found, key=lambda f: -(len(f.places) - 1) * (f.ratios + 2)):
         places = _apart([p for p in one.places if free[p : p + one.ratios].all()], one.ratios)
         if len(places) >= fewest and taken(Figure(tuple(places), one.ratios)):
@@ -130,31 +133,52 @@ def keys_of(ratios: Ratios) -> Keys:
     return (keys ^ (keys >> 32)).astype(np.int32)
 
 
-def _seeds(keys: Keys, able: Flags, fewest: int) -> list[Ticks]:
+class Sorted(NamedTuple):
+    """Keys in order, and the numbers of the ratios that each is of."""
+
+    keys: Keys
+    places: Keys
+
+
+def sorted_keys(keys: Keys, start: int = 0) -> Sorted:
+    """Some keys in order; the first is of ratio `start`."""
+    order = np.argsort(keys)
+    return Sorted(keys[order], (order + start).astype(np.int32))
+
+
+def with_others(known: Sorted, start: int, stop: int, keys: Keys) -> Sorted:
+    """Sorted keys with those of ratios `start` to `stop` replaced; what comes after them moves along."""
+    stay = (known.places < start) | (known.places >= stop)
+    places = known.places[stay]
+    places[places >= stop] += len(keys) - (stop - start)
+    there, new = known.keys[stay], sorted_keys(keys, start)
+    at = np.searchsorted(there, new.keys)
+    return Sorted(np.insert(there, at, new.keys), np.insert(places, at, new.places))
+
+
+def _seeds(grids: Sequence[Sorted], able: Flags, fewest: int) -> list[Ticks]:
     """The places of groups of FEWEST ratios that come back, those with the most first."""
-    at = np.flatnonzero(able)
     seeds: dict[tuple[int, ...], Ticks] = {}
-    for grid in keys:
-        key = grid[at]
-        # Most keys stand alone: what shares its last bits with no others is not worth sorting.
-        cell = key & _CELLS
-        often = np.flatnonzero(np.bincount(cell, minlength=_CELLS + 1)[cell] >= fewest)
-        key, there = key[often], at[often]
-        order = np.argsort(key)
-        edges = np.concatenate(([0], np.flatnonzero(np.diff(key[order])) + 1, [len(order)]))
+    for keys, places in grids:
+        edges = np.concatenate(([0], np.flatnonzero(keys[1:] != keys[:-1]) + 1, [len(keys)]))
         for i in np.flatnonzero(np.diff(edges) >= fewest).tolist():
-            group = np.sort(there[order[edges[i] : edges[i + 1]]])
-            seeds.setdefault(tuple(group[:8].tolist()), group)
+            group = places[edges[i] : edges[i + 1]]
+            begins = np.sort(group[able[group]]).astype(np.int64)
+            if len(begins) >= fewest:
+                seeds.setdefault(tuple(begins[:8].tolist()), begins)
     return sorted(seeds.values(), key=lambda g: (-len(g), int(g[0])))[:MOST_SEEDS]
 
 
-def _followed(ratios: Ratios, seed: Ticks, reach: Ticks, fewest: int) -> Figure | None:
+def _followed(ratios: Ratios, seed: Ticks, stops: Ticks, fewest: int) -> Figure | None:
     """The places of a group as far as they go on alike: over so many ratios that they say most about so many places."""
     model, alive = int(seed[0]), seed
+    reach = stops[np.searchsorted(stops, seed)] - seed  # how many of one curve follow each, itself too
+    longest = min(LONGEST, int(reach[0]))
     best: Figure | None = None
-    for n in range(min(LONGEST, int(reach[model]))):
-        alive = alive[reach[alive] > n]
-        alive = alive[ratios.near(np.full(len(alive), model + n), alive + n)]
+    for n in range(longest):
+        alive, reach = alive[reach > n], reach[reach > n]
+        near = ratios.near(np.full(len(alive), model + n), alive + n)
+        alive, reach = alive[near], reach[near]
         places = _apart(alive.tolist(), n + 1)
         if len(places) < fewest:
             break

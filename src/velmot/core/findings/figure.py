@@ -8,7 +8,7 @@ from typing import NamedTuple
 import numpy as np
 
 from velmot.core.curves import editing
-from velmot.core.curves.alike import Figure, Keys, Ratios, figures, keys_of, likeness
+from velmot.core.curves.alike import Figure, Keys, Ratios, Sorted, figures, keys_of, likeness, sorted_keys, with_others
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.findings.same import again, in_place
 from velmot.core.findings.stairs import slopes
@@ -26,6 +26,8 @@ MOST = 50
 """Figures that are told of."""
 MODELS = 3
 """So many of a figure's places are tried as the one that others are like: chance may have laid a place before the others."""
+FEW = 20
+"""Curves that are put in one by one; where more changed, all keys are sorted anew."""
 LEAST_DEPTH = 0.02
 """A figure moves at least over this part of its parameter's range."""
 
@@ -34,7 +36,6 @@ class _Row(NamedTuple):
     """The ratios of every lane one after the other, and from which on those of each are."""
 
     ratios: Ratios
-    keys: Keys
     able: Flags
     starts: Ticks
 
@@ -46,34 +47,58 @@ class _Row(NamedTuple):
 
 def figure(session: Session) -> list[Finding]:
     """Every figure that comes back within the usual bound, up to a straight map of its values and another length."""
-    lanes = [x for x in in_place(session) if not session.parameter(x.parameter).holds_only and len(x.envelope) > 4]
-    if not lanes:
-        return []
-    row = _row(session, lanes)
-    found: list[Finding] = []
-
-    def taken(one: Figure) -> bool:
-        made = _finding(session, lanes, row, one) if len(found) < MOST else None
-        found.extend([made] if made else [])
-        return made is not None
-
-    figures(row.ratios, row.keys, row.able, taken, FEWEST)
-    return found
+    return Figures()(session)
 
 
-def _row(session: Session, lanes: list[Lane]) -> _Row:
-    known = {id for group in again(session) for id in group[1:]}
-    parts, keys, ables = [], [], []
-    for lane in lanes:
-        of_lane = lane.envelope.remembered(
-            "figure", _counts(session, lane, lane.id in known), _of_lane(session, lane, known)
-        )
-        parts.append(of_lane.ratios)
-        keys.append(of_lane.keys)
-        ables.append(of_lane.able)
-    starts = np.cumsum([0, *(len(able) for able in ables)])
-    whole = Ratios(*(np.concatenate(column) for column in zip(*parts, strict=True)))
-    return _Row(whole, np.concatenate(keys, axis=1), np.concatenate(ables), starts)
+class Figures:
+    """The figures of one session after another: of what is looked up only the keys of curves that changed are put in anew."""
+
+    def __init__(self) -> None:
+        self._lanes: list[str] = []
+        self._made: list[_OfLane] = []
+        self._grids: list[Sorted] = []
+
+    def __call__(self, session: Session) -> list[Finding]:
+        """All figures of a session."""
+        lanes = [x for x in in_place(session) if not session.parameter(x.parameter).holds_only and len(x.envelope) > 4]
+        if not lanes:
+            return []
+        row = self._row(session, lanes)
+        found: list[Finding] = []
+
+        def taken(one: Figure) -> bool:
+            made = _finding(session, lanes, row, one) if len(found) < MOST else None
+            found.extend([made] if made else [])
+            return made is not None
+
+        figures(row.ratios, self._grids, row.able, taken, FEWEST)
+        return found
+
+    def _row(self, session: Session, lanes: list[Lane]) -> _Row:
+        known = {id for group in again(session) for id in group[1:]}
+        made: list[_OfLane] = []
+        for lane in lanes:
+            counts, make = _counts(session, lane, lane.id in known), _of_lane(session, lane, known)
+            made.append(lane.envelope.remembered("figure", counts, make))
+        self._sort([lane.id for lane in lanes], made)
+        starts = np.cumsum([0, *(len(one.able) for one in made)])
+        whole = Ratios(*(np.concatenate(column) for column in zip(*(one.ratios for one in made), strict=True)))
+        return _Row(whole, np.concatenate([one.able for one in made]), starts)
+
+    def _sort(self, lanes: list[str], made: list[_OfLane]) -> None:
+        """Have the keys in order; where few curves changed since the last time, those alone are put in."""
+        changed = [n for n, (one, was) in enumerate(zip(made, self._made, strict=False)) if one.keys is not was.keys]
+        if lanes != self._lanes or len(changed) > FEW:
+            every = np.concatenate([one.keys for one in made], axis=1)
+            self._grids = [sorted_keys(grid) for grid in every]
+        else:
+            for n in changed:
+                start = sum(len(one.able) for one in made[:n])
+                stop = start + len(self._made[n].able)
+                self._grids = [
+                    with_others(grid, start, stop, keys) for grid, keys in zip(self._grids, made[n].keys, strict=True)
+                ]
+        self._lanes, self._made = lanes, made
 
 
 def _counts(session: Session, lane: Lane, known: bool) -> tuple[object, ...]:
@@ -161,4 +186,4 @@ def _taken(session: Session, lane: Lane, start: int, end: int) -> bool:
     return any(x.start < end - zero and start - zero < x.end for x in session.placed_on(lane.parameter, lane.home))
 
 
-KIND = Kind("figure", "figures that come back", None, look_all=figure)
+KIND = Kind("figure", "figures that come back", None, look_all=figure, keeping=Figures)

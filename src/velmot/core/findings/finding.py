@@ -60,7 +60,7 @@ class Kind:
     `of_lanes` says that it is about whole lanes and quickly told, so that lists of lanes can be filtered by it; others
     are looked for where they are seen. `on_strips` says that strips mark it. A kind that is about the session as a whole
     has `look_all` in place of `look`; what it works out of single lanes their envelopes
-    remember.
+    remember. `keeping` makes a `look_all` that keeps what it can from one session to the next.
     """
 
     name: str
@@ -69,3 +69,4 @@ class Kind:
     of_lanes: bool = False
     on_strips: bool = False
     look_all: Callable[[Session], list[Finding]] | None = None
+    keeping: Callable[[], Callable[[Session], list[Finding]]] | None = None

@@ -16,13 +16,17 @@ class Looked:
 
     def __init__(self) -> None:
         self._tracks: dict[str, tuple[tuple[object, ...], dict[str, list[Finding]]]] = {}
+        self._of_all = {
+            kind.name: kind.keeping() if kind.keeping else kind.look_all for kind in KINDS.values() if kind.look_all
+        }
 
     def all(self, session: Session) -> list[Finding]:
         """Everything there is, kind by kind, also what is let be; of each kind in the order of the session's parameters."""
         self._tracks = {track.id: self._of_track(session, track) for track in session.tracks}
         found: list[Finding] = []
         for kind in KINDS.values():
-            found += kind.look_all(session) if kind.look_all else []
+            look = self._of_all.get(kind.name)
+            found += look(session) if look else []
             found += [one for _, of_kind in self._tracks.values() for one in of_kind.get(kind.name, ())]
         return found
 

@@ -91,8 +91,12 @@ def _could_be(session: Session, lane: Lane) -> bool:
     if len(curve) < FEWEST or parameter.holds_only or session.placed_on(lane.parameter, lane.home):
         return False
     zero, end = session.span(lane)
-    inside = curve.ticks[0] >= 0 and curve.ticks[-1] <= end - zero and curve.ticks[0] < curve.ticks[-1]
-    return bool(inside and np.ptp(curve.values) > 0 and not parameter.axis.silent(curve.values).any())
+
+    def made() -> bool:
+        inside = curve.ticks[0] >= 0 and curve.ticks[-1] <= end - zero and curve.ticks[0] < curve.ticks[-1]
+        return bool(inside and np.ptp(curve.values) > 0 and not parameter.axis.silent(curve.values).any())
+
+    return curve.remembered("could be shared", end - zero, made)
 
 
 def like(one: Lane, other: Lane) -> Likeness:
