@@ -36,9 +36,6 @@ _ROUNDED = 1e-3
 _LEAST = 0.03
 """What part of the bound is left of the tube at least, however steep it is there."""
 
-_SHORT = 4000
-"""Of a run with no more points it is tried first whether whole ticks cost anything at all: mostly they do not."""
-
 _TRIES = 12
 """How often a run is parted where it came too far away, before what is left of it stays as it is."""
 
@@ -170,11 +167,8 @@ def _thinned_run(run: Run, reach: Reach, tries: int = _TRIES) -> tuple[Ticks, Fl
     if len(run.ticks) < 3 or np.ptp(run.y) == 0:
         return None
     line = _in_lines(run)
-    for on_ticks in (False, True) if len(run.ticks) <= _SHORT else (True,):
-        ticks, y, astray = _through(line, reach, on_ticks)
-        beyond = astray if len(astray) else _too_far(run, (ticks, y))
-        if not len(beyond):
-            break
+    ticks, y, astray = _through(line, reach)
+    beyond = astray if len(astray) else _too_far(run, (ticks, y))
     if not len(beyond):
         return (ticks, y, np.zeros(len(ticks))) if len(ticks) < len(run.ticks) else None
     marks = _points_around(run, beyond)
@@ -246,12 +240,9 @@ def _in_lines(run: Run) -> _Line:
     return _Line(fine.ticks, fine.values, run.within[owner] - np.where(bent[owner], flat, 0.0))
 
 
-def _through(line: _Line, reach: Reach, on_ticks: bool) -> tuple[Ticks, Floats, Ticks]:
-    """The fewest points through the tube around a line, its ends pinned; and the ticks at which they fell together.
-
-    The tube is narrower by what putting points on ticks may cost, where that is to be `on_ticks`; else it has to be tried.
-    """
-    lines = np.array(fewest_through(_columns(line, line.within, reach, on_ticks=on_ticks)))
+def _through(line: _Line, reach: Reach) -> tuple[Ticks, Floats, Ticks]:
+    """The fewest points through the tube around a line, its ends pinned; and the ticks at which they fell together."""
+    lines = np.array(fewest_through(_columns(line, line.within, reach)))
     start, end = int(line.ticks[0]), int(line.ticks[-1])
     ticks, y = knots(lines, start, reach)
     whole = np.concatenate(([start], ticks, [end]))
@@ -276,9 +267,7 @@ def knots(lines: Floats, start: int, reach: Reach) -> Path:
     return at.astype(np.int64) + start, np.clip(places, *reach)
 
 
-def _columns(
-    line: _Line | Run, within: Floats, reach: Reach, narrow: bool = True, on_ticks: bool = True
-) -> list[list[float]]:
+def _columns(line: _Line | Run, within: Floats, reach: Reach, narrow: bool = True) -> list[list[float]]:
     """What lines must pass between, as `fewest_through` takes it; two points at a tick are one place, where both sides count.
 
     Beside steep lines the tube is narrower by what putting a point on a whole tick may cost there: a tick of them.
@@ -291,8 +280,7 @@ def _columns(
     moving = np.diff(ticks) > 0  # between one place and the next
     steep, room = np.abs(np.diff(y)[moving]) / np.diff(ticks)[moving], within[moving]
     everywhere = np.minimum(steep.max(), room.min() * _ROUNDED)
-    near = np.maximum(np.maximum(np.append(steep, 0.0), np.append(0.0, steep)), everywhere)
-    near = near if narrow and on_ticks else 0.0
+    near = np.maximum(np.maximum(np.append(steep, 0.0), np.append(0.0, steep)), everywhere) if narrow else 0.0
     sides = [
         np.append(room[:1], room),
         np.append(room, room[-1:]),
