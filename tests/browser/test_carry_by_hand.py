@@ -133,6 +133,7 @@ def test_alt_frees_a_drag_from_the_grid_and_a_flag_moves_an_edge(desk, page):
 def test_wheel_and_ribbon_move_the_window_of_bars(desk, page):
     desk.open()
     view = "JSON.parse(sessionStorage['velmot.view.1'] ?? '{\"start\":0,\"end\":64}')"
+    expect(page.get_by_role("region", name="Worksheet")).to_be_visible()
     page.keyboard.press("y")  # tall strips, so that there is something to scroll
     scroller = "document.querySelector('main .scroller')"
     desk.until(f"{scroller}.scrollHeight > {scroller}.clientHeight + 100")
