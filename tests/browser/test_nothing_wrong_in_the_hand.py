@@ -493,7 +493,7 @@ def test_nothing_moves_when_answers_come(server, page, folded):
     page.keyboard.press("c")
     page.wait_for_timeout(600)
     shifts = page.evaluate("window.shifts")
-    assert [s for s in shifts if s[0] > 0.01] == []
+    assert [s for s in shifts if s[0] > 0.01 or "foot" in s[1]] == []
 
 
 def test_keys_pressed_before_the_rest_of_the_screen_is_there_are_not_lost(server, page):

@@ -272,12 +272,24 @@ const empty = computed(() => session.data && !session.data.lanes.length)
   background: var(--sand);
 }
 .page {
+  --worksheet: 266px;
+
   overflow: clip;
   display: grid;
   position: relative;
   grid-template-rows: minmax(0, 1fr) auto;
   height: 100%;
   min-height: 0;
+}
+@media (width >= 1700px) {
+  .page {
+    --worksheet: 270px;
+  }
+}
+@media (height < 620px) {
+  .page {
+    --worksheet: 190px;
+  }
 }
 .ledger {
   grid-area: 1 / 1;
@@ -307,13 +319,9 @@ const empty = computed(() => session.data && !session.data.lanes.length)
 .foot {
   grid-column: 1 / -1;
   min-width: 0;
-  min-height: 243px;
+  /* As high before the worksheet is there as with it: nothing moves when it comes. */
+  min-height: calc(var(--worksheet) + 1px);
   border-top: 1px solid var(--ink);
-}
-@media (height < 620px) {
-  .foot {
-    min-height: 190px;
-  }
 }
 /* Folded, what it says lies over the strips where it needs more room: they stay where they are. */
 .foot.low {

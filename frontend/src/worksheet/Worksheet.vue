@@ -92,7 +92,7 @@ onBeforeUnmount(() => changes.disconnect())
 .worksheet {
   display: grid;
   grid-template: minmax(0, 1fr) / 136px minmax(0, 1fr) 262px;
-  height: 266px;
+  height: var(--worksheet);
   background: var(--sheet);
 }
 .verbs {
@@ -177,22 +177,12 @@ onBeforeUnmount(() => changes.disconnect())
     grid-template-columns: 128px minmax(0, 1fr) 228px;
   }
 }
-@media (height < 620px) {
-  .worksheet:not(.folded) {
-    height: 190px;
-  }
-}
 @media (width < 800px) {
   .verbs kbd {
     display: none;
   }
   .worksheet {
     grid-template-columns: 112px minmax(0, 1fr) 200px;
-  }
-}
-@media (width >= 1700px) {
-  .worksheet {
-    height: 270px;
   }
 }
 </style>
