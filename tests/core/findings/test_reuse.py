@@ -23,7 +23,7 @@ from velmot.core.time.ticks import ticks_of as b
 from velmot.core.verbs import plan
 from velmot.core.verbs.points.request import MovePoints
 from velmot.core.verbs.request import Picked
-from velmot.core.verbs.reuse.request import Pool, PoolPlace
+from velmot.core.verbs.reuse.request import Pool, PoolPlace, SetFree
 from velmot.core.verbs.thin.request import Within
 from velmot.formats import session_file
 
@@ -179,8 +179,30 @@ def test_a_pool_is_refused_where_a_place_is_far_or_over_another():
     assert refused.value.kind == "pool-flat"
     with pytest.raises(RequestError) as refused:
         plan(session, "pool", Pool("L0", pool.start, pool.end, "x", (PoolPlace("L0", pool.start, pool.end),)))
-    assert refused.value.kind == "pool-over"
+    assert refused.value.kind == "pool-over" and refused.value.remedy is None, "nothing is there to be set free"
     after = plan(session, "pool", pool).applied_to(session)
     with pytest.raises(RequestError) as refused:
         plan(after, "pool", pool)
     assert refused.value.kind == "pool-over"
+    free = refused.value.remedy.step
+    assert free == SetFree(tuple(x.id for x in after.placements)) and len(free.placements) == 5
+    assert len(plan(plan(after, "set free", free).applied_to(after), "pool", pool).placements) == 5
+
+
+@pytest.mark.parametrize("whole", [False, True])
+def test_chance_on_one_grid_is_no_figure_and_no_lane_the_same(whole: bool):
+    """Lanes of a file whose points all stand on one grid: any values, or walks in whole steps as a controller makes."""
+    random = np.random.default_rng(4)
+    tracks, lanes = [], []
+    for n in range(40):
+        walk = random.integers(-2, 3, 400).cumsum() - 30 if whole else random.uniform(-60, 0, 400)
+        rows = [(b(k / 4), float(np.clip(v, -60, 0))) for k, v in enumerate(walk)]
+        tracks.append(Track(f"t{n}", f"Bell {n}", parameters=(level(f"l{n}"),)))
+        lanes.append(Lane(f"L{n}", f"l{n}", "track", Envelope.of(rows, LEVEL)))
+    session = Session("s", b(100), tuple(tracks), tuple(lanes)).checked()
+    assert of("figure", session) == of("same", session) == []
+
+    rows = [(at, value / 2 - 10) for at, value, _ in lanes[3].envelope.points()]
+    lanes[9] = replace(lanes[9], envelope=Envelope.of(rows, LEVEL))
+    (same,) = of("same", replace(session, lanes=tuple(lanes)))
+    assert same.mend.lane == "L3" and [x.lane for x in same.mend.places] == ["L9"], "what is alike is found among them"

@@ -26,6 +26,15 @@ COARSE = 0.02
 """Radians by which the directions of two ratios may differ."""
 LEAST_TURN = 0.1
 """Some move of a figure goes the other way than the one before it, or is at least so many radians from it."""
+CELLS = 160
+"""Cells that ratios are counted by."""
+SHARED = 0.7
+SELDOM = 0.01
+"""So many figures of a length may come about by chance in all curves together."""
+MOST_WORK = 2_000_000
+"""Places of all groups that are followed together."""
+MOST_PLACES = 500
+"""Places of a figure that are looked at."""
 MOST_SEEDS = 1500
 """Groups that are followed, those with the most places first."""
 
@@ -93,15 +102,26 @@ class Figure(NamedTuple):
     ratios: int
 
 
-def figures(
-    ratios: Ratios, grids: Sequence[Sorted], able: Flags, taken: Callable[[Figure], bool], fewest: int = 3
-) -> None:
-    """Go through figures that stand at several places (at least `fewest`), those that say most first; none over one that was
-    `taken`, which says so of each.
-
-    `able` says which ratios may belong to a figure; between two curves stands one that may not. `grids` are their
-    keys (`keys_of`) in order: two grids of the directions are looked up, so that no figure is missed by lying on a line of one; the cost is that of sorting.
+class Sought(NamedTuple):
+    """What figures are sought in: the ratios of curves one after the other, their keys in order for both grids
+    (`keys_of`), which of them may belong to a figure (between two curves stands one that may not), and how often each cell
+    of their parts comes up (`counts_of`).
     """
+
+    ratios: Ratios
+    grids: Sequence[Sorted]
+    able: Flags
+    counts: Ticks
+
+
+def figures(sought: Sought, taken: Callable[[Figure], bool], fewest: int = 3) -> None:
+    """Go through figures that stand at several places (at least `fewest`), those that say most first; none over one that was
+    `taken`, which says so of each, and none that comes about by chance.
+
+    Two grids of the directions are looked up, so that no figure is missed by lying on a line of one; the cost is that of
+    sorting.
+    """
+    ratios, grids, able, _ = sought
     if not able.any():
         return
     free = able.copy()
@@ -111,12 +131,45 @@ def figures(
         [able[n : len(able) - FEWEST + 1 + n] for n in range(FEWEST)]
     )
     seeds = _seeds(grids, begins, fewest)
-    found = [one for seed in seeds if (one := _followed(ratios, seed, stops, fewest))]
+    found = []
+    work = MOST_WORK
+    for seed in seeds:
+        work -= len(seed)
+        one = _followed(ratios, seed[:MOST_PLACES], stops, fewest) if work > 0 else None
+        if one is not None and not by_chance(sought, one):
+            found.append(one)
     for one in sorted(found, key=lambda f: -(len(f.places) - 1) * (f.ratios + 2)):
         places = _apart([p for p in one.places if free[p : p + one.ratios].all()], one.ratios)
         if len(places) >= fewest and taken(Figure(tuple(places), one.ratios)):
             for place in places:
                 free[place : place + one.ratios] = False
+
+
+def _cells_of(part: Single) -> Ticks:
+    """The cell that each number of one part of some ratios lies in, 0 to CELLS − 1."""
+    return np.asarray(np.clip(np.floor(part / (2 * COARSE)).astype(np.int64) + CELLS // 2, 0, CELLS - 1))
+
+
+def counts_of(ratios: Ratios) -> Ticks:
+    """How often each cell of moves, times and bends comes up: int64 (3, CELLS)."""
+    return np.stack([np.bincount(_cells_of(part), minlength=CELLS) for part in ratios])
+
+
+def by_chance(sought: Sought, one: Figure) -> bool:
+    """Whether curves of as common ratios in any order would hold some figure of that length so often.
+
+    Of n ratios λ = n·p run like the model by chance, p the product of how common its own are, to the power of SHARED as two
+    neighbours share a move; the chance that m do is at most (eλ/m)^m (Chernoff), and each of the n could have been the model.
+    """
+    ratios, counts = sought.ratios, sought.counts
+    span = slice(one.places[0], one.places[0] + one.ratios)
+    n = int(counts[0].sum())
+    common = sum(
+        float(np.log((of_part[_cells_of(part[span])] + 1) / (n + 1)).sum())
+        for of_part, part in zip(counts, ratios, strict=True)
+    )
+    m = len(one.places) - 1
+    return bool(m * (1 + SHARED * common + np.log(n) - np.log(m)) + np.log(n) > np.log(SELDOM))
 
 
 def keys_of(ratios: Ratios) -> Keys:

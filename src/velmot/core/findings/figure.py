@@ -8,13 +8,27 @@ from typing import NamedTuple
 import numpy as np
 
 from velmot.core.curves import editing
-from velmot.core.curves.alike import Figure, Keys, Ratios, Sorted, figures, keys_of, likeness, sorted_keys, with_others
+from velmot.core.curves.alike import (
+    MOST_PLACES,
+    Figure,
+    Keys,
+    Ratios,
+    Sorted,
+    Sought,
+    by_chance,
+    counts_of,
+    figures,
+    keys_of,
+    likeness,
+    sorted_keys,
+    with_others,
+)
 from velmot.core.findings.finding import Finding, Kind
 from velmot.core.findings.same import again, in_place
 from velmot.core.findings.stairs import slopes
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
-from velmot.core.time.ticks import Flags, Tick, Ticks
+from velmot.core.time.ticks import Flags, Floats, Tick, Ticks
 from velmot.core.verbs.frame.telling import length
 from velmot.core.verbs.frame.usual_bound import usual_bound
 from velmot.core.verbs.reuse.request import Pool, PoolPlace
@@ -24,6 +38,8 @@ FEWEST = 3
 """A figure stands at so many places at least."""
 MOST = 50
 """Figures that are told of."""
+SLACK = 1.5
+"""How many times the bound places may be apart at their points, laid on each other by these alone, to be measured."""
 MODELS = 3
 """So many of a figure's places are tried as the one that others are like: chance may have laid a place before the others."""
 FEW = 20
@@ -37,6 +53,7 @@ class _Row(NamedTuple):
 
     ratios: Ratios
     able: Flags
+    counts: Ticks
     starts: Ticks
 
     def spot(self, place: int) -> tuple[int, int]:
@@ -64,14 +81,15 @@ class Figures:
         if not lanes:
             return []
         row = self._row(session, lanes)
+        sought = Sought(row.ratios, self._grids, row.able, row.counts)
         found: list[Finding] = []
 
         def taken(one: Figure) -> bool:
-            made = _finding(session, lanes, row, one) if len(found) < MOST else None
+            made = _finding(session, lanes, sought, row, one) if len(found) < MOST else None
             found.extend([made] if made else [])
             return made is not None
 
-        figures(row.ratios, self._grids, row.able, taken, FEWEST)
+        figures(sought, taken, FEWEST)
         return found
 
     def _row(self, session: Session, lanes: list[Lane]) -> _Row:
@@ -83,7 +101,8 @@ class Figures:
         self._sort([lane.id for lane in lanes], made)
         starts = np.cumsum([0, *(len(one.able) for one in made)])
         whole = Ratios(*(np.concatenate(column) for column in zip(*(one.ratios for one in made), strict=True)))
-        return _Row(whole, np.concatenate([one.able for one in made]), starts)
+        counts = np.sum([one.counts for one in made], axis=0)
+        return _Row(whole, np.concatenate([one.able for one in made]), counts, starts)
 
     def _sort(self, lanes: list[str], made: list[_OfLane]) -> None:
         """Have the keys in order; where few curves changed since the last time, those alone are put in."""
@@ -114,6 +133,7 @@ class _OfLane(NamedTuple):
     ratios: Ratios
     keys: Keys
     able: Flags
+    counts: Ticks
 
 
 def _of_lane(session: Session, lane: Lane, known: set[str]) -> Callable[[], _OfLane]:
@@ -124,7 +144,8 @@ def _of_lane(session: Session, lane: Lane, known: set[str]) -> Callable[[], _OfL
         stepped = slopes(curve, session.parameter(lane.parameter).reach) is not None  # steps come back by themselves
         able[:-1] = False if stepped or lane.id in known else _able(session, lane)
         keys = np.concatenate((keys_of(ratios), np.zeros((2, 1), dtype=np.int32)), axis=1)
-        return _OfLane(Ratios(*(np.append(part, np.float32(9.0)) for part in ratios)), keys, able)
+        counts = counts_of(ratios)
+        return _OfLane(Ratios(*(np.append(part, np.float32(9.0)) for part in ratios)), keys, able, counts)
 
     return made
 
@@ -139,45 +160,66 @@ def _able(session: Session, lane: Lane) -> Flags:
     return np.asarray(good[:-2] & good[1:-1] & good[2:] & apart[:-1] & apart[1:])
 
 
-_Spot = tuple[Lane, int, int]
-"""A lane and a span of it, in session ticks."""
+class _Spot(NamedTuple):
+    """A place of a figure: the ratio it begins with, its lane and span (session ticks), and the coordinates of its points."""
+
+    place: int
+    lane: Lane
+    start: int
+    end: int
+    y: Floats
 
 
-def _finding(session: Session, lanes: list[Lane], row: _Row, one: Figure) -> Finding | None:
+def _finding(session: Session, lanes: list[Lane], sought: Sought, row: _Row, one: Figure) -> Finding | None:
     """What of a figure's places is alike within the bounds: as like the first of them that enough others are."""
     spots = []
     for place in one.places:
         number, first = row.spot(place)
-        lane = lanes[number]
-        zero = session.zero_of(lane)
-        start, end = (int(lane.envelope.ticks[n]) + zero for n in (first, first + one.ratios + 1))
+        lane, last = lanes[number], first + one.ratios + 1
+        curve, zero = lane.envelope, session.zero_of(lane)
+        start, end = int(curve.ticks[first]) + zero, int(curve.ticks[last]) + zero
         if not _taken(session, lane, start, end):
-            spots.append((lane, start, end))
+            spots.append(_Spot(place, lane, start, end, curve.coordinates[first : last + 1]))
     models = range(min(MODELS, len(spots) - FEWEST + 1))
-    tried = (_like(session, spots[n], spots[n + 1 :]) for n in models)
+    tried = (_like(session, sought, one.ratios, spots[n:]) for n in models)
     return next((found for found in tried if found is not None), None)
 
 
-def _like(session: Session, model: _Spot, others: list[_Spot]) -> Finding | None:
-    lane, start, end = model
-    parameter = session.parameter(lane.parameter)
-    piece = editing.cut(session.in_session_time(lane), start, end)
-    depth = float(np.ptp(piece.envelope.coordinates))
+def _like(session: Session, sought: Sought, ratios: int, spots: list[_Spot]) -> Finding | None:
+    """What is like the first of some spots."""
+    model, bounds = spots[0], [usual_bound(session.parameter(one.lane.parameter)) for one in spots]
+    lane, parameter = model.lane, session.parameter(model.lane.parameter)
+    depth = float(np.ptp(model.y))
     if depth < LEAST_DEPTH * parameter.span:
         return None
+    apart = _apart_at_points(np.stack([one.y for one in spots]))
+    near = [(one, bound) for one, bound, far in zip(spots, bounds, apart, strict=True) if far <= SLACK * bound][1:]
+    if len(near) + 1 < FEWEST or by_chance(sought, Figure((model.place, *(one.place for one, _ in near)), ratios)):
+        return None
+    piece = editing.cut(session.in_session_time(lane), model.start, model.end)
     places, worst = [], 0.0
-    for other, a, b in others:
-        far = likeness(piece, editing.cut(session.in_session_time(other), a, b)).far
-        bound = usual_bound(session.parameter(other.parameter))
+    for one, bound in near:
+        far = likeness(piece, editing.cut(session.in_session_time(one.lane), one.start, one.end)).far
         if far <= bound:
-            places.append(PoolPlace(other.id, Tick(a), Tick(b)))
+            places.append(PoolPlace(one.lane.id, Tick(one.start), Tick(one.end)))
             worst = max(worst, far / bound)
     if len(places) + 1 < FEWEST:
         return None
     on = counted(len({x.lane for x in places} | {lane.id}), "lane")
-    said = f"a figure of {length(end - start)} comes back: {counted(len(places) + 1, 'place')} on {on}"
-    mend = Pool(lane.id, Tick(start), Tick(end), f"figure of {parameter.name}"[:80], tuple(places))
-    return Finding(KIND.name, parameter.id, start, end, said, lane.id, depth, 0.6 if worst < 1e-6 else 0.4, mend)
+    more = " or more" if len(spots) >= MOST_PLACES else ""
+    said = (
+        f"a figure of {length(model.end - model.start)} comes back: {counted(len(places) + 1, 'place')}{more} on {on}"
+    )
+    mend = Pool(lane.id, Tick(model.start), Tick(model.end), f"figure of {parameter.name}"[:80], tuple(places))
+    sure = 0.6 if worst < 1e-6 else 0.4
+    return Finding(KIND.name, parameter.id, model.start, model.end, said, lane.id, depth, sure, mend)
+
+
+def _apart_at_points(rows: Floats) -> Floats:
+    """How far each of some rows of coordinates is from the first laid on it: hardly any has to be measured between its points."""
+    flat = rows - rows.mean(axis=1, keepdims=True)
+    scale = flat @ flat[0] / float(flat[0] @ flat[0])
+    return np.asarray(np.abs(flat - scale[:, None] * flat[0]).max(axis=1))
 
 
 def _taken(session: Session, lane: Lane, start: int, end: int) -> bool:

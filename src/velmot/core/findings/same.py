@@ -20,6 +20,10 @@ from velmot.core.words import counted
 
 FEWEST = 4
 """A curve of fewer points comes about by itself."""
+LOOKED_AT = 64
+"""Points by which shapes are told apart before they are measured."""
+SLACK = 1.5
+"""How many times the bound they may be apart at these to be measured."""
 _SAME_TIME = 1e-5
 """Parts of a curve's length by which times may differ: points lie on ticks."""
 
@@ -41,48 +45,69 @@ def in_place(session: Session) -> list[Lane]:
 
 
 def _groups(session: Session) -> list[list[str]]:
-    groups: dict[bytes, list[_Group]] = {}
+    forms: dict[tuple[int, bytes], _Alike] = {}
     for lane in in_place(session):
-        if not _could_be(session, lane):
-            continue
-        form = _form(lane.envelope)
-        alike = groups.setdefault(form.bends, [])
-        for group in alike:
-            near = abs(group.middle - form.middle) <= _SAME_TIME and bool(
-                np.abs(group.times - form.times).max() <= _SAME_TIME
-            )
-            if near and like(group.first, lane).far <= usual_bound(session.parameter(lane.parameter)):
-                group.lanes.append(lane.id)
-                break
-        else:
-            alike.append(_Group(form.times, form.middle, lane, [lane.id]))
-    return [group.lanes for alike in groups.values() for group in alike if len(group.lanes) > 1]
+        if _could_be(session, lane):
+            form = lane.envelope.remembered("form", None, lambda e=lane.envelope: _made_form(e))  # type: ignore[misc]
+            forms.setdefault((len(lane.envelope), form.bends), _Alike()).put(session, lane, form)
+    return [group for alike in forms.values() for group in alike.lanes if len(group) > 1]
 
 
 class _Form(NamedTuple):
-    """The times of a curve's points in parts of its length, its middle one's, and what its bends are known by."""
+    """The times of a curve's points in parts of its length, what its bends are known by, and its coordinates at some of them:
+    about their mean, as parts of their length.
+    """
 
     times: Floats
-    middle: float
     bends: bytes
-
-
-class _Group(NamedTuple):
-    """Lanes of one form that do the same, by id."""
-
-    times: Floats
-    middle: float
-    first: Lane
-    lanes: list[str]
-
-
-def _form(curve: Envelope) -> _Form:
-    return curve.remembered("form", None, lambda: _made_form(curve))
+    shape: Floats
+    long: float
 
 
 def _made_form(curve: Envelope) -> _Form:
     times = (curve.ticks - curve.ticks[0]) / float(curve.ticks[-1] - curve.ticks[0])
-    return _Form(times, float(times[len(times) // 2]), sha256(np.ascontiguousarray(curve.bends).tobytes()).digest())
+    some = np.linspace(0, len(curve) - 1, min(len(curve), LOOKED_AT)).round().astype(np.int64)
+    flat = curve.coordinates[some] - curve.coordinates[some].mean()
+    long = float(np.sqrt(flat @ flat))
+    return _Form(times, sha256(np.ascontiguousarray(curve.bends).tobytes()).digest(), flat / (long or 1.0), long)
+
+
+class _Alike:
+    """Groups of lanes with as many points and the same bends: those that do the same are together.
+
+    Which groups a lane may belong to is told by the shapes of all of them at once; hardly any has to be measured.
+    """
+
+    def __init__(self) -> None:
+        self.lanes: list[list[str]] = []
+        self._firsts: list[tuple[Lane, Floats]] = []
+        self._shapes = np.zeros((0, 0))
+
+    def put(self, session: Session, lane: Lane, form: _Form) -> None:
+        """Put a lane into the first group that it does the same as, else into one of its own."""
+        count = len(self._firsts)
+        if not count:  # of most forms there is one lane only
+            self._shapes = form.shape[None, :]
+            self._begin(lane, form)
+            return
+        shapes, bound = self._shapes[:count], usual_bound(session.parameter(lane.parameter))
+        laid = shapes * (shapes @ form.shape)[:, None]  # each by the straight map that brings it nearest
+        apart = np.abs(laid - form.shape).max(axis=1, initial=0.0) * form.long
+        for n in np.flatnonzero(apart <= SLACK * bound).tolist():
+            first, times = self._firsts[n]
+            if np.abs(times - form.times).max() > _SAME_TIME:
+                continue
+            if like(first, lane).far <= bound:
+                self.lanes[n].append(lane.id)
+                return
+        if count == len(self._shapes):
+            self._shapes = np.concatenate((self._shapes, np.zeros_like(self._shapes)))
+        self._shapes[count] = form.shape
+        self._begin(lane, form)
+
+    def _begin(self, lane: Lane, form: _Form) -> None:
+        self._firsts.append((lane, form.times))
+        self.lanes.append([lane.id])
 
 
 def _could_be(session: Session, lane: Lane) -> bool:

@@ -9,6 +9,7 @@ from velmot.core.curves.alike import likeness
 from velmot.core.curves.difference import SAME
 from velmot.core.curves.editing import Fragment
 from velmot.core.errors import RequestError
+from velmot.core.remedy import Remedy
 from velmot.core.session.phrases import Placement
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
@@ -18,7 +19,7 @@ from velmot.core.verbs.frame.checks import need_range
 from velmot.core.verbs.frame.given import kept
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.usual_bound import usual_bound
-from velmot.core.verbs.reuse.request import Pool, PoolPlace
+from velmot.core.verbs.reuse.request import Pool, PoolPlace, SetFree
 from velmot.core.verbs.thin.request import Within
 from velmot.core.words import Arg, Figure, counted
 
@@ -109,17 +110,29 @@ def _check_apart(session: Session, laid: list[_Laid]) -> None:
     taken: dict[tuple[str, str], list[Placement]] = {}
     for one in laid:
         p = one.placement
-        others = taken.setdefault((p.parameter, p.home), list(session.placed_on(p.parameter, p.home)))
-        if any(x.start < p.end and p.start < x.end for x in others):
-            start = session.zero_of(one.lane) + p.start
+        there = session.placed_on(p.parameter, p.home)
+        others = taken.setdefault((p.parameter, p.home), [])
+        if any(_over(x, p) for x in (*there, *others)):
             raise RequestError(
                 "pool-over",
                 name=session.lane_name(one.lane),
-                where=str(session.tempo.position(start)),
+                where=str(session.tempo.position(session.zero_of(one.lane) + p.start)),
                 place="places",
                 accepted="places beside each other, none linked yet",
+                remedy=_free(session, laid),
             )
         others.append(p)
+
+
+def _over(one: Placement, other: Placement) -> bool:
+    return one.start < other.end and other.start < one.end
+
+
+def _free(session: Session, laid: list[_Laid]) -> Remedy | None:
+    """To set free whatever is linked where something is to be; None where only new places are in the way of each other."""
+    asked = [one.placement for one in laid]
+    there = {x.id: None for p in asked for x in session.placed_on(p.parameter, p.home) if _over(x, p)}
+    return Remedy("set free what is linked there first", step=SetFree(tuple(there))) if there else None
 
 
 def sentence(session: Session, request: Pool) -> tell.Told:
