@@ -9,6 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from heapq import nlargest
+from itertools import chain
 from typing import NamedTuple
 
 import numpy as np
@@ -32,13 +34,15 @@ FEW = 16
 """Samples of it for shorter places, of which there may be many more."""
 LENGTHS = (1.0, 2.0, 0.5, 4.0, 0.25, 1.5, 3.0, 2 / 3, 1 / 3, 0.75, 4 / 3)
 """How many times as long places may be, those that are most likely first."""
-MOST_SAMPLED = 20_000_000
+MOST_SAMPLED = 18_000_000
 """Samples that are taken at most; of further lengths only copies are found then."""
 ALIKE = 0.94
 """Correlation from which on a place is measured."""
 TOGETHER = 32
 """Lanes that are compared at once."""
-MOST_MEASURED = 600
+MOST_TOGETHER = 2_000_000
+"""Samples that are compared at once: what has to be held of them at a time."""
+MOST_MEASURED = 400
 _LOOKED = 48
 FAR = 0.12
 """How far from the model a place may be, in parts of its own depth."""
@@ -89,8 +93,8 @@ def where_else(session: Session, lane_id: str, start: int, end: int) -> list[Ali
     lanes = [x for x in in_place(session) if not session.parameter(x.parameter).holds_only]
     zero, there = session.zero_of(model_lane), model_lane.envelope.ticks
     ends = int(not among(np.array([start - zero]), there)[0]), int(not among(np.array([end - zero]), there)[0])
-    spots = [*_copies(session, lanes, model, ends), *_sampled(session, lanes, model)]
-    spots = sorted(spots, key=lambda s: -s.how)[:MOST_MEASURED]
+    every = chain(_copies(session, lanes, model, ends), _sampled(session, lanes, model))
+    spots = nlargest(MOST_MEASURED, every, key=lambda spot: spot.how)
     found = [one for spot in spots if (one := _measured(session, lanes[spot.lane], model, spot)) is not None]
     own = Alike(lane_id, start, end, 1.0, 0.0, 0.0, 1.0)
     return _apart(sorted(found, key=lambda x: (-round(x.near, 6), x.start)), own)[:MOST]
@@ -135,7 +139,7 @@ def _copies(session: Session, lanes: list[Lane], model: Fragment, ends: tuple[in
             at = at[both.near(at + step, np.full(len(at), len(there.moves) + first + step))]
             if not len(at):
                 break
-        for place in at.tolist():
+        for place in at[:MOST_MEASURED].tolist():
             spot = _copy(n, curve.ticks[place : place + count + 2], model.envelope.ticks[first:], model.length, how)
             if spot is not None:
                 yield spot
@@ -164,9 +168,9 @@ def _sampled(session: Session, lanes: list[Lane], model: Fragment) -> Iterator[_
         if step < 1 or np.ptp(wanted) == 0:
             continue
         for count, some in _by_count(session, lanes, step).items():
-            if count < samples:
+            if not samples <= count <= MOST_TOGETHER:
                 continue
-            for few in _pieces(some, TOGETHER):
+            for few in _pieces(some, max(min(TOGETHER, MOST_TOGETHER // count), 1)):
                 left -= count * len(few)
                 if left < 0:
                     return
@@ -193,9 +197,12 @@ def _pieces(some: list[int], most: int) -> Iterator[list[int]]:
 
 
 def _peaks(there: Floats) -> tuple[list[int], list[int]]:
-    """Where rows of numbers are high enough and no lower than what is beside it, as (rows, places)."""
+    """Where rows of numbers are high enough and no lower than what is beside it, as (rows, places); the highest of very many."""
     padded = np.pad(there, ((0, 0), (1, 1)))
     rows, places = np.nonzero((there >= ALIKE) & (there >= padded[:, :-2]) & (there >= padded[:, 2:]))
+    if len(rows) > MOST_MEASURED:
+        best = np.argpartition(-there[rows, places], MOST_MEASURED)[:MOST_MEASURED]
+        rows, places = rows[best], places[best]
     return rows.tolist(), places.tolist()
 
 
