@@ -11,7 +11,7 @@ from typing import Any
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, Finding, all_findings, is_let_be
 from velmot.core.session.session import Session
-from velmot.core.session.wording import parameter_name, span_text
+from velmot.core.session.wording import span_text
 from velmot.core.tidy.clean_up import Cleaned
 from velmot.core.time.ticks import beats_of
 from velmot.core.verbs import verb_of
@@ -78,10 +78,8 @@ def lines_of(session: Session, all_found: list[Finding]) -> Iterator[str]:
 
 
 def _about(session: Session, one: Finding) -> str:
-    if not one.parameter:
-        return session.track(one.track).name if one.track else session.name
-    name = session.lane_name(session.lane(one.lane)) if one.lane else parameter_name(session, one.parameter)
-    return f"{name}, {span_text(session, one.start, one.end)}"
+    name = one.name(session) or session.name
+    return f"{name}, {span_text(session, one.start, one.end)}" if one.parameter else name
 
 
 def bounds_of(texts: list[str]) -> tuple[Within, ...]:

@@ -21,7 +21,7 @@ from velmot.core.session.phrases import Phrase
 from velmot.core.session.session import Session
 from velmot.core.session.summary import Picture as Drawn
 from velmot.core.session.summary import pictures_together
-from velmot.core.session.wording import parameter_name, span_text
+from velmot.core.session.wording import span_text
 from velmot.core.tidy.request import Found
 from velmot.core.tidy.ticked import Search
 from velmot.core.time.ticks import beats_of
@@ -128,17 +128,11 @@ def tidy_out(id: int, session: Session) -> TidyOut:
 def _row(session: Session, one: Finding, quiet: bool) -> FoundOut:
     known = one.known_as(session)
     parameter = session.parameter(one.parameter) if one.parameter else None
-    if one.lane:
-        name = session.lane_name(session.lane(one.lane))
-    elif parameter:
-        name = parameter_name(session, one.parameter)
-    else:
-        name = session.track(one.track).name if one.track else ""
     return FoundOut(
         kind=one.kind,
         of=known.of,
         at=beats_of(known.at),
-        name=name,
+        name=one.name(session),
         where=span_text(session, one.start, one.end) if parameter else "",
         words=one.words,
         size=parameter.format_distance(one.size) if parameter and one.size else "",
@@ -198,6 +192,7 @@ class AlikeOut(BaseModel):
     end: float
     how: str = Field(description="How the model becomes it, in words: lower, deeper, longer.")
     far: str = Field(description="How far they are apart at most, in words.")
+    apart: float = Field(description="The same, in units of the place's axis.")
     near: float = Field(description="How near it is, in parts of its own depth: 1 the same.")
     linked: bool = Field(description="Whether a phrase is placed there already.")
 
@@ -237,6 +232,7 @@ def _alike(session: Session, model: Parameter, one: Alike, length: int) -> Alike
         end=beats_of(one.end),
         how=how_text(model, parameter, one, middle, (one.end - one.start) / length),
         far=parameter.format_distance(one.far),
+        apart=one.far,
         near=one.near,
         linked=any(x.start < one.end - zero and one.start - zero < x.end for x in places),
     )
@@ -255,6 +251,7 @@ def _phrase(phrase: Phrase, like: Likeness, model: Parameter) -> AlikeOut:
         end=beats_of(phrase.length),
         how=how_text(model, phrase.source, there, middle, None),
         far=phrase.source.format_distance(like.far),
+        apart=like.far,
         near=there.near,
         linked=False,
     )

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 from velmot.core.session.session import Session
+from velmot.core.session.wording import parameter_name
 
 
 @dataclass(frozen=True)
@@ -38,6 +39,14 @@ class Finding:
     def of(self) -> str:
         """The id of what it is about."""
         return self.lane or self.parameter or self.track or self.about
+
+    def name(self, session: Session) -> str:
+        """What it is about, in words: “Bell buoy Level in A”, a track; empty where that is a phrase or a name."""
+        if self.lane:
+            return session.lane_name(session.lane(self.lane))
+        if self.parameter:
+            return parameter_name(session, self.parameter)
+        return session.track(self.track).name if self.track else ""
 
     def known_as(self, session: Session) -> Known:
         """What it is known by, also when its region was moved: its kind, whose it is, and where from its home's start."""

@@ -8,14 +8,12 @@ from typing import Any, TypeVar
 
 from velmot.core import verbs
 from velmot.core.curves.difference import differing_span
-from velmot.core.curves.envelope import Envelope
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.cautions import no_change
 from velmot.core.verbs.frame.change import (
-    HEARD,
     Caution,
     Change,
     LaneChange,
@@ -28,7 +26,7 @@ from velmot.core.verbs.frame.change import (
     caution,
 )
 from velmot.core.verbs.frame.heard_alike import lane_changes
-from velmot.core.verbs.frame.heard_change import swaps_between
+from velmot.core.verbs.frame.heard_change import shown_as_heard, swaps_between
 
 Swap = TypeVar("Swap", bound=ListSwap[Any])
 
@@ -121,15 +119,7 @@ def _heard_otherwise(before: Session, after: Session, written: set[str]) -> Iter
             now, then = (heard(state, parameter.id, groups=False).envelope for state in (one, other))
             span = differing_span(now, then, 0, after.length)
             if span is not None:
-                yield _shown(before, after, parameter.id, span, now, then)
-
-
-def _shown(
-    before: Session, after: Session, parameter: str, span: tuple[int, int], was: Envelope, now: Envelope
-) -> LaneChange:
-    counts = [sum(len(x.envelope) for x in state.lanes_of(parameter)) for state in (before, after)]
-    name = parameter_name(after, parameter)
-    return LaneChange("", parameter, HEARD, *span, counts[0], counts[1], lambda: name, (lambda: was, lambda: now))
+                yield shown_as_heard(before, after, parameter.id, span, now, then)
 
 
 def _swaps(kind: type[Swap], before: tuple[Any, ...], after: tuple[Any, ...]) -> tuple[Swap, ...]:

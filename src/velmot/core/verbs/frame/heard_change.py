@@ -76,11 +76,17 @@ def _changed(one: Track | None, other: Track | None) -> list[Region]:
 
 def heard_lane_change(before: Session, after: Session, parameter: str, start: int, end: int) -> LaneChange:
     """What is heard of a parameter before and after in (at most) a span, its own lanes' points counted."""
-    counts = [sum(len(x.envelope) for x in s.lanes_of(parameter)) for s in (before, after)]
     p = after.parameter(parameter)
     now = heard(reading(after), parameter, groups=False).envelope
     known = any(q.id == parameter for t in before.tracks for q in t.parameters)
     was = heard(reading(before), parameter, groups=False).envelope if known else Envelope.constant(p.value, p.axis)
-    start, end = differing_span(was, now, start, end) or (start, end)
+    return shown_as_heard(before, after, parameter, differing_span(was, now, start, end) or (start, end), was, now)
+
+
+def shown_as_heard(
+    before: Session, after: Session, parameter: str, span: tuple[int, int], was: Envelope, now: Envelope
+) -> LaneChange:
+    """What is heard of a parameter over a span, which was and is worked out; its own lanes' points are counted."""
+    counts = [sum(len(x.envelope) for x in state.lanes_of(parameter)) for state in (before, after)]
     name = parameter_name(after, parameter)
-    return LaneChange("", parameter, HEARD, start, end, counts[0], counts[1], lambda: name, (lambda: was, lambda: now))
+    return LaneChange("", parameter, HEARD, *span, counts[0], counts[1], lambda: name, (lambda: was, lambda: now))

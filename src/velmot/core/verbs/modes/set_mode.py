@@ -6,15 +6,15 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from velmot.core.curves.difference import SAME, differing_span, largest_difference
-from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Family
 from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard
 from velmot.core.session.session import Session
 from velmot.core.session.track import Mode, Track
-from velmot.core.session.wording import listed, parameter_name
+from velmot.core.session.wording import listed
 from velmot.core.verbs.frame import telling as tell
-from velmot.core.verbs.frame.change import HEARD, Caution, Change, LaneChange, TrackSwap, caution
+from velmot.core.verbs.frame.change import Caution, Change, LaneChange, TrackSwap, caution
+from velmot.core.verbs.frame.heard_change import shown_as_heard
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.modes.request import SetMode
 from velmot.core.words import Figure
@@ -46,14 +46,7 @@ def _heard_differently(session: Session, after: Session, track: Track) -> Iterat
         span = differing_span(was, now, 0, session.length)
         if span is None:
             continue
-        yield _shown(after, parameter.id, span, sum(len(x.envelope) for x in lanes), was, now)
-
-
-def _shown(
-    after: Session, parameter: str, span: tuple[int, int], points: int, was: Envelope, now: Envelope
-) -> LaneChange:
-    name = parameter_name(after, parameter)
-    return LaneChange("", parameter, HEARD, *span, points, points, lambda: name, (lambda: was, lambda: now))
+        yield shown_as_heard(session, after, parameter.id, span, was, now)
 
 
 def _members_heard(session: Session, after: Session, track: Track) -> Iterator[Caution]:
