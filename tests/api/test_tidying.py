@@ -69,6 +69,7 @@ def test_places_that_run_alike_with_the_map_in_words_and_phrases_of_the_book(cli
     assert said["model"].startswith("Foghorn Level in horn A")
     first = [x for x in said["found"] if x["lane"] in ("L7", "L9")]
     assert [x["lane"] for x in first[:2]] == ["L7", "L9"] and first[0]["how"] == "0.84 times as long"
+    assert [round(x["apart"], 2) for x in first[:2]] == [0.13, 1.17]
     assert [(round(x["near"], 2), x["far"]) for x in first[:2]] == [(1.0, "0.13 dB"), (0.96, "1.17 dB")]
     assert [x["near"] for x in said["found"]] == sorted((x["near"] for x in said["found"]), reverse=True)
     (swell,) = book.keep([book.Kept(GivenPhrase("swell", Tick(b(4)), points))])
@@ -94,7 +95,10 @@ def test_sets_are_told_by_rules(client, demo):  # noqa: F811
     ask = {"verb": "add points", "parameter": "keeper.level", "home": "track", "spots": [{"at": 3, "value": -9}]}
     post(client, f"{demo}/apply", {"revision": 0, "request": ask})
     assert rule(by="week") == rule(by="since", of="0") == ["keeper.level"] and rule(by="since", of="1") == []
-    assert client.get(f"/api/sessions/{demo}/rule?by=since&of=soon").json()["code"] == "rule-since"
+    for no_revision in ("soon", "²", "1" * 5000, "-1", ""):
+        assert (
+            client.get(f"/api/sessions/{demo}/rule", {"by": "since", "of": no_revision}).json()["code"] == "rule-since"
+        )
 
 
 def test_a_note_is_told_with_the_session_and_goes_where_its_place_goes(client, demo):  # noqa: F811

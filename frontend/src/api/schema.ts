@@ -6061,6 +6061,11 @@ export interface components {
              */
             far: string;
             /**
+             * Apart
+             * @description The same, in units of the place's axis.
+             */
+            apart: number;
+            /**
              * Near
              * @description How near it is, in parts of its own depth: 1 the same.
              */

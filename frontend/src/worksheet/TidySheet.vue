@@ -41,6 +41,47 @@ const part = computed(() => ({ found: FoundList, else: WhereElse, clean: CleanUp
   flex: none;
   padding: 6px 12px 0;
 }
+.part {
+  flex: 1;
+  min-height: 0;
+}
+.part:has(.tools) {
+  display: flex;
+  flex-direction: column;
+}
+/* What the lists of the parts have in common: a line of tools, and rows. */
+.part :deep(.tools) {
+  display: flex;
+  flex: none;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 14px;
+  min-height: 30px;
+  padding: 4px 12px;
+  border-bottom: 1px solid var(--line);
+}
+.part :deep(.list) {
+  flex: 1;
+  min-height: 66px;
+  overflow: auto;
+}
+.part :deep(ul) {
+  box-sizing: border-box;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.part :deep(li) {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  height: 22px;
+  padding: 0 12px;
+  white-space: nowrap;
+}
+.part :deep(.empty) {
+  padding: 14px 12px;
+}
 /* Where there is room, what a part is told stands in the same line. */
 @media (width >= 1240px) {
   .tidy {
@@ -57,9 +98,5 @@ const part = computed(() => ({ found: FoundList, else: WhereElse, clean: CleanUp
   .part:not(:has(.tools)) {
     padding-top: 34px;
   }
-}
-.part {
-  flex: 1;
-  min-height: 0;
 }
 </style>

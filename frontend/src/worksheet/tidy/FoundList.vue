@@ -181,44 +181,10 @@ function fold(head: string): void {
 </template>
 
 <style scoped>
-.found {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-  min-height: 0;
-}
-.tools {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 14px;
-  flex: none;
-  padding: 6px 12px;
-  border-bottom: 1px solid var(--line);
-}
 .by {
   display: flex;
   align-items: center;
   gap: 6px;
-}
-.list {
-  flex: 1;
-  min-height: 66px;
-  overflow: auto;
-}
-ul {
-  box-sizing: border-box;
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  height: 22px;
-  padding: 0 12px;
-  white-space: nowrap;
 }
 .head {
   background: var(--sand);
@@ -273,8 +239,5 @@ li {
 .sure {
   flex: none;
   width: 6ch;
-}
-.empty {
-  padding: 14px 12px;
 }
 </style>

@@ -58,7 +58,13 @@ function tick(some: Alike[], on: boolean): void {
 }
 const near = computed(() => found.value.filter((one) => able(one) && one.near > 0.99))
 const chosen = computed(() => found.value.filter((one) => ticked.value.has(keyOf(one))))
-/** As far from the model as what is ticked asks for: everyone sees in its line how far that is. */
+const unitOf = (one: Alike) => session.parameters.get(session.lanes.get(one.lane)!.parameter)!.parameter.axis.unit
+/** As far from the model as what is ticked is, and a rounding more: everyone sees in its line how far that is. */
+const within = computed(() => {
+  const far = new Map<string, number>()
+  for (const one of chosen.value) far.set(unitOf(one), Math.max(far.get(unitOf(one)) ?? 0, one.apart * 1.001 + 1e-6))
+  return [...far].map(([unit, amount]) => ({ unit, amount }))
+})
 const draft = computed<AnyRequest>(() => ({
   verb: 'pool',
   lane: model.value?.lane ?? '',
@@ -66,9 +72,7 @@ const draft = computed<AnyRequest>(() => ({
   end: model.value?.end ?? 0,
   name: name.value,
   places: chosen.value.map(({ lane, start, end }) => ({ lane, start, end })),
-  within: [
-    ...new Set(chosen.value.map((one) => session.parameters.get(session.lanes.get(one.lane)!.parameter)!.parameter.axis.unit)),
-  ].map((unit) => ({ unit, amount: 1e6 })),
+  within: within.value,
 }))
 const request = computed(() => (chosen.value.length && name.value.trim() ? draft.value : null))
 const hint = () => {
@@ -126,20 +130,6 @@ function go(one: Alike): void {
 </template>
 
 <style scoped>
-.else {
-  display: flex;
-  flex-direction: column;
-}
-.tools {
-  display: flex;
-  flex: none;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 14px;
-  min-height: 30px;
-  padding: 4px 12px;
-  border-bottom: 1px solid var(--line);
-}
 .tools .pair {
   display: flex;
   align-items: center;
@@ -153,24 +143,6 @@ function go(one: Alike): void {
   background: var(--sheet);
   color: var(--ink);
   font: inherit;
-}
-.list {
-  flex: 1;
-  min-height: 66px;
-  overflow: auto;
-}
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-li {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  height: 22px;
-  padding: 0 12px;
-  white-space: nowrap;
 }
 li:hover {
   background: var(--hover);
@@ -193,8 +165,5 @@ li:hover {
 .near {
   width: 7ch;
   text-align: right;
-}
-.empty {
-  padding: 14px 12px;
 }
 </style>

@@ -111,7 +111,7 @@ def rule(
     if by == "moving":
         view_of(start, end)
         return rules.moving(session, ticks_of(start), ticks_of(end))
-    if by == "since" and not of.isdigit():
+    if by == "since" and not (of.isdecimal() and len(of) < 16):
         raise RequestError("rule-since", text=of, place="of", accepted="the number of a revision")
     changed = (
         history.changed_in(sessions.row(id), days=7)
