@@ -23,6 +23,7 @@ from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, all_findings
 from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
+from velmot.core.session.remarks import About, LetBe, Note
 from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio, Excerpt, Sound
 from velmot.core.session.track import Lane, Marker, Mode, Precedence, Region, Track, TrackKind
@@ -167,7 +168,28 @@ def _session(random: Random, regions: int = 0) -> Session:
                     lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
     precedence = random.choice([*Precedence])
     made = Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence, markers=_markers(random))
-    return made.checked()
+    return _with_remarks(made, Random(repr((made.tracks, precedence)))).checked()
+
+
+def _with_remarks(session: Session, random: Random) -> Session:
+    """Mostly none; else notes on things of every kind, and findings that are let be, one of a lane and a whole kind."""
+    if random.random() < 0.6:
+        return session
+    things: list[tuple[About, str]] = [("lane", x.id) for x in session.lanes]
+    for track in session.tracks:
+        things += [("track", track.id), *(("region", r.id) for r in track.regions)]
+        things += [("parameter", p.id) for p in track.parameters]
+    noted = random.sample(things, random.randint(0, 3))
+    quiet = random.sample([x.id for x in session.lanes], min(len(session.lanes), random.randint(0, 2)))
+    kinds = [*KINDS]
+    return replace(
+        session,
+        notes=tuple(Note(f"note{n}", about, of, f"  see {of}") for n, (about, of) in enumerate(noted)),
+        let_be=(
+            *(LetBe(f"let{n}", random.choice(kinds), of, random.choice((0, 1, LENGTH))) for n, of in enumerate(quiet)),
+            *([LetBe("let-all", random.choice(kinds))] if random.random() < 0.3 else []),
+        ),
+    )
 
 
 def _markers(random: Random) -> tuple[Marker, ...]:
