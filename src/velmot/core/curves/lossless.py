@@ -20,7 +20,7 @@ def without_loss(curve: Envelope, tolerance: float = SAME, keep: Ticks | None = 
 
     Those at the ticks of `keep` stay.
     """
-    curve = curve.only_heard()
+    curve = _without_level_points(curve.only_heard(), keep)
     if len(curve) < 3:
         return curve
     idle = _maybe_idle(curve, tolerance)
@@ -64,6 +64,23 @@ def without_loss(curve: Envelope, tolerance: float = SAME, keep: Ticks | None = 
         return curve
     made = np.array(shapes)
     return Envelope(curve.ticks[stays], curve.values[stays], made[stays], curve.axis)
+
+
+def _without_level_points(curve: Envelope, keep: Ticks | None) -> Envelope:
+    """A curve without the points that stand just as high as both beside them, or are held again: most that say nothing."""
+    if len(curve) < 3:
+        return curve
+    y, k, after = curve.coordinates, curve.bends[:-2], curve.bends[1:-1]
+    again = (y[1:-1] == y[:-2]) & (curve.ticks[1:-1] > curve.ticks[:-2]) & (curve.ticks[2:] > curve.ticks[1:-1])
+    held = (k == HOLD) & (after == HOLD)
+    level = (np.abs(k) < STRAIGHT) & (np.abs(after) < STRAIGHT) & (y[2:] == y[1:-1])
+    idle = again & (held | level)
+    if not idle.any():
+        return curve
+    stays = np.concatenate(([True], ~idle, [True]))
+    if keep is not None and len(keep):
+        stays |= among(curve.ticks, keep)
+    return Envelope(curve.ticks[stays], curve.values[stays], curve.bends[stays], curve.axis)
 
 
 def _maybe_idle(curve: Envelope, tolerance: float) -> Flags:

@@ -22,7 +22,7 @@ from velmot.core.curves.segments import STRAIGHT
 from velmot.core.curves.sums import in_lines
 from velmot.core.curves.tube import fewest_through
 from velmot.core.progress import part
-from velmot.core.time.ticks import Flags, Floats, Ticks, among
+from velmot.core.time.ticks import Flags, Floats, Ticks, among, merged
 
 _FLAT = 1 / 32
 """What part of the bound laying a bend in lines may take before the fewest are sought."""
@@ -201,6 +201,8 @@ def _points_around(run: Run, ticks: Ticks) -> Ticks:
 
 def _too_far(run: Run, made: Path) -> Ticks:
     """Where a curve of lines comes further from a run than it may, as the ends of each such stretch."""
+    if not run.bends[:-1].any():
+        return _lines_too_far(run, made)
     before = Envelope(run.ticks, run.y, run.bends)
     after = Envelope(*made, np.zeros(len(made[0])))
     most, least = float(run.within.max()) + ROUNDING, float(run.within.min()) + ROUNDING
@@ -210,6 +212,27 @@ def _too_far(run: Run, made: Path) -> Ticks:
     if most > least:
         found = [x for x in found if _over(run, before, after, x.breaks)]
     return np.array([t for x in found for t in (x.start, x.end)], dtype=np.int64)
+
+
+def _lines_too_far(run: Run, made: Path) -> Ticks:
+    """The same where the run is of straight lines: they are furthest apart at a point of either. Many runs are short."""
+    breaks = merged(run.ticks, made[0])
+    i = np.searchsorted(run.ticks, breaks[:-1], side="right") - 1
+    first, low, within = run.ticks[i], run.y[i], run.within[i]
+    length, rise = run.ticks[i + 1] - first, run.y[i + 1] - low
+    lines = np.interp(breaks, *made)
+    begins = np.abs(low + rise * ((breaks[:-1] - first) / length) - lines[:-1])
+    ends = np.abs(low + rise * ((breaks[1:] - first) / length) - lines[1:])
+    furthest, least = np.maximum(begins, ends), run.within.min() + ROUNDING
+    if not (furthest > within + ROUNDING).any():
+        return np.zeros(0, dtype=np.int64)
+    differs = np.concatenate(([False], furthest > least, [False]))
+    meets = np.concatenate(([True], (ends[:-1] <= least) & (begins[1:] <= least), [True]))  # again, at a break
+    starts = np.flatnonzero(differs[1:-1] & (~differs[:-2] | meets[:-1]))
+    stops = np.flatnonzero(differs[1:-1] & (~differs[2:] | meets[1:])) + 1
+    over = np.maximum.reduceat(furthest - within, starts) if run.within.max() > run.within.min() else None
+    stretches = np.column_stack((breaks[starts], breaks[stops]))
+    return np.asarray((stretches if over is None else stretches[over > ROUNDING]).ravel())
 
 
 def _over(run: Run, before: Envelope, after: Envelope, breaks: tuple[int, ...]) -> bool:
@@ -273,29 +296,44 @@ def _columns(line: _Line | Run, within: Floats, reach: Reach, narrow: bool = Tru
     Beside steep lines the tube is narrower by what putting a point on a whole tick may cost there: a tick of them.
     """
     ticks, y = line.ticks, line.y
-    lasts = np.append(ticks[1:] != ticks[:-1], True)
-    firsts = np.append(True, lasts[:-1])
-    x = (ticks[firsts] - ticks[0]).astype(np.float64)
-    before, after = y[firsts], y[lasts]
-    moving = np.diff(ticks) > 0  # between one place and the next
-    steep, room = np.abs(np.diff(y)[moving]) / np.diff(ticks)[moving], within[moving]
-    everywhere = np.minimum(steep.max(), room.min() * _ROUNDED)
-    near = np.maximum(np.maximum(np.append(steep, 0.0), np.append(0.0, steep)), everywhere) if narrow else 0.0
-    sides = [
-        np.append(room[:1], room),
-        np.append(room, room[-1:]),
-    ]  # what is left on the left of a place, and on its right
-    left, right = (np.maximum(side * (1 - _HAIR if narrow else 1) - near, side * _LEAST) for side in sides)
-    low, high = np.maximum(before - left, after - right), np.minimum(before + left, after + right)
-    low, high = np.maximum(low, reach[0]), np.minimum(high, reach[1])
-    far = low > high  # a jump of just twice the bound is met in its middle only
-    if far.any():
-        middle = (before + after) / 2
-        low, high = np.where(far, middle, low), np.where(far, middle, high)
+    lengths, rises = ticks[1:] - ticks[:-1], y[1:] - y[:-1]
+    moving = lengths > 0  # between one place and the next
+    if jumps := not moving.all():
+        before, after = y[np.concatenate(([True], moving))], y[np.concatenate((moving, [True]))]
+        x = (ticks[np.concatenate(([True], moving))] - ticks[0]).astype(np.float64)
+        lengths, rises, room = lengths[moving], rises[moving], within[moving]
+    else:
+        before, after, x, room = y, y, (ticks - ticks[0]).astype(np.float64), within
+    steep = np.abs(rises) / lengths
+    everywhere = min(steep.max(), room.min() * _ROUNDED)
+    near = np.maximum(np.maximum(*_beside(steep)), everywhere) if narrow else 0.0
+    hair = 1 - _HAIR if narrow else 1
+    if even := not jumps and room.max() == room.min():  # both sides of every place are the same
+        left = right = np.maximum(room[0] * hair - near, room[0] * _LEAST)
+    else:
+        left, right = (np.maximum(side * hair - near, side * _LEAST) for side in _beside(room))
+    sides = [_cut(before - left, before + left, reach)]
+    if not even:
+        sides.append(_cut(after - right, after + right, reach))
+    walls = [wall.tolist() for side in sides for wall in side]
+    low, high = sides[0] if even else _span(sides, (before + after) / 2)
     low[0] = high[0] = after[0]
     low[-1] = high[-1] = before[-1]
-    walls = [before - left, before + left]
-    if len(ticks) > len(x) or np.ptp(room) > 0:
-        walls += [after - right, after + right]
-    found = [np.clip(wall, *reach).tolist() for wall in walls]
-    return [x.tolist(), low.tolist(), high.tolist(), *found, *found[: 4 - len(found)]]
+    return [x.tolist(), low.tolist(), high.tolist(), *walls, *walls[: 4 - len(walls)]]
+
+
+def _cut(low: Floats, high: Floats, reach: Reach) -> tuple[Floats, Floats]:
+    """Two walls, where the parameter can be."""
+    return np.clip(low, *reach), np.clip(high, *reach)
+
+
+def _span(sides: list[tuple[Floats, Floats]], middle: Floats) -> tuple[Floats, Floats]:
+    """What lies between both pairs of walls; a jump of just twice the bound is met in its middle only."""
+    low, high = np.maximum(sides[0][0], sides[1][0]), np.minimum(sides[0][1], sides[1][1])
+    far = low > high
+    return np.where(far, middle, low), np.where(far, middle, high)
+
+
+def _beside(segments: Floats) -> tuple[Floats, Floats]:
+    """What is said of segments, for each point: of the one before it and of the one after it; the ends have one."""
+    return np.concatenate((segments[:1], segments)), np.concatenate((segments, segments[-1:]))
