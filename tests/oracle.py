@@ -33,7 +33,9 @@ def coordinate_at(curve: Envelope, tick: int) -> float:
         return y
     end, k = coordinate(curve.axis, rows[i + 1][1]), rows[i][2]
     x = (tick - rows[i][0]) / (rows[i + 1][0] - rows[i][0])
-    return y + (end - y) * (x if abs(k) < 1e-14 else math.expm1(k * x) / math.expm1(k))
+    way = y + (end - y) * (x if abs(k) < 1e-14 else math.expm1(k * x) / math.expm1(k))
+    # What has set out is no more where it was, be it nearer to it than numbers tell: it is not silent.
+    return math.nextafter(y, end) if way == y and x > 0 else way
 
 
 def heard_at(session: Session, parameter: Parameter, tick: int, reads: bool = True, groups: bool = False) -> float:

@@ -23,6 +23,8 @@ from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
 from velmot.core.findings import KINDS, all_findings
 from velmot.core.parameters.parameter import Family, Label, Parameter, level, mute, pan
+from velmot.core.session.alternatives import Alternative
+from velmot.core.session.phrases import says
 from velmot.core.session.remarks import About, LetBe, Note
 from velmot.core.session.session import Session
 from velmot.core.session.sounds import Audio, Excerpt, Sound
@@ -31,6 +33,7 @@ from velmot.core.tidy.request import Found
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.request import ClipPoint, Picked
 from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn, Pool, PoolPlace
@@ -168,7 +171,31 @@ def _session(random: Random, regions: int = 0) -> Session:
                     lanes.append(Lane(f"L{len(lanes)}", parameter.id, home, _lane_curve(random, parameter)))
     precedence = random.choice([*Precedence])
     made = Session("random", LENGTH, tuple(tracks), tuple(lanes), precedence=precedence, markers=_markers(random))
-    return _with_remarks(made, Random(repr((made.tracks, precedence)))).checked()
+    own = Random(repr((made.tracks, precedence)))
+    return _with_alternatives(_with_remarks(made, own), own).checked()
+
+
+def _with_alternatives(session: Session, random: Random) -> Session:
+    """Mostly none; else some goes at a few parameters: what they do now, something else, also in regions that are gone, and of
+    a range; some of one name.
+    """
+    if random.random() < 0.5:
+        return session
+    made: list[Alternative] = []
+    for parameter in random.sample([p for t in session.tracks for p in t.parameters], random.randint(1, 3)):
+        homes = ["track", "gone", *(r.id for r in session.owner(parameter.id).regions)]
+        for _ in range(random.randint(1, 2)):
+            n = len(made)
+            own = tuple(x for x in session.lanes_of(parameter.id))
+            some = tuple(
+                Lane(f"A{n}.{home}", parameter.id, home, _lane_curve(random, parameter))
+                for home in random.sample(homes, random.randint(0 if own else 1, len(homes)))
+            )
+            span = _range(random) if random.random() < 0.3 else (None, None)
+            lanes = own if own and random.random() < 0.4 else some
+            kept = random.choice(("", "2026-11-30T14:10"))
+            made.append(Alternative(f"go{n}", random.choice(("first", "quiet")), parameter.id, lanes, (), kept, *span))
+    return replace(session, alternatives=tuple(made))
 
 
 def _with_remarks(session: Session, random: Random) -> Session:
@@ -333,6 +360,42 @@ def carries(draw: st.DrawFn, session: Session) -> Carry:
         edges=draw(st.sampled_from(["seal", "ramp"])),
         ramp=Tick(draw(st.integers(1, LENGTH // 4))),
     )
+
+
+def earlier(session: Session) -> Session:
+    """What a session may have been before: some lanes other ones or not there, regions elsewhere, a track of other values."""
+    random = Random(repr((session.tracks, len(session.lanes))))
+    lanes = []
+    for lane in session.lanes:
+        if random.random() < 0.25:
+            continue
+        parameter = session.parameter(lane.parameter)
+        same = random.random() < 0.4
+        lanes.append(lane if same else replace(lane, envelope=_lane_curve(random, parameter)))
+    tracks = [
+        replace(t, mode=random.choice([*Mode]), regions=tuple(replace(r, name=f"{r.name} then") for r in t.regions))
+        if random.random() < 0.4
+        else t
+        for t in session.tracks
+    ]
+    state = replace(session, tracks=tuple(tracks), lanes=tuple(lanes), placements=(), markers=session.markers[:1])
+    kept = [x for x in session.placements if not state.placement_problem(x)]
+    true = [
+        x
+        for x in kept
+        if says(
+            state.phrase(x.phrase),
+            x,
+            state.parameter(x.parameter),
+            state.lane_at(x.parameter, x.home).envelope,  # type: ignore[union-attr]
+        )
+    ]
+    return replace(state, placements=tuple(true)).checked()
+
+
+def planned(session: Session, verb: str, request: Any, links: Any = None) -> Change:
+    """A plan of any verb, those that bring something back among them."""
+    return plan(session, verb, request, links, past=lambda revision: earlier(session))
 
 
 TYPED = ("-3 dB", "+2", "*0.5", "=-3", "muted", "1e9", "440 Hz", "-inf", "")
@@ -518,6 +581,7 @@ def _words(name: str, session: Session) -> list[str]:
         "target": tracks,
         "parameter": parameters,
         "onto": parameters,
+        "alternative": [x.id for x in session.alternatives],
         "phrase": [x.id for x in session.phrases],
         "placement": [x.id for x in session.placements],
         "text": list(TYPED),

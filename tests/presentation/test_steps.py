@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
-from tests.strategies import requests, sessions
+from tests.strategies import planned, requests, sessions
 from velmot.core.errors import RequestError
 from velmot.core.session.heard import heard
 from velmot.core.verbs import OPERATIONS, plan
@@ -64,7 +64,7 @@ class Steps(TestCase):
         verb = data.draw(st.sampled_from([*OPERATIONS]))
         request = data.draw(requests(session, verb))
         try:
-            change = plan(session, verb, request)
+            change = planned(session, verb, request)
         except RequestError:
             return
         if change.empty:

@@ -19,8 +19,9 @@ from velmot.presentation.waiting import stop, ticketed, waiting_out
 
 
 def ridden(moving=True, points=90_000, lanes=3) -> Session:
-    """A session of hand-ridden levels, or of levels that stay still."""
-    steps = np.random.default_rng(1).normal(0, 0.05, points).cumsum() % 6 * moving - 20.0
+    """A session of hand-ridden levels, or of levels that rise all along."""
+    ridden = np.random.default_rng(1).normal(0, 0.05, points).cumsum() % 6
+    steps = (ridden if moving else np.arange(points) * 2.0**-14) - 20.0
     curve = Envelope(np.arange(points) * 1000, steps, np.zeros(points), Axis.LEVEL)
     tracks = tuple(Track(f"t{n}", f"T{n}", parameters=(level(f"l{n}"),)) for n in range(lanes))
     return Session("s", points * 1000, tracks, tuple(Lane(f"L{n}", f"l{n}", "track", curve) for n in range(lanes)))

@@ -17,6 +17,12 @@ MOST_MARKERS = 10_000
 MOST_REMARKS = 10_000
 """Notes, and findings that are let be."""
 
+MOST_ALTERNATIVES = 5_000
+"""Alternatives of a session, all parameters together."""
+
+MOST_KEPT = 2_500_000
+"""Points of a session's alternatives together."""
+
 MOST_SOUNDS = 1_000
 """Excerpts of sound in one region."""
 

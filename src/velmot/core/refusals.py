@@ -19,16 +19,35 @@ _COUNTED = {
         "markers",
         "bars",
         "notes",
+        "alternatives",
     )
 } | {
     "let_be": "findings let be",
+    "kept": "points in its alternatives",
     "tempo": "tempos",
     "meter": "meters",
     "clock": "steps of its clock, as the tempo glides so far",
 }
-_CHOSEN = ("lanes", "tracks", "regions", "markers", "targets", "members", "placements", "found")
+_CHOSEN = (
+    "alternatives",
+    "lanes",
+    "parameters",
+    "tracks",
+    "regions",
+    "markers",
+    "targets",
+    "members",
+    "placements",
+    "found",
+)
 
 WORDS: dict[str, str] = {
+    "alternative-gone": "“{name}” is of a parameter that is not there any more",
+    "alternative-lanes": "no lane of “{name}” fits what there is now",
+    "alternative-twice": "“{name}” and “{name2}” are both of {parameter}",
+    "alternative-twice/home": "“{name}” keeps two lanes for {home}",
+    "aside-none": "nothing that is chosen is automated",
+    "alternative-unknown": "there is no alternative “{id}” in this session",
     "amend": "another step came after the last one",
     "amend/none": "there is no last step to put this in place of",
     "amount/raise": "this is too much to raise by",
@@ -174,6 +193,7 @@ WORDS: dict[str, str] = {
     "phrase-none": "nothing to place is chosen",
     "phrase-points": "the points of the phrase “{name}” do not go from 0 to its length",
     "phrase-points/far": "the phrase “{name}” reaches too far",
+    "past-none": "a session file knows nothing of what was before",
     "phrase-unknown": "there is no phrase “{id}” in this session",
     "placement": "{problem}",
     "placement-unknown": "there is no placement “{id}” in this session",
@@ -201,6 +221,7 @@ WORDS: dict[str, str] = {
     "ramp-linked": "a linked place says all that its lane does there, so nothing can lead into it",
     "ramp-negative": "a ramp cannot be negative",
     "ramp-none": "a ramp needs a length",
+    "range-beyond": "the range lies beyond the session’s end, {where}",
     "range-empty": "the range is empty",
     "range-half": "a range needs both a start and an end",
     "range-late": "it would pass the session's end",

@@ -16,6 +16,7 @@ from velmot.core.curves.segments import HOLD, MAX_BEND
 from velmot.core.curves.shapes import Shape
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Label, Parameter
+from velmot.core.session.alternatives import Alternative
 from velmot.core.session.honest_links import honest
 from velmot.core.session.phrases import Extra, Phrase, Placement
 from velmot.core.session.remarks import LetBe, Note
@@ -28,6 +29,8 @@ from velmot.core.words import counted
 from velmot.formats.format import Format
 from velmot.formats.report import MEGABYTE, FormatError, Report
 from velmot.formats.session_shape import (
+    AlternativeShape,
+    KeptLaneShape,
     LaneShape,
     MarkerShape,
     ParameterShape,
@@ -77,9 +80,9 @@ def _check_version(content: dict[str, Any]) -> None:
     if content.get("format") != "velmot-session":
         said = f"the file calls itself {_short(content.get('format'))}"
         raise FormatError("format-unknown", said, place="format", accepted='"velmot-session"')
-    if content.get("version") not in (1, 2, 3, 4) or isinstance(content.get("version"), bool):
+    if content.get("version") not in (1, 2, 3, 4, 5) or isinstance(content.get("version"), bool):
         said = f"version {_short(content.get('version'))} is not one this Velmot knows"
-        raise FormatError("version-unknown", said, place="version", accepted="version 1, 2, 3 or 4")
+        raise FormatError("version-unknown", said, place="version", accepted="a version from 1 to 5")
 
 
 def _short(thing: object) -> str:
@@ -119,7 +122,8 @@ def _session(shape: SessionShape) -> Session:
         tracks = tuple(_track(t) for t in shape.tracks)
         axes = {p.id: p.axis for t in tracks for p in t.parameters}
         lanes = tuple(_lane(lane, axes, f"lanes[{i}]") for i, lane in enumerate(shape.lanes))
-        whole = head.with_tracks(tracks).with_lanes(lanes)
+        kept = tuple(_alternative(one, axes, f"alternatives[{i}]") for i, one in enumerate(shape.alternatives))
+        whole = replace(head.with_tracks(tracks).with_lanes(lanes), alternatives=kept)
         replace(whole, placements=()).checked()
         return whole
     except FormatError:
@@ -289,6 +293,50 @@ def _lane(shape: LaneShape, axes: dict[str, Axis], place: str) -> Lane:
     return Lane(shape.id, shape.parameter, shape.home, envelope, _extra(shape))
 
 
+def _alternative(shape: AlternativeShape, axes: dict[str, Axis], place: str) -> Alternative:
+    axis = axes.get(shape.parameter, Axis.LINEAR)
+    lanes = [_kept_lane(lane, shape, axis, f"{place}.lanes[{i}]") for i, lane in enumerate(shape.lanes)]
+    return alternative_of(shape, lanes)
+
+
+def _kept_lane(lane: KeptLaneShape, of: AlternativeShape, axis: Axis, place: str) -> Lane:
+    try:
+        envelope = envelope_of(lane.points, lane.axis or axis)
+    except RequestError as error:
+        said = f"alternative {of.id}, lane {lane.id}, {error.message}"
+        raise FormatError(error.code, said, place=f"{place}.{error.place}", accepted=error.accepted) from None
+    lane.points = []
+    return Lane(lane.id, of.parameter, lane.home, envelope, _extra(lane))
+
+
+def alternative_of(shape: AlternativeShape, lanes: Iterable[Lane]) -> Alternative:
+    """An alternative as a row says it, with its lanes."""
+    start, end = (None if at is None else ticks_of(at) for at in (shape.start, shape.end))
+    places = tuple(_placement(one) for one in shape.places)
+    return Alternative(
+        shape.id, shape.name, shape.parameter, tuple(lanes), places, shape.kept, start, end, _extra(shape)
+    )
+
+
+def alternative_head(one: Alternative) -> dict[str, Any]:
+    """An alternative as the file says it, its lanes aside."""
+    row: dict[str, Any] = {"id": one.id, "name": one.name, "parameter": one.parameter}
+    if one.kept:
+        row["kept"] = one.kept
+    if one.start is not None:
+        row["start"] = _plain(beats_of(one.start))
+    if one.end is not None:
+        row["end"] = _plain(beats_of(one.end))
+    if one.places:
+        row["places"] = [placement_row(place) for place in one.places]
+    return row | _known(one.extra)
+
+
+def kept_lane_head(lane: Lane) -> dict[str, Any]:
+    """A lane of an alternative as the file says it, its points aside."""
+    return {"id": lane.id, "home": lane.home, **_known(lane.extra)}
+
+
 def envelope_of(points: list[Any], axis: Axis) -> Envelope:
     """An envelope from the file's rows; RequestError names the first row that cannot be."""
     columns = _columns(points)
@@ -358,6 +406,7 @@ def _report(session: Session, shape: SessionShape) -> Report:
     parts += [(f"phrase {p.name}", p) for p in shape.phrases] + [(f"placement {p.id}", p) for p in shape.placements]
     parts += [(f"marker {m.name}".strip(), m) for m in shape.markers]
     parts += [(f"note {x.id}", x) for x in shape.notes] + [(f"finding let be {x.id}", x) for x in shape.let_be]
+    parts += [(f"alternative {x.id}", x) for x in shape.alternatives]
     for owner, part in parts:
         used = (
             {KEY}
@@ -385,7 +434,24 @@ def parts(session: Session) -> Iterator[bytes]:
     for i, lane in enumerate(session.lanes):
         yield b",\n    " if i else b"\n    "
         yield from (text.encode() for text in _lane_texts(lane))
-    yield b"\n  ]\n}\n" if session.lanes else b"]\n}\n"
+    yield b"\n  ]" if session.lanes else b"]"
+    if session.alternatives:
+        yield from (text.encode() for text in _alternative_texts(session))
+    yield b"\n}\n"
+
+
+def _alternative_texts(session: Session) -> Iterator[str]:
+    """The alternatives as the file says them, each on one line."""
+    yield ',\n  "alternatives": ['
+    for i, one in enumerate(session.alternatives):
+        yield f'{"," if i else ""}\n    {json.dumps(alternative_head(one), ensure_ascii=False)[:-1]}, "lanes": ['
+        axis = session.parameter(one.parameter).axis if session.there("parameter", one.parameter) else Axis.LINEAR
+        for n, lane in enumerate(one.lanes):
+            own = {} if lane.envelope.axis is axis else {"axis": lane.envelope.axis.value}
+            yield ", " if n else ""
+            yield from _points_behind(kept_lane_head(lane) | own, lane.envelope)
+        yield "]}"
+    yield "\n  ]"
 
 
 def structure(session: Session) -> dict[str, Any]:
@@ -414,6 +480,8 @@ def structure(session: Session) -> dict[str, Any]:
 
 def _version(session: Session) -> int:
     """The lowest version of the form that can say a session."""
+    if session.alternatives:
+        return 5
     if session.let_be or session.notes:
         return 4
     if session.markers or has_sounds(session):
@@ -477,9 +545,13 @@ def _parameter_row(p: Parameter) -> dict[str, Any]:
 def _lane_texts(lane: Lane) -> Iterator[str]:
     """A lane as the file says it, on one line, some thousands of points at a time."""
     head = {"id": lane.id, "parameter": lane.parameter, "home": lane.home, **_known(lane.extra)}
+    yield from _points_behind(head, lane.envelope)
+
+
+def _points_behind(head: dict[str, Any], curve: Envelope) -> Iterator[str]:
     yield f'{json.dumps(head, ensure_ascii=False)[:-1]}, "points": ['
-    for start in range(0, len(lane.envelope), _AT_ONCE):
-        yield (", " if start else "") + ", ".join(_point_texts(lane.envelope, start))
+    for start in range(0, len(curve), _AT_ONCE):
+        yield (", " if start else "") + ", ".join(_point_texts(curve, start))
     yield "]}"
 
 
@@ -524,6 +596,6 @@ FORMAT = Format(
     fits=_fits,
     read=read,
     write=lambda session: (write(session), Report()),
-    largest=320 * MEGABYTE,  # as long as a file of the most points can be
+    largest=480 * MEGABYTE,  # as long as a file of the most points can be
     media="application/json",
 )

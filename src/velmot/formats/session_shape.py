@@ -1,4 +1,4 @@
-"""The shape of a velmot-session file, versions 1 to 3: what its JSON Schema in docs/ is made from."""
+"""The shape of a velmot-session file, versions 1 to 5: what its JSON Schema in docs/ is made from."""
 
 from __future__ import annotations
 
@@ -16,6 +16,7 @@ from velmot.core.limits import (
     LONGEST_NOTE,
     LONGEST_SOUND,
     LONGEST_UNIT,
+    MOST_ALTERNATIVES,
     MOST_LANES,
     MOST_MARKERS,
     MOST_METERS,
@@ -304,15 +305,40 @@ class NoteShape(Part):
     text: Annotated[str, Field(min_length=1, max_length=LONGEST_NOTE)]
 
 
+class KeptLaneShape(Part):
+    """A lane as it was when it was kept aside. Its axis is said where the parameter has another one by now."""
+
+    id: Text
+    home: Text = "track"
+    axis: Axis | None = None
+    points: Points
+
+
+class AlternativeShape(Part):
+    """Another go at a parameter, kept beside what is used: all its lanes, or those that matter for a range in beats.
+
+    `kept` is when it was put aside, as ISO 8601 says it. A region that is gone by now may still be named.
+    """
+
+    id: Text
+    name: Text
+    parameter: Text
+    kept: Annotated[str, Field(max_length=40)] = ""
+    start: Beats | None = None
+    end: Beats | None = None
+    places: Annotated[list[PlacementShape], Field(max_length=MOST_PLACEMENTS)] = []
+    lanes: Annotated[list[KeptLaneShape], Field(max_length=MOST_LANES)] = []
+
+
 class SessionShape(Part):
     """A whole session. Positions are beats (quarter notes), in the shortest decimal that reads back to the tick.
 
     Version 2 has phrases and placements, version 3 markers and sounds, version 4 notes and findings
-    that are let be; a session is written as the lowest that can say it.
+    that are let be, version 5 alternatives; a session is written as the lowest that can say it.
     """
 
     format: Literal["velmot-session"]
-    version: Literal[1, 2, 3, 4]
+    version: Literal[1, 2, 3, 4, 5]
     name: Text
     length: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False), Plain]
     precedence: Precedence = Precedence.REGION
@@ -330,3 +356,4 @@ class SessionShape(Part):
     let_be: Annotated[list[LetBeShape], Field(max_length=MOST_REMARKS)] = []
     notes: Annotated[list[NoteShape], Field(max_length=MOST_REMARKS)] = []
     lanes: Annotated[list[LaneShape], Field(max_length=MOST_LANES)] = []
+    alternatives: Annotated[list[AlternativeShape], Field(max_length=MOST_ALTERNATIVES)] = []

@@ -17,6 +17,7 @@ from velmot.core.session.track import Lane
 from velmot.core.tidy.request import Found
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs.alternatives.request import KeepAside
 from velmot.core.verbs.carry.request import Match
 from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.points.request import Spot
@@ -24,7 +25,7 @@ from velmot.core.verbs.request import ClipPoint, GivenPhrase, Picked
 from velmot.core.verbs.retarget.request import Target
 from velmot.core.verbs.reuse.request import KeepPhrase, Place, PlaceOn, PoolPlace
 from velmot.core.verbs.ride.request import Hand, Pass, Ridden
-from velmot.core.verbs.shape.request import Ends, Move
+from velmot.core.verbs.shape.request import Ends, Move, Reshape
 from velmot.core.verbs.sound.request import GivenSound
 from velmot.core.verbs.thin.request import Within
 from velmot.site.demo import skerry_light
@@ -133,6 +134,27 @@ def stairs() -> Session:
 
 
 STAIRS = stairs()
+
+
+def louder(session: Session, by: float, *lanes: str) -> Session:
+    asked = Reshape(lanes, b(30), b(50), (Move("dB", by=by),))
+    return plan(session, "reshape", asked).applied_to(session)
+
+
+def kept() -> Session:
+    """The demo with a go at two levels kept aside, which are otherwise by now."""
+    aside = KeepAside(("bell.level", "keeper.level"), "calm", when="2026-11-30T14:10")
+    session = plan(DEMO, "keep aside", aside).applied_to(DEMO)
+    return louder(session, 3.0, *(session.lane_at(f"{t}.level").id for t in ("bell", "keeper")))
+
+
+KEPT = kept()
+LOUD, LOUDER = louder(DEMO, 2.0, "L1"), louder(DEMO, 4.0, "L1")
+KEPT_VERBS = ("keep aside", "use alternatives", "take range", "rename alternative", "remove alternatives", "bring back")
+ASIDE = {"parameters": ("bell.level",), "name": "calm"}
+GO = {"alternatives": ("alternative1",)}
+CALLED = {"alternative": "alternative1", "name": "calmer"}
+BACK = {"revision": 1, "parameters": ("bell.level",)} | SPAN
 STEPS = {"lanes": ("stairs",), "within": (Within("", 3.0),)}
 
 
@@ -485,6 +507,29 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("note", "about"): ({"about": "lane", "of": "L1", "text": "x"}, {"about": "track"}),
     ("note", "of"): ({"about": "lane", "of": "L1", "text": "x"}, {"of": "L2"}),
     ("note", "text"): ({"about": "lane", "of": "L1", "text": "x"}, {"text": "y"}),
+    ("keep aside", "parameters"): (ASIDE, {"parameters": ("keeper.level",)}),
+    ("keep aside", "name"): (ASIDE, {"name": "loud"}),
+    ("keep aside", "start"): (ASIDE | SPAN, {"start": b(33)}),
+    ("keep aside", "end"): (ASIDE | SPAN, {"end": b(47)}),
+    ("keep aside", "when"): (ASIDE, {"when": "2026-12-01T10:31"}),
+    ("use alternatives", "alternatives"): (GO, {"alternatives": ("alternative2",)}),
+    ("use alternatives", "aside"): (GO, {"aside": False}),
+    ("use alternatives", "when"): (GO, {"when": "2026-12-01T10:31"}),
+    ("take range", "alternatives"): (GO | SPAN, {"alternatives": ("alternative2",)}),
+    ("take range", "start"): (GO | SPAN, {"start": b(33)}),
+    ("take range", "end"): (GO | SPAN, {"end": b(47)}),
+    ("take range", "edges"): (GO | SPAN | {"ramp": b(1)}, {"edges": "ramp"}),
+    ("take range", "ramp"): (GO | SPAN | {"ramp": b(1), "edges": "ramp"}, {"ramp": b(2)}),
+    ("rename alternative", "alternative"): (CALLED, {"alternative": "alternative2"}),
+    ("rename alternative", "name"): (CALLED, {"name": "calmest"}),
+    ("remove alternatives", "alternatives"): (GO, {"alternatives": ("alternative2",)}),
+    ("bring back", "parameters"): (BACK, {"parameters": ("keeper.level",)}),
+    ("bring back", "revision"): (BACK, {"revision": 2}),
+    ("bring back", "tracks"): (BACK, {"tracks": ("keeper",)}),
+    ("bring back", "start"): (BACK, {"start": b(33)}),
+    ("bring back", "end"): (BACK, {"end": b(47)}),
+    ("bring back", "edges"): (BACK | {"ramp": b(1)}, {"edges": "ramp"}),
+    ("bring back", "ramp"): (BACK | {"ramp": b(1), "edges": "ramp"}, {"ramp": b(2)}),
     ("clean up", "within"): ({}, {"within": (Within("dB", 1.0),)}),
 }  # fmt: skip
 
@@ -493,20 +538,25 @@ def state_for(verb) -> Session:
     """The demo; with phrases in it for the verbs that ask for them."""
     if verb == "thin":
         return STAIRS
+    if verb in KEPT_VERBS:
+        return KEPT
     return LINKED if verb in ("place", "change places", "set free", "change phrase", "paste") else DEMO
 
 
 def outcome(verb, asked):
     """What a request leads to, its title aside: that only repeats what was asked."""
     try:
-        change = plan(state_for(verb), verb, OPERATIONS[verb].request(**asked))
+        change = plan(state_for(verb), verb, OPERATIONS[verb].request(**asked), past=[DEMO, LOUD, LOUDER].__getitem__)
     except RequestError as refused:
         return refused.code, refused.message
     lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]
     cautions = [(c.code, c.message, c.track, c.lane, c.start, c.end) for c in change.cautions]
     links = [
         (s.before, s.after)
-        for s in (*change.placements, *change.phrases, *change.markers, *change.let_be, *change.notes)
+        for s in (
+            *(*change.placements, *change.phrases, *change.markers, *change.let_be, *change.notes),
+            *change.alternatives,
+        )
     ]
     shown = [
         (a and replace(a, curve=None), b and replace(b, curve=None)) if hasattr(a or b, "curve") else (a, b)

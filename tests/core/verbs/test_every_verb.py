@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given, reject, settings
 from hypothesis import strategies as st
 
-from tests.strategies import linked_sessions, requests
+from tests.strategies import linked_sessions, planned, requests
 from velmot.core.errors import RequestError
 from velmot.core.session.phrases import says
-from velmot.core.verbs import OPERATIONS, plan, verb_of
+from velmot.core.verbs import OPERATIONS, verb_of
 from velmot.formats import session_file
 from velmot.formats.requests import from_row, to_row
 
@@ -26,13 +26,13 @@ def test_anything_asked_is_planned_or_refused_in_words(verb, data):
     for request in data.draw(st.lists(requests(session, verb), min_size=6, max_size=6)):
         assert verb_of(request) == verb and from_row(to_row(verb, request)) == (verb, request)
         try:
-            change = plan(session, verb, request, links)
+            change = planned(session, verb, request, links)
             break
         except RequestError as refused:
             assert refused.code and refused.message and (refused.accepted or refused.remedy)
     else:
         reject()  # what is refused does not count: where everything is, the test fails
-    assert change == plan(session, verb, request, links) and session == pickle.loads(before)
+    assert change == planned(session, verb, request, links) and session == pickle.loads(before)
     after = change.applied_to(session)
     for lane in after.lanes:
         curve, parameter = lane.envelope, after.parameter(lane.parameter)

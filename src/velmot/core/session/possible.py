@@ -14,9 +14,11 @@ from velmot.core.limits import (
     LONGEST_NAME,
     LONGEST_NOTE,
     LONGEST_UNIT,
+    MOST_ALTERNATIVES,
     MOST_BARS,
     MOST_CLOCK,
     MOST_GROUPS,
+    MOST_KEPT,
     MOST_LANES,
     MOST_MARKERS,
     MOST_METERS,
@@ -56,6 +58,7 @@ def check_possible(session: Session) -> None:
     _check_links(session)
     _check_markers(session)
     _check_notes(session)
+    _check_alternatives(session)
 
 
 def _check_amounts(session: Session) -> None:
@@ -71,6 +74,8 @@ def _check_amounts(session: Session) -> None:
         ("markers", len(session.markers), MOST_MARKERS),
         ("let_be", len(session.let_be), MOST_REMARKS),
         ("notes", len(session.notes), MOST_REMARKS),
+        ("alternatives", len(session.alternatives), MOST_ALTERNATIVES),
+        ("kept", sum(x.points for x in session.alternatives), MOST_KEPT),
         ("tempo", len(session.tempo.tempos), MOST_TEMPOS),
         ("meter", len(session.tempo.meters), MOST_METERS),
         ("bars", session.tempo.bar_count(session.length), MOST_BARS),
@@ -78,7 +83,7 @@ def _check_amounts(session: Session) -> None:
     )
     for what, number, most in counts:
         if number > most:
-            place = {"clock": "tempo", "bars": "meter"}.get(what, what)
+            place = {"clock": "tempo", "bars": "meter", "kept": "alternatives"}.get(what, what)
             raise RequestError(f"{what}-many/session", count=number, place=place, accepted=f"at most {most:,}")
 
 
@@ -132,6 +137,28 @@ def _check_notes(session: Session) -> None:
         if not 0 < len(note.text) <= LONGEST_NOTE:
             accepted = f"1 to {LONGEST_NOTE:,} characters"
             raise RequestError("note-long", count=len(note.text), place=f"notes[{i}].text", accepted=accepted)
+
+
+def _check_alternatives(session: Session) -> None:
+    """Raise RequestError for an alternative that keeps what no parameter could do. It need not be one that could be used today."""
+    for i, one in enumerate(session.alternatives):
+        place = f"alternatives[{i}]"
+        if not 0 < len(one.name) <= LONGEST_NAME:
+            raise RequestError(
+                "name/long",
+                count=len(one.name),
+                name=one.name[:40],
+                place=f"{place}.name",
+                accepted=f"1 to {LONGEST_NAME} characters",
+            )
+        if twice := _first_double([lane.home for lane in one.lanes]):
+            raise RequestError("alternative-twice/home", name=one.name, home=twice, place=place, accepted="one each")
+        for n, lane in enumerate(one.lanes):
+            if not len(lane.envelope):
+                where = f"{place}.lanes[{n}].points"
+                raise RequestError("points-none/lane", place=where, accepted="at least one point")
+        if one.span and not 0 <= one.span[0] < one.span[1] <= MOST_TICKS:
+            raise RequestError("range-empty", place=f"{place}.end", accepted="an end after the start")
 
 
 def check_values(parameter: Parameter, envelope: Envelope, place: str) -> None:
@@ -209,6 +236,7 @@ def _check_ids(session: Session) -> None:
         ("marker", [x.id for x in session.markers]),
         ("finding let be", [x.id for x in session.let_be]),
         ("note", [x.id for x in session.notes]),
+        ("alternative", [x.id for x in session.alternatives]),
     ]
     for noun, ids in groups:
         if twice := _first_double(ids):

@@ -15,6 +15,7 @@ from velmot.core.limits import (
     LARGEST_VALUE,
 )
 from velmot.core.parameters.parameter import Parameter
+from velmot.core.session.alternatives import Alternative
 from velmot.core.session.phrases import Extra, Phrase, Placement
 from velmot.core.session.possible import check_possible, some_of
 from velmot.core.session.remarks import About, LetBe, Note
@@ -41,6 +42,7 @@ class Session:
     markers: tuple[Marker, ...] = ()
     let_be: tuple[LetBe, ...] = ()
     notes: tuple[Note, ...] = ()
+    alternatives: tuple[Alternative, ...] = ()
 
     # ── finding things ────────────────────────────────────────────────────────────────────────
 
@@ -175,6 +177,24 @@ class Session:
             places.setdefault(one.phrase, []).append(one)
         return places
 
+    @cached_property
+    def _alternatives(self) -> dict[str, Alternative]:
+        return {one.id: one for one in self.alternatives}
+
+    @cached_property
+    def _other_goes(self) -> dict[str, list[Alternative]]:
+        found: dict[str, list[Alternative]] = {}
+        for one in self.alternatives:
+            found.setdefault(one.parameter, []).append(one)
+        return found
+
+    def alternative(self, id: str) -> Alternative:
+        return _found(self._alternatives, id, "alternative")
+
+    def alternatives_of(self, parameter_id: str) -> list[Alternative]:
+        """What is kept beside what a parameter does, the oldest first."""
+        return self._other_goes.get(parameter_id, [])
+
     def phrase(self, id: str) -> Phrase:
         return _found(self._phrases, id, "phrase")
 
@@ -232,6 +252,9 @@ class Session:
             *self._markers,
             *(x.id for x in self.let_be),
             *(x.id for x in self.notes),
+            *self._alternatives,
+            *(lane.id for x in self.alternatives for lane in x.lanes),
+            *(place.id for x in self.alternatives for place in x.places),
         }
         taken = {*self._lanes, *self._tracks, *self._parameters, *self._regions, *devices, *listed}
         return (id for n in count(1) if (id := f"{stem}{n}") not in taken)

@@ -1,8 +1,11 @@
 """Every verb Velmot knows, one module each; each has a request type and a plan. `core/verbs/table.py` lists them."""
 
+from collections.abc import Callable
 from dataclasses import replace
 from importlib import import_module
+from typing import Any
 
+from velmot.core.errors import RequestError
 from velmot.core.remedy import Links
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame.change import Change
@@ -11,6 +14,7 @@ from velmot.core.verbs.frame.linking import with_links
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.silenced import with_silenced
 from velmot.core.verbs.frame.telling import Told, in_words
+from velmot.core.verbs.frame.with_kept import without_the_gone
 from velmot.core.verbs.request import Request
 from velmot.core.verbs.table import VERBS, Verb
 
@@ -31,18 +35,31 @@ def verb_of(request: Request) -> str:
     return _VERBS[type(request)]
 
 
-def plan(session: Session, verb: str, request: Request, links: Links | None = None) -> Change:
+Past = Callable[[int], Session]
+"""Gives the session as it stood at a revision."""
+
+
+def plan(session: Session, verb: str, request: Request, links: Links | None = None, past: Past | None = None) -> Change:
     """The change a verb would make. Preview shows it, apply saves it: there is no other path.
 
     What becomes of linked placements (as `links` asks, or as is usual for the verb's kind), what its regions
-    silence, and what is heard differently outside the spans it names, is found here, for every verb alike.
+    silence, and what is heard differently outside the spans it names, is found here, for every verb alike. `past` is
+    asked by verbs that bring something back, which are refused without it.
     """
     operation = OPERATIONS[verb]
     seen = session if operation.of_places else session.without_places()
-    made = operation.plan(seen, request)
+    made = operation.plan(seen, request, *_past_of(operation, request, past))
     titled = replace(made, title=in_words(sentence(session, verb, request)).rstrip("."))
-    linked = with_links(session, titled, operation.kind, links)
+    linked = with_links(session, without_the_gone(session, titled), operation.kind, links)
     return with_elsewhere(session, with_silenced(session, linked, request, made.went))
+
+
+def _past_of(operation: Operation, request: Any, past: Past | None) -> tuple[Session, ...]:
+    if not operation.of_past:
+        return ()
+    if past is None:
+        raise RequestError("past-none", place="revision", accepted="a session that is kept in the application")
+    return (past(request.revision),)
 
 
 def sentence(session: Session, verb: str, request: Request) -> Told:

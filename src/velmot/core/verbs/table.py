@@ -47,6 +47,11 @@ _GROUPS = _of("groups", "fold", "gather", "change_group", "make_group", "dissolv
 _MODES = _of("modes", "set_mode", "set_switch")
 _TIDY = _of(".tidy", "mend", "let_be", "clean_up")  # a room of its own beside the verbs, above the findings
 
+_ALTERNATIVES = _of(
+    "alternatives",
+    *("keep_aside", "use_alternatives", "take_range", "rename_alternative", "remove_alternatives", "bring_back"),
+)
+
 VERBS: tuple[Verb, ...] = (
     Verb("Carry", "c", "move", ("carry.carry",), "Drag over a strip to choose what to carry.", "Choose a track to carry it to."),
     Verb("Retarget", "t", "move", ("retarget.retarget",), "Drag over a strip to choose what to retarget.", "Choose a parameter for it to drive."),
@@ -62,6 +67,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Draw", "d", "shape", ("draw.draw",), "Draw on a strip."),
     Verb("Thin", "T", "shape", ("thin.thin",), "Choose lanes to thin."),
     Verb("Clear", "x", "shape", ("clear.clear",), "Choose lanes to clear."),
+    Verb("Alternatives", "B", "reuse", _ALTERNATIVES, "Choose lanes, to keep what they do or use another go.", "Choose an alternative."),
     Verb("Tidy", "Y", "shape", (*_TIDY, "notes.set_note"), "Tick what to mend."),
     Verb("Ride", "D", "record", ("ride.ride",), "Choose lanes to ride.", "Press play, and take hold of a control."),
     Verb("Sound", "S", "record", ("sound.set_sound",), "Choose tracks, and what they sound like.", "Choose what they sound like."),

@@ -7,9 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.oracle import heard_at
-from tests.strategies import LENGTH, requests, sessions
+from tests.strategies import LENGTH, planned, requests, sessions
 from velmot.core.errors import RequestError
-from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs import OPERATIONS
 
 WAYS = tuple(verb for verb in OPERATIONS if verb != "set precedence")  # which shows everything it changes
 
@@ -33,7 +33,7 @@ def test_what_changes_elsewhere_is_said(verb, data):
     session = data.draw(sessions())
     request = data.draw(requests(session, verb))
     try:
-        change = plan(session, verb, request)
+        change = planned(session, verb, request)
     except RequestError:
         return
     after = change.applied_to(session)

@@ -61,6 +61,12 @@ SAID = {
     "set mode": "Set Kelp choir to off: its lanes are not heard.",
     "set switch": "Set Kelp choir Vowel filter on to off from 10.1.00 to 11.1.00.",
     "set sound": "Let Bell buoy sound as rain.",
+    "keep aside": "Keep aside what Bell buoy Level does as “calm”.",
+    "use alternatives": "Use “calm” of Bell buoy Level; what was in use is kept aside.",
+    "take range": "Take “calm” of Bell buoy Level from 9.1.00 to 13.1.00, sealed.",
+    "rename alternative": "Call “calm” “calmer”.",
+    "remove alternatives": "Let “calm” go.",
+    "bring back": "Bring back Bell buoy Level from 9.1.00 to 13.1.00 as at revision 1.",
     "set precedence": "Let the track’s lane win where both speak.",
 }
 

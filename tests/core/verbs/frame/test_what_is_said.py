@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 
 from tests.core.verbs.frame.test_heard_elsewhere import marks
 from tests.oracle import coordinate_at, heard_at
-from tests.strategies import linked_sessions, requests
+from tests.strategies import linked_sessions, planned, requests
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
-from velmot.core.verbs import OPERATIONS, plan
+from velmot.core.verbs import OPERATIONS
 from velmot.core.verbs.frame.change import HEARD, Change
 
 FOLLOWING = ("points", "by hand", "drawing", "replacing", "linking")
@@ -31,7 +31,7 @@ def test_what_is_said_is_so(verb, data):
     seed = data.draw(st.integers(0, 2**16))
     for request in data.draw(st.lists(requests(session, verb), min_size=4, max_size=4)):
         try:
-            change = plan(session, verb, request, links)
+            change = planned(session, verb, request, links)
         except RequestError as refused:
             assert refused.accepted or refused.remedy, (verb, request)
             continue

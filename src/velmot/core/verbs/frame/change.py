@@ -10,6 +10,7 @@ from typing import Any, Generic, Literal, TypeVar
 from velmot.core.curves.difference import largest_difference
 from velmot.core.curves.envelope import Envelope
 from velmot.core.remedy import Remedy
+from velmot.core.session.alternatives import Alternative
 from velmot.core.session.phrases import Phrase, Placement
 from velmot.core.session.remarks import LetBe, Note
 from velmot.core.session.session import Session
@@ -17,7 +18,7 @@ from velmot.core.session.track import Lane, Marker, Precedence, Track
 from velmot.core.verbs.frame.worded import PLAIN, in_words
 from velmot.core.words import Arg, Args
 
-Listed = TypeVar("Listed", Phrase, Placement, Marker, LetBe, Note)
+Listed = TypeVar("Listed", Phrase, Placement, Marker, LetBe, Note, Alternative)
 
 Spans = tuple[tuple[int, int], ...]
 """Some spans ``[start, end)`` in session ticks."""
@@ -74,7 +75,7 @@ class TrackSwap:
 
 @dataclass(frozen=True)
 class ListSwap(Generic[Listed]):
-    """A phrase, a placement, a marker or a remark before and after; None where it is made, or goes."""
+    """A phrase, a placement, a marker, a remark or an alternative before and after; None where it is made, or goes."""
 
     before: Listed | None
     after: Listed | None
@@ -104,6 +105,10 @@ class LetBeSwap(ListSwap[LetBe]):
 
 class NoteSwap(ListSwap[Note]):
     """One note before and after; None where it is made or removed."""
+
+
+class AlternativeSwap(ListSwap[Alternative]):
+    """One alternative before and after; None where it is kept from now on, or goes."""
 
 
 @dataclass(frozen=True)
@@ -275,6 +280,7 @@ class Change:
     markers: tuple[MarkerSwap, ...] = ()
     let_be: tuple[LetBeSwap, ...] = ()
     notes: tuple[NoteSwap, ...] = ()
+    alternatives: tuple[AlternativeSwap, ...] = ()
     links: LinksMet | None = None
     went: tuple[Went, ...] = ()
     linking: Remedy | None = None
@@ -293,7 +299,8 @@ class Change:
     @property
     def listed(self) -> bool:
         """Whether anything changes that is kept as a list of the whole session."""
-        return bool(self.phrases or self.placements or self.markers or self.let_be or self.notes)
+        remarks = self.let_be or self.notes or self.alternatives
+        return bool(self.phrases or self.placements or self.markers or remarks)
 
     def tracks_applied_to(self, session: Session) -> Session:
         """The session with only the tracks changed; new ones last."""
@@ -327,11 +334,12 @@ class Change:
             markers=_swapped(session.markers, self.markers),
             let_be=_swapped(session.let_be, self.let_be),
             notes=_swapped(session.notes, self.notes),
+            alternatives=_swapped(session.alternatives, self.alternatives),
         )
 
 
 def _swapped(there: tuple[Any, ...], swaps: Iterable[TrackSwap | ListSwap[Any]]) -> tuple[Any, ...]:
-    """Tracks, phrases, placements, markers or remarks with their swaps done: in their places, new ones last."""
+    """Tracks, phrases, placements, markers, remarks or alternatives with their swaps done: in their places, new ones last."""
     after = {swap.id: swap.after for swap in swaps}
     stay = [after.pop(one.id, one) for one in there]
     return tuple(one for one in [*stay, *after.values()] if one is not None)

@@ -198,6 +198,13 @@ class _Linking:
             return True
         return says(self.session.phrase(one.phrase), one, self.after.parameter(one.parameter), self._lane(key))
 
+    def _says_already(self, one: Placement) -> bool:
+        """Whether a lane says already, as it was written, what a place of a phrase that stands says there."""
+        lane = self.after.lane_at(*_home_of(one))
+        if lane is None or self.after.placement_problem(one):
+            return False
+        return says(self.session.phrase(one.phrase), one, self.after.parameter(one.parameter), lane.envelope)
+
     # ── what is written on ────────────────────────────────────────────────────────────────────
 
     def _is_written(self, one: Placement) -> bool:
@@ -367,7 +374,7 @@ class _Linking:
         final = self._final()
         anew: dict[Home, list[tuple[Placement, Fragment, int]]] = {}
         for one in final:
-            if one.phrase in changed or self.declared.get(one.id) is not None:
+            if one.phrase in changed or (self.declared.get(one.id) is not None and not self._says_already(one)):
                 parameter = self.after.parameter(one.parameter)
                 made = drawn(self._phrase(one.phrase), one, parameter)
                 anew.setdefault((one.parameter, one.home), []).append((one, made.fragment, made.spans_limited))

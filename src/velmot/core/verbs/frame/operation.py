@@ -27,15 +27,17 @@ Linking: the verb says itself what becomes of them, and looks at the session's p
 class Operation:
     """A verb: its name, its request type, its plan, what a request says as a sentence, and its kind.
 
-    The plan of a verb that is not `of_places` sees a session without any: what becomes of them is found afterwards.
+    The plan of a verb that is not `of_places` sees a session without any: what becomes of them is found afterwards. One that
+    is `of_past` is given, third, the session as it stood at its request's revision.
     """
 
     verb: str
     request: type[Any]
-    plan: Callable[[Session, Any], Change]
+    plan: Callable[..., Change]
     sentence: Callable[[Session, Any], Told]
     kind: Kind
     of_places: bool = False
+    of_past: bool = False
 
 
 def part_of(session: Session, lane: Lane, start: int | None, end: int | None) -> tuple[int, int] | None:

@@ -27,6 +27,10 @@ PLAIN = frozenset(
 
 # A count says what it counts, after a stroke how several are called where that is not with an s.
 WORDS: dict[str, str] = {
+    "alternative-freed": "{count:place} of “{name}” cannot be linked any more: what it says comes, set free",
+    "alternative-left": "{count:lane} of “{name}” in regions that are gone: left out",
+    "alternative-left/values": "{count:lane} of “{name}” cannot be of {parameter} any more: left out",
+    "alternatives-go": "Takes along {count:alternative} of what goes",
     "already-there": "{name} is already there: nothing would change",
     "apart": "{name}: {before:} → {after:point}, {far} apart at most",
     "beyond-end/landing": "What would land beyond the session's end, {where}, is left out",

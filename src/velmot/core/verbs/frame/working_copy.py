@@ -30,6 +30,7 @@ Home = tuple[str, str]
 @dataclass
 class _Written:
     """What a lane has become (None: it is gone), over which span in session ticks, and how many spans were limited.
+    `id` is what it is to be called, where it is made and had one before.
 
     `spans` are all that were written in it one by one; between them the lane may silence others all the same.
     """
@@ -38,6 +39,7 @@ class _Written:
     span: Span | None
     limited: int = 0
     extra: Extra | None = None
+    id: str = ""
     spans: list[Span] = field(default_factory=list)
 
     def also(self, span: Span | None, limited: int, each: Sequence[Span] = ()) -> None:
@@ -125,6 +127,12 @@ class WorkingCopy:
         zero, end = self.session.zero_of(lane), self.session.span(lane)[1]
         stop = max(min(zero + last, end), zero + first + 1)
         self.write(lane.parameter, lane.home, envelope, (zero + first, stop), limited)
+
+    def put_back(self, lane: Lane, span: Span, limited: int = 0) -> None:
+        """Put a lane as it was once, bit for bit, with what it holds beside its points, and with its id if there is none now."""
+        self.write(lane.parameter, lane.home, lane.envelope, span, limited)
+        written = self._lanes[lane.parameter, lane.home]
+        written.envelope, written.extra, written.id = lane.envelope, lane.extra, lane.id
 
     def remember(self, lane: Lane, extra: Extra) -> None:
         """Put what a lane that was written holds beside its points."""
@@ -246,13 +254,15 @@ class WorkingCopy:
         """Every lane that really changed, before and after."""
         for key in [*self._landings]:
             self._settle(key)
-        new_ids = self.session.new_ids("lane")
+        called = {w.id for w in self._lanes.values() if w.id and not self.before.there("lane", w.id)}
+        new_ids = (id for id in self.session.new_ids("lane") if id not in called)
         swaps: list[LaneSwap] = []
         for (parameter, home), written in self._lanes.items():
             before = self.before.lane_at(parameter, home)
             after = None
             if written.envelope is not None:
-                id = before.id if before else next(new_ids)
+                id = before.id if before else written.id if written.id in called else next(new_ids)
+                called.discard(id)
                 extra = written.extra if written.extra is not None else before.extra if before else ()
                 after = Lane(id, parameter, home, written.envelope, extra)
             if before != after:
