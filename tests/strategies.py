@@ -412,6 +412,8 @@ def _request(random: Random, session: Session, verb: str) -> Any:
         return _one_of_three(made, random.choice(("phrase", "given", "shape")))
     if verb == "pool" and session.lanes and not _seldom(random):
         return _pool(random, session, made)
+    if verb in ("carry", "keep phrase") and (not session.alternatives or random.random() < 0.7):
+        return replace(made, alternative="")
     if verb == "note":
         known = {"lane": "lane", "parameter": "parameter", "region": "region", "track": "track"}
         return replace(made, of=random.choice(_words(known[made.about], session)))

@@ -194,11 +194,11 @@ def test_bad_files_leave_nothing_behind(client, data, name, place):
     assert not StoredSession.objects.exists() and not StoredEnvelope.objects.exists()
 
 
-def test_a_file_of_400_mb_is_refused_before_it_is_read(client):
+def test_a_file_of_500_mb_is_refused_before_it_is_read(client):
     kind = "multipart/form-data; boundary=x"
-    answer = client.generic("POST", "/api/sessions/import", b"", CONTENT_TYPE=kind, CONTENT_LENGTH=400 * 1024 * 1024)
+    answer = client.generic("POST", "/api/sessions/import", b"", CONTENT_TYPE=kind, CONTENT_LENGTH=500 * 1024 * 1024)
     assert answer.status_code == 413 and answer.json()["code"] == "file-large"
-    assert answer.json()["message"] == "the file has 400 MB"
+    assert answer.json()["message"] == "the file has 500 MB"
 
 
 def test_a_paste_of_a_million_points_is_refused_in_words(client, demo):

@@ -32,7 +32,7 @@ def patched(before: dict, step: dict) -> dict:
     after["lanes"] = [lanes[id] for id in order]
     if step["linked"] is not None:
         after["linked"] = step["linked"]
-    for listed in ("markers", "notes"):
+    for listed in ("markers", "notes", "alternatives"):
         if step[listed] is not None:
             after[listed] = step[listed]
     used = {x["parameter"] for x in after["lanes"]}

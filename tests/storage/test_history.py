@@ -15,7 +15,7 @@ from velmot.core.verbs.groups.request import DissolveGroup, MakeGroup
 from velmot.core.verbs.regions.request import Embed, Lift, SetPrecedence
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
-from velmot.storage import history, remembered, sessions
+from velmot.storage import history, logbook, remembered, sessions
 from velmot.storage.blobs import digest, pack, unpack
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.models import StoredEnvelope
@@ -58,7 +58,7 @@ def test_a_new_change_after_undo_gets_a_new_number_and_the_log_keeps_both(demo):
     history.undo(demo, first)
     again = history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE)).number
     assert (first, again) == (1, 2)
-    assert [(e.number, e.undone) for e in history.log(demo).entries] == [(2, False), (1, True)]
+    assert [(e.number, e.undone) for e in logbook.log(demo).entries] == [(2, False), (1, True)]
 
 
 def test_a_request_on_an_old_revision_changes_nothing(demo):
@@ -81,7 +81,7 @@ def test_a_change_that_cannot_be_leaves_nothing(demo, monkeypatch):
     monkeypatch.setattr(history, "_swap", lambda *_: 1 / 0)
     with pytest.raises(ZeroDivisionError):
         history.apply(demo, 0, plan(sessions.load(demo), "carry", MOVE))
-    assert stored(demo) == before and not history.log(demo).entries
+    assert stored(demo) == before and not logbook.log(demo).entries
 
 
 def test_equal_envelopes_are_stored_once(demo):
@@ -143,7 +143,7 @@ def test_a_failed_apply_remembers_no_match(demo):
 def test_a_page_that_holds_all_there_is_says_that_no_more_follows(demo):
     for number in range(2):
         history.apply(demo, number, plan(sessions.load(demo), "carry", replace(MOVE, how="copy", at=number * 4 * BEAT)))
-    pages = [history.log(demo, most=most) for most in (1, 2, 3)]
+    pages = [logbook.log(demo, most=most) for most in (1, 2, 3)]
     assert [(len(page.entries), page.more) for page in pages] == [(1, True), (2, False), (2, False)]
 
 

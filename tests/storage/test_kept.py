@@ -26,7 +26,7 @@ from velmot.core.verbs.points.request import AddPoints, RemovePoints, SetValues,
 from velmot.core.verbs.request import Picked
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
-from velmot.storage import blobs, history, sessions, upkeep
+from velmot.storage import blobs, history, logbook, sessions, upkeep
 from velmot.storage.models import NamedEnvelope, StoredChunk, StoredEnvelope, StoredLane, StoredSession
 
 
@@ -148,7 +148,7 @@ def test_the_log_comes_in_pages_and_lanes_know_their_last_change(fresh):
         change = plan(sessions.load(id), "set values", SetValues((Picked(f"L{n % 3 + 1}", (0,)),), f"=-{n + 1}"))
         head = history.apply(id, head, change).number
     head = history.undo(id, head).number
-    first, second = history.log(id, most=4), history.log(id, before=4, most=4)
+    first, second = logbook.log(id, most=4), logbook.log(id, before=4, most=4)
     assert [(e.number, e.undone, e.current) for e in first.entries] == [
         (7, True, False), (6, False, True), (5, False, False), (4, False, False),
     ]  # fmt: skip

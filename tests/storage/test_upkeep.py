@@ -30,7 +30,7 @@ def as_version_2(data: Path) -> None:
     """The file as the version before chunks and summaries had made it, in its old journal mode."""
     with closing(sqlite3.connect(data / "velmot.sqlite3")) as db:
         db.executescript("""
-            DROP TABLE storage_storedaudio; DROP TABLE storage_storedoutline; DROP TABLE storage_storedsource; DROP TABLE storage_bookphrase; DROP TABLE storage_keptbench; DROP TABLE storage_namedenvelope; DROP TABLE storage_storedchunk; DROP TABLE storage_doneonce;
+            DROP TABLE storage_keptenvelope; DROP TABLE storage_storedmark; DROP TABLE storage_storedaudio; DROP TABLE storage_storedoutline; DROP TABLE storage_storedsource; DROP TABLE storage_bookphrase; DROP TABLE storage_keptbench; DROP TABLE storage_namedenvelope; DROP TABLE storage_storedchunk; DROP TABLE storage_doneonce;
             DROP INDEX sessions_by_change;
             ALTER TABLE storage_storedenvelope DROP COLUMN chunks;
             ALTER TABLE storage_storedlane DROP COLUMN changed;

@@ -127,6 +127,15 @@ export const VERBS = [
     "then": ""
   },
   {
+    "id": "alternatives",
+    "name": "Alternatives",
+    "key": "B",
+    "written": "Shift b",
+    "purpose": "reuse",
+    "hint": "Choose lanes, to keep what they do or use another go.",
+    "then": "Choose an alternative."
+  },
+  {
     "id": "tidy",
     "name": "Tidy",
     "key": "Y",
@@ -226,6 +235,9 @@ export const ACTIONS = {
   ],
   "clear": [
     "x"
+  ],
+  "alternatives": [
+    "B"
   ],
   "tidy": [
     "Y"
@@ -420,6 +432,10 @@ export const KEYS = [
   {
     "written": "x",
     "says": "Clear, on the worksheet"
+  },
+  {
+    "written": "Shift b",
+    "says": "Alternatives, on the worksheet"
   },
   {
     "written": "Shift y",
@@ -626,7 +642,201 @@ export const KEYS = [
     "says": "choose it, move it, at an end stretch it; with Shift turn what is inside, with Ctrl deeper or less deep"
   }
 ] as const
-export const PLAIN_SHEETS = {} as const
+export const PLAIN_SHEETS = {
+  "alternatives": [
+    {
+      "verb": "keep aside",
+      "fields": [
+        {
+          "name": "parameters",
+          "kind": "parameters",
+          "label": "Parameters",
+          "says": "The parameters, by id.",
+          "usual": null
+        },
+        {
+          "name": "name",
+          "kind": "text",
+          "label": "Name",
+          "says": "What it is called; nothing says what it was.",
+          "usual": ""
+        },
+        {
+          "name": "start",
+          "kind": "range",
+          "label": "Start",
+          "says": "Where the range it is about starts; with no range it is all of it.",
+          "usual": null
+        },
+        {
+          "name": "end",
+          "kind": "range",
+          "label": "End",
+          "says": "Where the range ends.",
+          "usual": null
+        },
+        {
+          "name": "when",
+          "kind": "text",
+          "label": "When",
+          "says": "When that is, as ISO 8601 says it; nothing leaves it open.",
+          "usual": ""
+        }
+      ]
+    },
+    {
+      "verb": "use alternatives",
+      "fields": [
+        {
+          "name": "alternatives",
+          "kind": "other",
+          "label": "Alternatives",
+          "says": "The alternatives, by id: one for each parameter.",
+          "usual": null
+        },
+        {
+          "name": "aside",
+          "kind": "switch",
+          "label": "What was in use",
+          "says": "Keep aside what was in use.",
+          "usual": true
+        },
+        {
+          "name": "when",
+          "kind": "text",
+          "label": "When",
+          "says": "When that is, as ISO 8601 says it; nothing leaves it open.",
+          "usual": ""
+        }
+      ]
+    },
+    {
+      "verb": "take range",
+      "fields": [
+        {
+          "name": "alternatives",
+          "kind": "other",
+          "label": "Alternatives",
+          "says": "The alternatives, by id: one for each parameter.",
+          "usual": null
+        },
+        {
+          "name": "start",
+          "kind": "range",
+          "label": "Start",
+          "says": "Where the range starts; with no range it is all, or what it was kept for.",
+          "usual": null
+        },
+        {
+          "name": "end",
+          "kind": "range",
+          "label": "End",
+          "says": "Where the range ends.",
+          "usual": null
+        },
+        {
+          "name": "edges",
+          "kind": "choice",
+          "label": "At the edges",
+          "says": "Seal lets values jump at the edges, ramp leads in and out.",
+          "usual": "seal"
+        },
+        {
+          "name": "ramp",
+          "kind": "length",
+          "label": "Ramp",
+          "says": "How long a ramp lasts, inside the range.",
+          "usual": 0.0
+        }
+      ]
+    },
+    {
+      "verb": "rename alternative",
+      "fields": [
+        {
+          "name": "alternative",
+          "kind": "text",
+          "label": "Alternative",
+          "says": "The alternative, by id.",
+          "usual": null
+        },
+        {
+          "name": "name",
+          "kind": "text",
+          "label": "Name",
+          "says": "What it is called from now on.",
+          "usual": null
+        }
+      ]
+    },
+    {
+      "verb": "remove alternatives",
+      "fields": [
+        {
+          "name": "alternatives",
+          "kind": "other",
+          "label": "Alternatives",
+          "says": "The alternatives, by id.",
+          "usual": null
+        }
+      ]
+    },
+    {
+      "verb": "bring back",
+      "fields": [
+        {
+          "name": "revision",
+          "kind": "count",
+          "label": "Revision",
+          "says": "The revision it comes from.",
+          "usual": null
+        },
+        {
+          "name": "tracks",
+          "kind": "tracks",
+          "label": "Tracks",
+          "says": "The tracks, by id: they become as they were, with their regions and lanes; over a range all their parameters.",
+          "usual": []
+        },
+        {
+          "name": "parameters",
+          "kind": "parameters",
+          "label": "Parameters",
+          "says": "The parameters, by id.",
+          "usual": []
+        },
+        {
+          "name": "start",
+          "kind": "range",
+          "label": "Start",
+          "says": "Where the range starts; with no range it is all of it.",
+          "usual": null
+        },
+        {
+          "name": "end",
+          "kind": "range",
+          "label": "End",
+          "says": "Where the range ends.",
+          "usual": null
+        },
+        {
+          "name": "edges",
+          "kind": "choice",
+          "label": "At the edges",
+          "says": "Seal lets values jump at the edges, ramp leads in and out.",
+          "usual": "seal"
+        },
+        {
+          "name": "ramp",
+          "kind": "length",
+          "label": "Ramp",
+          "says": "How long a ramp lasts, inside the range.",
+          "usual": 0.0
+        }
+      ]
+    }
+  ]
+} as const
 export const CHOICES = {
   "carry/how": {
     "label": "Keep the original",
@@ -1101,6 +1311,45 @@ export const CHOICES = {
       {
         "value": "mean",
         "words": "mean"
+      }
+    ]
+  },
+  "use alternatives/aside": {
+    "label": "What was in use",
+    "words": [
+      {
+        "value": "no",
+        "words": "is let go"
+      },
+      {
+        "value": "yes",
+        "words": "is kept aside"
+      }
+    ]
+  },
+  "take range/edges": {
+    "label": "At the edges",
+    "words": [
+      {
+        "value": "seal",
+        "words": "jump"
+      },
+      {
+        "value": "ramp",
+        "words": "ramp"
+      }
+    ]
+  },
+  "bring back/edges": {
+    "label": "At the edges",
+    "words": [
+      {
+        "value": "seal",
+        "words": "jump"
+      },
+      {
+        "value": "ramp",
+        "words": "ramp"
       }
     ]
   },

@@ -43,7 +43,9 @@ _CHOSEN = (
 
 WORDS: dict[str, str] = {
     "alternative-gone": "“{name}” is of a parameter that is not there any more",
+    "alternative-lane": "“{name}” keeps no lane like that",
     "alternative-lanes": "no lane of “{name}” fits what there is now",
+    "alternative-stays": "what is kept aside stays there",
     "alternative-twice": "“{name}” and “{name2}” are both of {parameter}",
     "alternative-twice/home": "“{name}” keeps two lanes for {home}",
     "aside-none": "nothing that is chosen is automated",
@@ -231,6 +233,7 @@ WORDS: dict[str, str] = {
     "recipe-verb": "“{verb}” has no recipes",
     "recipes-many": "there are {most} recipes",
     "region-early": "{name} would start before the session",
+    "read-only": "this is the session as it was at revision {revision}, to be looked at",
     "region-id": "a region cannot have the id “track”",
     "region-late": "{name} would pass the session's end",
     "region-span": "the region “{name}” does not lie in a session",
@@ -242,6 +245,7 @@ WORDS: dict[str, str] = {
     "return": "a way back cannot be negative",
     "rule-since": "“{text}” is no revision",
     "same-name": "{name} is what {first} is written to",
+    "revision-unknown": "there is no revision {revision} any more",
     "revision-old": "this session has changed in another window and stands at revision {head} now",
     "says": "this says too much",
     "shape": "{name} has points and no recipe",

@@ -19,13 +19,14 @@ from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.time.ticks import Ticks, beats_of
 from velmot.core.verbs.frame.change import LaneSwap, TrackSwap
 from velmot.core.verbs.frame.heard_change import swaps_between
+from velmot.presentation.alternatives import AlternativeOut, alternatives_out
 from velmot.presentation.benches import Bench
 from velmot.presentation.first_strips import FirstStrips, OpeningOut, first_strips, opening_out
 from velmot.presentation.linked import LinkedOut, linked_out
 from velmot.presentation.markers import MarkerOut, markers_out
 from velmot.presentation.notes import NoteOut, notes_out
 from velmot.presentation.tracks import LaneOut, Picture, Speaks, TrackOut, lane_out, speaking_out, track_out
-from velmot.storage import benches, book, history, remembered, sessions, sources
+from velmot.storage import benches, book, history, logbook, remembered, sessions, sources
 from velmot.storage.history import Step
 from velmot.storage.sessions import Listed, Opened
 from velmot.storage.snapshot import snapshot
@@ -99,6 +100,14 @@ class Standing(BaseModel):
     damaged: list[str] = Field(description="In words, lanes that are damaged in the database and were left out.")
 
 
+class PastOut(BaseModel):
+    """Which session a state is of, at which revision, and what that is marked as."""
+
+    of: int
+    revision: int
+    mark: str
+
+
 class SessionOut(Standing):
     """Everything the screen needs to draw a session but its curves, or those of its first strips alone."""
 
@@ -112,6 +121,8 @@ class SessionOut(Standing):
     linked: LinkedOut
     markers: list[MarkerOut]
     notes: list[NoteOut]
+    alternatives: list[AlternativeOut]
+    past: PastOut | None = Field(description="Where this is a session as it was: which, and when.")
     kinds: list[FindingKind]
     opening: OpeningOut
     bench: Bench
@@ -134,6 +145,7 @@ class Stepped(Standing):
     linked: LinkedOut | None = Field(description="All phrases and places, where they are others or elsewhere.")
     markers: list[MarkerOut] | None = Field(description="All markers, where some are others or elsewhere.")
     notes: list[NoteOut] | None = Field(description="All notes, where some are others, or on what comes or goes.")
+    alternatives: list[AlternativeOut] | None = Field(description="All alternatives, where some are others or used.")
     redrawn: Annotated[list[str], Field(description="Lanes whose curves are others than before.")]
     heard: Annotated[list[str], Field(description="Parameters that may be heard otherwise than before.")]
 
@@ -146,12 +158,13 @@ def session_out(id: int, first: bool = False) -> SessionOut:
         changed = history.last_changes(now.row)
         bench = Bench(**benches.kept(now.row))
         source = sources.name_of(now.row)
+        was = _past_of(now)
     session = now.session
     used = dict.fromkeys(lane.parameter for lane in session.lanes)
     opening = opening_out(session)
     return SessionOut(
         **standing,
-        id=now.row.pk,
+        id=id,
         length=beats_of(session.length),
         bars=[
             Bar(number=n, beat=beats_of(t), count=m.count, unit=m.unit)
@@ -164,6 +177,8 @@ def session_out(id: int, first: bool = False) -> SessionOut:
         linked=linked_out(session),
         markers=markers_out(session),
         notes=notes_out(session),
+        alternatives=alternatives_out(session),
+        past=was,
         kinds=[FindingKind(name=k.name, called=k.called) for k in KINDS.values() if k.of_lanes],
         opening=opening,
         bench=bench,
@@ -200,6 +215,7 @@ def stepped_out(step: Step, title: str | None = None) -> Stepped:
         linked=linked_out(session) if _linked_otherwise(before, session, bool(tracks)) else None,
         markers=None if before.markers == session.markers else markers_out(session),
         notes=None if notes_out(before) == notes_out(session) else notes_out(session),
+        alternatives=None if alternatives_out(before) == alternatives_out(session) else alternatives_out(session),
         redrawn=[*dict.fromkeys([s.id for s in lanes if s.after] + _moved(before, session, touched))],
         heard=_with_members(session, touched),
     )
@@ -211,8 +227,14 @@ def _linked_otherwise(before: Session, session: Session, tracks: bool) -> bool:
     return not same or (tracks and any(one.home != ON_THE_TRACK for one in session.placements))
 
 
+def _past_of(now: Opened) -> PastOut | None:
+    if now.row.past is None:
+        return None
+    return PastOut(of=now.row.pk, revision=now.row.head, mark=logbook.marked_name(now.row, now.row.head))
+
+
 def _standing(now: Opened) -> dict[str, Any]:
-    undo, redo = history.next_titles(now.row)
+    undo, redo = history.next_titles(now.row) if now.row.past is None else (None, None)
     return {
         "revision": now.row.head,
         "name": now.row.name,

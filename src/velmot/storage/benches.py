@@ -18,7 +18,10 @@ def kept(row: StoredSession) -> dict[str, Any]:
 
 def keep(id: int, some: dict[str, Any]) -> None:
     """Keep some of it; the rest stays, so that two windows that change different things both are kept."""
+    row = sessions.row(id)
+    if row.past is not None:
+        return  # how its past is looked at is kept with nobody
     with transaction.atomic():
-        bench, _ = KeptBench.objects.get_or_create(session=sessions.row(id))
+        bench, _ = KeptBench.objects.get_or_create(session=row)
         bench.content |= some
         bench.save(update_fields=["content"])

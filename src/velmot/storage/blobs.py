@@ -16,7 +16,7 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.errors import RequestError
 from velmot.core.time.ticks import Floats, Ticks
 from velmot.storage.errors import Damaged
-from velmot.storage.models import NamedEnvelope, StoredChunk, StoredEnvelope, StoredLane
+from velmot.storage.models import KeptEnvelope, NamedEnvelope, StoredChunk, StoredEnvelope, StoredLane
 
 WHOLE = 1024
 """Envelopes of up to this many points are kept in one piece."""
@@ -160,9 +160,10 @@ def _checked(row: StoredEnvelope, parts: list[bytes | None]) -> Envelope | Damag
 
 
 def collect() -> None:
-    """Remove envelopes that no lane and no revision names, and chunks that no envelope holds."""
+    """Remove envelopes that no lane, no revision and no alternative names, and chunks that no envelope holds."""
     lanes, named = StoredLane.objects.values("envelope_id"), NamedEnvelope.objects.values("envelope_id")
-    loose = StoredEnvelope.objects.exclude(digest__in=lanes).exclude(digest__in=named)
+    kept = KeptEnvelope.objects.values("envelope_id")
+    loose = StoredEnvelope.objects.exclude(digest__in=lanes).exclude(digest__in=named).exclude(digest__in=kept)
     loose._raw_delete(loose.db)
     held: set[int] = set()
     for listed in StoredEnvelope.objects.exclude(chunks=b"").values_list("chunks", flat=True).iterator():

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import asdict, dataclass, replace
-from datetime import datetime, timedelta
+from datetime import timedelta
 from itertools import count
-from operator import itemgetter
 from typing import Any
 
 from django.db import transaction
@@ -20,7 +18,7 @@ from velmot.core.session.summary import summary_of
 from velmot.core.verbs.frame.change import Change, ListSwap
 from velmot.formats.phrases_file import given_from
 from velmot.formats.session_file import let_be_row, marker_row, note_row, phrase_row, placement_row, track_row
-from velmot.storage import blobs, book, remembered, sessions
+from velmot.storage import blobs, book, kept_rows, past, remembered, sessions
 from velmot.storage.errors import Conflict, NotFound
 from velmot.storage.lane_rows import columns_of, new_columns
 from velmot.storage.models import NamedEnvelope, Revision, StoredLane, StoredSession, StoredTrack
@@ -30,28 +28,6 @@ from velmot.storage.snapshot import snapshot
 LONGEST_TITLE = 600
 MOST_STEPS_BETWEEN = 24
 """Steps between a revision and where the session stands that are looked at one by one."""
-
-
-@dataclass(frozen=True)
-class LogEntry:
-    """One line of the log. `undone` entries can be redone or lie on a path that was left."""
-
-    number: int
-    title: str
-    made: datetime
-    undone: bool
-    touched: list[dict[str, Any]]
-    request: dict[str, Any]
-    current: bool
-    """Whether the session stands at it."""
-
-
-@dataclass(frozen=True)
-class LogPage:
-    """Some lines of the log, newest first; `more` says whether older ones follow."""
-
-    entries: list[LogEntry]
-    more: bool
 
 
 @dataclass(frozen=True)
@@ -72,6 +48,8 @@ class Step:
 def standing_at(id: int, revision: int) -> Opened:
     """The session, if it stands at `revision`; else Conflict."""
     now = sessions.opened(id)
+    if now.row.past is not None:
+        raise RequestError("read-only", revision=now.row.head, place="revision", accepted="the session as it stands")
     if now.row.head != revision:
         raise Conflict(now.row.head)
     return now
@@ -95,17 +73,21 @@ def apply(
     request: dict[str, Any] | None = None,
     now: Opened | None = None,
     name: str = "",
+    window: str = "",
+    exact: int | None = None,
 ) -> Step:
-    """Save a change made on `revision`. `now` is the session at it, if it has been read already; `name` is the step's own.
+    """Save a change made on `revision`. `now` is the session at it, if it has been read already; `name` is the step's own, and
+    `window` what the window is called that made it. Where it goes back to a revision as a whole, `exact` is that one: then
+    all is as it was, bit for bit and in the same order.
 
     Raises Conflict, with nothing saved, if the session stands at another revision.
     """
     now = now or standing_at(id, revision)
-    after = change.applied_to(now.session)
+    after = change.applied_to(now.session) if exact is None else at_revisions(id, exact)[0]
     with transaction.atomic():
         row, number = now.row, now.row.latest + 1
         _claim(now.row, number, name, latest=number)
-        swaps = _swaps(row, change, number)
+        swaps = _swaps(row, change, number) if exact is None else _swaps_to(row, exact, revision, number)
         swaps["summary"] = {"before": row.summary, "after": asdict(summary_of(after))}
         step = Revision.objects.create(
             session=row,
@@ -114,6 +96,7 @@ def apply(
             title=shortened(change.title),
             request=request or {},
             step=name,
+            window=window,
             swaps=swaps,
             touched=[t.location() for t in change.touched],
         )
@@ -139,7 +122,7 @@ def before_last(now: Opened) -> tuple[int, Session]:
     return step.parent, at_revisions(now.row.pk, step.parent)[0]
 
 
-def amend(id: int, revision: int, change: Change, request: dict[str, Any], name: str = "") -> Step:
+def amend(id: int, revision: int, change: Change, request: dict[str, Any], name: str = "", window: str = "") -> Step:
     """Save a change made on the session before its last step (`before_last`) in place of that step: the log has one line.
 
     Raises as `before_last` and `apply` do, with nothing saved.
@@ -148,7 +131,7 @@ def amend(id: int, revision: int, change: Change, request: dict[str, Any], name:
         before_last(standing_at(id, revision))
         back = undo(id, revision)
         back.after.row.revisions.filter(number=revision).update(replaced=True)
-        made = apply(id, back.number, change, request, back.after, name)
+        made = apply(id, back.number, change, request, back.after, name, window)
     return Step(back.before, made.after)
 
 
@@ -189,9 +172,8 @@ def _claim(row: StoredSession, number: int, name: str, latest: int | None = None
 
 def _keep_named(step: Revision) -> None:
     """Note which envelopes a revision's swaps name, so that they stay."""
-    sides = [s[side] for s in step.swaps["lanes"] for side in ("before", "after")]
-    digests = dict.fromkeys(columns["envelope_id"] for columns in sides if columns)
-    NamedEnvelope.objects.bulk_create([NamedEnvelope(revision=step, envelope_id=d) for d in digests], batch_size=400)
+    named = [NamedEnvelope(revision=step, envelope_id=d) for d in past.digests_of(step.swaps)]
+    NamedEnvelope.objects.bulk_create(named, batch_size=400)
 
 
 def shortened(title: str) -> str:
@@ -199,29 +181,18 @@ def shortened(title: str) -> str:
     return title if len(title) <= LONGEST_TITLE else title[: LONGEST_TITLE - 1] + "…"
 
 
-def log(id: int, before: int | None = None, most: int = 100) -> LogPage:
-    """A page of what was applied, newest first, with what is undone marked; from revision `before` (not in it) down."""
-    with snapshot():
-        row = sessions.row(id)
-        steps = row.revisions.filter(replaced=False).order_by("-number").defer("swaps")
-        page = list((steps if before is None else steps.filter(number__lt=before))[: most + 1])
-        more, page = len(page) > most, page[:most]
-        path = _path_down_to(row, page[-1].number) if page else set()
-    entries = [
-        LogEntry(s.number, s.title, s.made, s.number not in path, s.touched, s.request, s.number == row.head)
-        for s in page
-    ]
-    return LogPage(entries, more)
+def past_of(id: int) -> Callable[[int], Session]:
+    """Gives the session as it stood at a revision; RequestError where there is none, or it was tidied away."""
 
+    def at(revision: int) -> Session:
+        try:
+            return at_revisions(id, revision)[0]
+        except NotFound:
+            raise RequestError(
+                "revision-unknown", revision=revision, place="revision", accepted="a step of the log"
+            ) from None
 
-def _path_down_to(row: StoredSession, least: int) -> set[int]:
-    """The revisions on the way to where a session stands, from `least` on."""
-    parents = dict(row.revisions.filter(number__gte=least, number__lte=row.head).values_list("number", "parent"))
-    path, at = set(), row.head
-    while at in parents:
-        path.add(at)
-        at = parents[at]
-    return path
+    return at
 
 
 def at_revisions(id: int, *numbers: int | None) -> tuple[Session, ...]:
@@ -238,26 +209,7 @@ def _at_revision(row: StoredSession, number: int) -> Session:
         return replace(known, name=row.name)
     if number > row.latest or number < 0:
         raise NotFound(f"there is no revision {number}")
-    parents = dict(row.revisions.values_list("number", "parent"))
-    back, forth = _way(parents, row.head, number)
-    steps = {s.number: s for s in row.revisions.filter(number__in=[*back, *forth]).defer("touched", "request")}
-    lanes = {x.key: columns_of(x) for x in row.lanes.all()}
-    tracks = {t.key: (t.position, t.content) for t in row.tracks.all()}
-    structure = row.structure
-    for step, side in [(steps[n], "before") for n in back] + [(steps[n], "after") for n in forth]:
-        for swap in step.swaps["lanes"]:
-            lanes.pop(swap["key"], None)
-            if swap[side] is not None:
-                lanes[swap["key"]] = swap[side]
-        for swap in step.swaps["tracks"]:
-            position, _ = tracks.pop(swap["key"], (swap.get("at"), None))
-            if swap[side] is not None:
-                tracks[swap["key"]] = position, swap[side]
-        if "session" in step.swaps:
-            structure = structure | {"precedence": step.swaps["session"][side]["precedence"]}
-        structure = _linked(structure, step.swaps, side)
-    in_order = [content for _, content in sorted(tracks.values(), key=itemgetter(0))]
-    return sessions.assembled(row.name, structure, in_order, lanes)[0]
+    return sessions.at(row, number)[0]
 
 
 def way_from(id: int, number: int, to: int | None = None) -> tuple[Session, list[tuple[dict[str, Any], Session]]]:
@@ -270,28 +222,12 @@ def way_from(id: int, number: int, to: int | None = None) -> tuple[Session, list
         then = _at_revision(row, number)
         parents = dict(row.revisions.values_list("number", "parent"))
         end = row.head if to is None else to
-        back, forth = _way(parents, number, end)
+        back, forth = past.way(parents, number, end)
         if len(back) + len(forth) > MOST_STEPS_BETWEEN:
             return then, [({}, _at_revision(row, end))]
         asked = dict(row.revisions.filter(number__in=[*back, *forth]).values_list("number", "request"))
         places = [(n, parents[n]) for n in back] + [(n, n) for n in forth]
         return then, [(asked[n], _at_revision(row, to)) for n, to in places]
-
-
-def _way(parents: dict[int, int], start: int, end: int) -> tuple[list[int], list[int]]:
-    """The revisions to take back from `start`, and then forth, to come to `end`."""
-    up, down = _path(parents, end), _path(parents, start)
-    common = set(up) & set(down)
-    return [n for n in down if n not in common], [n for n in reversed(up) if n not in common]
-
-
-def _path(parents: dict[int, int], at: int) -> list[int]:
-    """The revisions from one up to the first, the newest first."""
-    path = []
-    while at in parents:
-        path.append(at)
-        at = parents[at]
-    return path
 
 
 def last_changes(row: StoredSession, keys: Collection[str] | None = None) -> dict[str, int]:
@@ -341,10 +277,16 @@ def _swaps(row: StoredSession, change: Change, number: int) -> dict[str, Any]:
             "markers": _list_swaps(change.markers, row.structure.get("markers", []), marker_row),
             "let_be": _list_swaps(change.let_be, row.structure.get("let_be", []), let_be_row),
             "notes": _list_swaps(change.notes, row.structure.get("notes", []), note_row),
+            "alternatives": _kept_swaps(row, change),
         }
     if change.precedence:
         swaps["session"] = {"before": row.structure, "after": row.structure | {"precedence": change.precedence.value}}
     return swaps
+
+
+def _swaps_to(row: StoredSession, revision: int, head: int, number: int) -> dict[str, Any]:
+    """The swaps that go back to a revision from where the rows still stand, for the step that is to have a number."""
+    return past.between(past.standing_rows(row), past.rows_at(row, revision, head), number)
 
 
 def _track_swaps(row: StoredSession, change: Change) -> list[dict[str, Any]]:
@@ -378,18 +320,20 @@ def _list_swaps(
     ]
 
 
-def _linked(structure: dict[str, Any], swaps: dict[str, Any], side: str) -> dict[str, Any]:
-    """A session's structure with its phrases, placements, markers and remarks as a side of the swaps says."""
-    made = dict(structure)
-    for what, some in swaps.get("links", {}).items():
-        changed = {s["key"]: s for s in some}
-        rows = [changed.pop(row["id"])[side] if row["id"] in changed else row for row in made.get(what, [])]
-        rows = [row for row in rows if row is not None]
-        back = [s for s in changed.values() if s[side] is not None]
-        for s in sorted(back, key=lambda s: math.inf if s["at"] is None else s["at"]):
-            rows.insert(len(rows) if s["at"] is None else s["at"], s[side])
-        made[what] = rows
-    return made
+def _kept_swaps(row: StoredSession, change: Change) -> list[dict[str, Any]]:
+    """Swaps of alternatives as rows."""
+    there = row.structure.get("alternatives", [])
+    places = {known["id"]: (n, known) for n, known in enumerate(there)}
+    made = iter(kept_rows.rows_of(s.after for s in change.alternatives if s.after))
+    return [
+        {
+            "key": s.id,
+            "before": places[s.id][1] if s.id in places else None,
+            "after": next(made) if s.after else None,
+            "at": places[s.id][0] if s.id in places else None,
+        }
+        for s in change.alternatives
+    ]
 
 
 def _damaged_in_the_way(row: StoredSession, change: Change) -> list[dict[str, Any]]:
@@ -419,6 +363,8 @@ def _swap(row: StoredSession, swaps: dict[str, Any], side: str) -> None:
             StoredTrack.objects.create(session=row, key=s["key"], position=s["at"], content=s[side])
     if "session" in swaps:
         row.structure = row.structure | {"precedence": swaps["session"][side]["precedence"]}
-    row.structure = _linked(row.structure, swaps, side)
+    row.structure = past.linked(row.structure, swaps, side)
     row.summary = swaps.get("summary", {}).get(side)
     row.save(update_fields=["structure", "summary"])
+    if "lists" in swaps or swaps.get("links", {}).get("alternatives"):
+        sessions.keep_named(row)

@@ -37,6 +37,8 @@ class StoredSession(models.Model):
     step = models.CharField(
         max_length=64, default="", help_text="The name that the last step to move `head` came with."
     )
+    past: int | None = None
+    """Where it stands, in a row that was read for a state in its past, whose `head` is that state's revision."""
 
     class Meta:
         indexes = [models.Index(fields=["-changed"], name="sessions_by_change")]
@@ -92,6 +94,8 @@ class Revision(models.Model):
     replaced = models.BooleanField(
         default=False, help_text="Whether another step was put in its place: no line of the log."
     )
+    window = models.CharField(max_length=40, default="", help_text="Which window made it.")
+    folds = models.PositiveIntegerField(default=0, help_text="How many steps before it were tidied away into it.")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["session", "number"], name="one_revision_a_number")]
@@ -103,6 +107,30 @@ class NamedEnvelope(models.Model):
 
     revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="envelopes")
     envelope = models.ForeignKey(StoredEnvelope, on_delete=models.PROTECT, related_name="revisions")
+
+
+class KeptEnvelope(models.Model):
+    """An envelope that an alternative of a session names, so that it is kept as long as that is there."""
+
+    session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="kept")
+    envelope = models.ForeignKey(StoredEnvelope, on_delete=models.PROTECT, related_name="kept")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["session", "envelope"], name="one_kept_an_envelope")]
+
+
+class StoredMark(models.Model):
+    """A revision with a name and some words; it is never tidied away."""
+
+    session = models.ForeignKey(StoredSession, on_delete=models.CASCADE, related_name="marks")
+    number = models.PositiveIntegerField(help_text="The revision.")
+    name = models.CharField(max_length=300)
+    note = models.CharField(max_length=2000, default="")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["session", "number"], name="one_mark_a_revision")]
+        ordering = ["number"]
 
 
 class RememberedMatches(models.Model):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import threading
 from collections import OrderedDict
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any
 
@@ -22,10 +22,10 @@ from velmot.core.session.track import ON_THE_TRACK, Lane
 from velmot.core.session.wording import parameter_name
 from velmot.formats.report import Report
 from velmot.formats.session_file import head_of, structure, track_of
-from velmot.storage import blobs, own_audio, sources, upkeep
+from velmot.storage import blobs, kept_rows, own_audio, past, sources, upkeep
 from velmot.storage.errors import Damaged, NotFound
 from velmot.storage.lane_rows import new_columns
-from velmot.storage.models import NamedEnvelope, StoredEnvelope, StoredLane, StoredSession, StoredTrack
+from velmot.storage.models import KeptEnvelope, NamedEnvelope, StoredEnvelope, StoredLane, StoredSession, StoredTrack
 from velmot.storage.snapshot import snapshot
 from velmot.storage.sources import Source
 
@@ -60,6 +60,8 @@ def create(
     with transaction.atomic():
         head = structure(session)
         tracks = head.pop("tracks")
+        if session.alternatives:
+            head["alternatives"] = kept_rows.rows_of(session.alternatives)
         row = StoredSession.objects.create(
             name=session.name,
             structure=head,
@@ -78,6 +80,7 @@ def create(
             ),
             batch_size=500,
         )
+        keep_named(row)
         if source is not None:
             sources.keep(row, source)
     remember(row.pk, 0, session)
@@ -85,11 +88,28 @@ def create(
 
 
 def row(id: int) -> StoredSession:
-    """The session's row; NotFound if there is none."""
+    """The session's row; NotFound if there is none. That of a state in its past stands at that revision."""
+    number, revision = past.parted(id)
     try:
-        return StoredSession.objects.get(pk=id)
+        found = StoredSession.objects.get(pk=number)
     except (StoredSession.DoesNotExist, OverflowError):  # no number that large is ever given
         raise NotFound(f"there is no session {id}") from None
+    if revision is not None:
+        if not 0 <= revision <= found.latest:
+            raise NotFound(f"there is no revision {revision}")
+        found.past, found.head = found.head, revision
+    return found
+
+
+def keep_named(row: StoredSession) -> None:
+    """Note which envelopes the session's alternatives name, so that they stay."""
+    wanted = dict.fromkeys(past.kept_digests(row.structure.get("alternatives", [])))
+    known = set(row.kept.values_list("envelope_id", flat=True))
+    gone = [digest for digest in known if digest not in wanted]
+    for i in range(0, len(gone), 400):
+        row.kept.filter(envelope_id__in=gone[i : i + 400]).delete()
+    new = [KeptEnvelope(session=row, envelope_id=digest) for digest in wanted if digest not in known]
+    KeptEnvelope.objects.bulk_create(new, batch_size=400)
 
 
 def load(id: int) -> Session:
@@ -107,7 +127,7 @@ def standing(stored: StoredSession) -> Opened:
     """The session as a row that has been read says it stands."""
     known = _cache.get((stored.pk, stored.head))
     if known is None or known[0].name != stored.name:
-        known = _loaded(stored)
+        known = _loaded(stored) if stored.past is None else at(stored, stored.head)
         remember(stored.pk, stored.head, *known)
     return Opened(stored, *known)
 
@@ -125,6 +145,12 @@ def remember(id: int, revision: int, session: Session, damaged: tuple[str, ...] 
         _cache.move_to_end((id, revision))
         while len(_cache) > _KEPT:
             _cache.popitem(last=False)
+
+
+def at(stored: StoredSession, revision: int) -> tuple[Session, tuple[str, ...]]:
+    """The session as it stood at a revision, and in words what of it is damaged."""
+    state = past.rows_at(stored, revision, stored.past)
+    return assembled(stored.name, state.structure, state.in_order, state.lanes)
 
 
 def _loaded(stored: StoredSession) -> tuple[Session, tuple[str, ...]]:
@@ -145,8 +171,11 @@ def assembled(
     name: str, structure: dict[str, Any], tracks: list[dict[str, Any]], lanes: dict[str, dict[str, Any]]
 ) -> tuple[Session, tuple[str, ...]]:
     """A session from rows as tables and revisions hold them, lanes by key; and in words which lanes are damaged."""
-    session = head_of(structure | {"name": name}).with_tracks(track_of(t) for t in tracks)
-    stored = StoredEnvelope.objects.in_bulk(list({row["envelope_id"] for row in lanes.values()}))
+    kept = structure.get("alternatives", [])
+    head = {key: value for key, value in structure.items() if key != "alternatives"} | {"name": name}
+    session = head_of(head).with_tracks(track_of(t) for t in tracks)
+    digests = {row["envelope_id"] for row in lanes.values()} | {*past.kept_digests(kept)}
+    stored = StoredEnvelope.objects.in_bulk(list(digests))
     curves = blobs.read(stored.values())
     made, damaged = [], []
     for key, x in sorted(lanes.items(), key=lambda pair: pair[1]["position"]):
@@ -157,7 +186,9 @@ def assembled(
             damaged.append(f"{name} (lane {key}) is damaged in the database and left out")
         else:
             made.append(Lane(key, x["parameter"], x["home"], curve, tuple((k, v) for k, v in x["extra"])))
-    return session.with_lanes(made), tuple(damaged)
+    alternatives, lost = kept_rows.alternatives_of(kept, curves)
+    damaged += [f"the alternative “{name}” is damaged in the database and left out" for name in lost]
+    return replace(session, lanes=tuple(made), alternatives=tuple(alternatives)), tuple(damaged)
 
 
 @dataclass(frozen=True)

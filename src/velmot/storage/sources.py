@@ -6,6 +6,7 @@ import zlib
 from dataclasses import dataclass
 
 from velmot.core.limits import LONGEST_NAME
+from velmot.storage import past
 from velmot.storage.errors import NotFound
 from velmot.storage.models import StoredSession, StoredSource
 
@@ -32,7 +33,7 @@ def name_of(session: StoredSession) -> str:
 
 def known(id: int) -> Source | None:
     """The file a session came from, if it is kept."""
-    found = StoredSource.objects.filter(session=id).first()
+    found = StoredSource.objects.filter(session=past.parted(id)[0]).first()
     return Source(found.name, zlib.decompress(found.data)) if found else None
 
 

@@ -26,6 +26,7 @@ from velmot.core.verbs.alternatives.request import (
     TakeRange,
     UseAlternatives,
 )
+from velmot.core.verbs.carry.request import Carry
 from velmot.core.verbs.frame.with_kept import with_kept
 from velmot.core.verbs.groups.request import DissolveGroup
 from velmot.core.verbs.regions.request import RemoveRegions
@@ -57,7 +58,7 @@ def a_level(*points, regions=(), more=()) -> Session:
 
 @given(linked_sessions(), st.data())
 def test_kept_aside_another_used_and_used_back_is_bit_for_bit(session, data):
-    with_goes = [p for p in dict.fromkeys(x.parameter for x in session.alternatives)]
+    with_goes = list(dict.fromkeys(x.parameter for x in session.alternatives))
     parameter = data.draw(st.sampled_from(with_goes or [x.parameter for x in session.lanes] or ["none"]))
     if not session.lanes_of(parameter):
         return
@@ -284,6 +285,27 @@ def test_a_parameter_brought_back_over_some_bars_and_what_was_never_there():
     with pytest.raises(RequestError) as refused:
         plan(now, "bring back", BringBack(7, parameters=("q",)), past=past)
     assert refused.value.code == "parameter-unknown"
+
+
+def test_a_carry_and_a_phrase_take_from_an_alternative_and_leave_it_and_the_lane_alone():
+    calm = a_level((0, -30.0), (8, -10.0))
+    two = replace(calm, tracks=(*calm.tracks, Track("u", "Gulls", parameters=(level("q"),)))).checked()
+    kept = done(two, "keep aside", KeepAside(("p",), "calm"))
+    now = done(kept, "reshape", Reshape(("L",), None, None, (Move("dB", by=-20.0),)))
+    (one,) = now.alternatives
+    after = done(now, "carry", Carry((), ("u",), start=b(0), end=b(4), alternative=one.id))
+    assert [float(after.lane_at("q").envelope.at(b(x))) for x in (0, 2, 3.5)] == [-30.0, -25.0, -21.25]
+    assert after.lane("L") == now.lane("L") and after.alternatives == now.alternatives
+    home = done(now, "carry", Carry((), ("t",), start=b(0), end=b(4), alternative=one.id))
+    assert float(home.lane("L").envelope.at(b(2))) == -25.0 and float(home.lane("L").envelope.at(b(5))) == -37.5
+    phrased = done(now, "keep phrase", KeepPhrase("L", b(0), b(4), "rise", alternative=one.id))
+    assert [float(phrased.phrases[0].curve.at(b(x))) for x in (0, 4)] == [-30.0, -20.0]
+    assert not phrased.placements and phrased.lanes == now.lanes
+    for asked in ({"how": "move"}, {"linked": True}):
+        with pytest.raises(RequestError, match="what is kept aside stays there"):
+            plan(now, "carry", Carry((), ("u",), alternative=one.id, **asked))
+    with pytest.raises(RequestError, match="“calm” keeps no lane like that"):
+        plan(now, "keep phrase", KeepPhrase("nowhere", b(0), b(4), "rise", alternative=one.id))
 
 
 def test_a_file_keeps_them_in_version_5_and_names_what_is_wrong_in_one():

@@ -141,14 +141,14 @@ def louder(session: Session, by: float, *lanes: str) -> Session:
     return plan(session, "reshape", asked).applied_to(session)
 
 
-def kept() -> Session:
-    """The demo with a go at two levels kept aside, which are otherwise by now."""
+def kept(session: Session) -> Session:
+    """A session with a go at two levels kept aside, which are otherwise by now."""
     aside = KeepAside(("bell.level", "keeper.level"), "calm", when="2026-11-30T14:10")
-    session = plan(DEMO, "keep aside", aside).applied_to(DEMO)
+    session = plan(session, "keep aside", aside).applied_to(session)
     return louder(session, 3.0, *(session.lane_at(f"{t}.level").id for t in ("bell", "keeper")))
 
 
-KEPT = kept()
+KEPT = kept(DEMO)
 LOUD, LOUDER = louder(DEMO, 2.0, "L1"), louder(DEMO, 4.0, "L1")
 KEPT_VERBS = ("keep aside", "use alternatives", "take range", "rename alternative", "remove alternatives", "bring back")
 ASIDE = {"parameters": ("bell.level",), "name": "calm"}
@@ -507,6 +507,8 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("note", "about"): ({"about": "lane", "of": "L1", "text": "x"}, {"about": "track"}),
     ("note", "of"): ({"about": "lane", "of": "L1", "text": "x"}, {"of": "L2"}),
     ("note", "text"): ({"about": "lane", "of": "L1", "text": "x"}, {"text": "y"}),
+    ("carry", "alternative"): (CARRY, {"alternative": "alternative1"}),
+    ("keep phrase", "alternative"): (KEEP, {"alternative": "alternative1"}),
     ("keep aside", "parameters"): (ASIDE, {"parameters": ("keeper.level",)}),
     ("keep aside", "name"): (ASIDE, {"name": "loud"}),
     ("keep aside", "start"): (ASIDE | SPAN, {"start": b(33)}),
@@ -538,7 +540,7 @@ def state_for(verb) -> Session:
     """The demo; with phrases in it for the verbs that ask for them."""
     if verb == "thin":
         return STAIRS
-    if verb in KEPT_VERBS:
+    if verb in KEPT_VERBS or verb in ("carry", "keep phrase"):
         return KEPT
     return LINKED if verb in ("place", "change places", "set free", "change phrase", "paste") else DEMO
 

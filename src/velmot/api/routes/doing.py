@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Any
+from typing import Any
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Router
 
 from velmot.api.routes.answers import quick
 from velmot.api.schemas.doing import Ask, OnRevision
@@ -15,10 +15,12 @@ from velmot.api.schemas.reuse import WorkedOut
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
+from velmot.core.verbs.alternatives.request import BringBack
+from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.held_points import found_again
+from velmot.core.verbs.frame.with_kept import with_kept
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
-from velmot.presentation.log import LogOut, log_out
 from velmot.presentation.rails import rails_out
 from velmot.presentation.sentences import SentenceOut, sentence_out
 from velmot.presentation.sessions import Stepped, stepped_out
@@ -27,8 +29,6 @@ from velmot.storage import history, sessions
 from velmot.storage.sessions import Opened
 
 router = Router()
-_Number = Annotated[int, Query(ge=0, le=2**31)]
-_PageSize = Annotated[int, Query(ge=1, le=1000)]
 
 
 @router.post("/sessions/{id}/sentence", response={200: SentenceOut} | PROBLEMS, operation_id="sentence")
@@ -43,7 +43,7 @@ def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     on, session, _ = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = verbs.plan(session, verb, wanted, body.links)
+        change = verbs.plan(session, verb, wanted, body.links, history.past_of(id))
         return quick(change_out(session, change, body.view, rails_out(session, wanted)))
 
 
@@ -55,19 +55,30 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     on, session, now = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = verbs.plan(session, verb, wanted, body.links)
+        change = verbs.plan(session, verb, wanted, body.links, history.past_of(id))
     if change.empty:
         accepted = "a request that changes something"
         if change.cautions:
             because = change.cautions[0].message
             raise RequestError("nothing-to-do/because", because=because, place="request", accepted=accepted)
         raise RequestError("nothing-to-do", place="request", accepted=accepted)
-    row = to_row(verb, wanted)
+    if body.keep:
+        change = _keeping(session, change, body, now)
+    row, name = to_row(verb, wanted), body.step or ""
     if body.instead:
-        step = history.amend(id, body.revision, change, row, body.step or "")
+        step = history.amend(id, body.revision, change, row, name, body.window)
     else:
-        step = history.apply(id, body.revision, change, row, now, body.step or "")
+        exact = wanted.revision if isinstance(wanted, BringBack) and wanted.all_of_it and not body.keep else None
+        step = history.apply(id, body.revision, change, row, now, name, body.window, exact)
     return quick(stepped_out(step, change.title))
+
+
+def _keeping(session: Session, change: Change, body: Ask, now: Opened) -> Change:
+    """The change with what was there before it kept aside: of a step in place of another one, what that had made."""
+    if not body.instead:
+        return with_kept(session, change, body.when)
+    title = history.next_titles(now.row)[0] or change.title
+    return with_kept(session, change, body.when, now.session, title)
 
 
 def _planned_on(id: int, body: Ask) -> tuple[int, Session, Opened]:
@@ -111,9 +122,3 @@ def _walked(id: int, body: OnRevision, way: Callable[[int, int, str], history.St
     """A step back or forth, once for each name."""
     done = history.done_before(id, body.revision, body.step) if body.step else None
     return done or way(id, body.revision, body.step or "")
-
-
-@router.get("/sessions/{id}/log", response={200: LogOut} | PROBLEMS, operation_id="log")
-def log(request: HttpRequest, id: int, before: _Number | None = None, most: _PageSize = 100) -> Any:
-    """A page of what was applied, newest first: from the revision `before` (not in it) down."""
-    return log_out(history.log(id, before, most))

@@ -42,7 +42,7 @@ from velmot.presentation.waiting import ticketed
 from velmot.sound.library import Library
 from velmot.sound.path import Score
 from velmot.sound.stand_ins.hall import DECAYS
-from velmot.storage import own_audio, sessions
+from velmot.storage import history, own_audio, sessions
 
 router = Router()
 FOREVER = "private, max-age=31536000, immutable"
@@ -60,7 +60,7 @@ def _states(id: int, body: Hear) -> tuple[Session, Session | None]:
     now = sessions.load(id)
     if body.request is None:
         return now, None
-    return now, verbs.plan(now, *to_core(body.request), body.links).applied_to(now)
+    return now, verbs.plan(now, *to_core(body.request), body.links, history.past_of(id)).applied_to(now)
 
 
 @router.get("/sessions/{id}/sound", response={200: None} | PROBLEMS, operation_id="soundChunk")

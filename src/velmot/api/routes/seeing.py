@@ -18,6 +18,7 @@ from velmot.core.verbs.frame import selection
 from velmot.core.verbs.paste.request import Paste
 from velmot.formats import clipboard
 from velmot.formats.requests import to_row
+from velmot.presentation.alternatives import AlternativeCurve, alternative_curves
 from velmot.presentation.curves import Curve, View, lane_curve
 from velmot.presentation.findings import FindingOut, findings_out
 from velmot.presentation.hearing import HeardOut, ReadOut, heard_out, read_outs
@@ -26,6 +27,7 @@ from velmot.storage import history, sessions
 
 router = Router()
 _CURVES = TypeAdapter(list[Curve])
+_ALTERNATIVES = TypeAdapter(list[AlternativeCurve])
 _HEARD = TypeAdapter(list[HeardOut])
 MOST_AT_ONCE = 500
 
@@ -48,6 +50,15 @@ def heard(request: HttpRequest, id: int, parameters: str, start: float, end: flo
     """What is heard of parameters in view, and the reason for each span."""
     session, view = sessions.load(id), view_of(start, end, columns)
     return quick_list(_HEARD, [heard_out(session, parameter, view) for parameter in _ids(parameters)])
+
+
+@router.get(
+    "/sessions/{id}/alternatives", response={200: list[AlternativeCurve]} | PROBLEMS, operation_id="alternativeCurves"
+)
+def alternatives(request: HttpRequest, id: int, some: str, start: float, end: float, columns: int = 1000) -> Any:
+    """What would be heard in view with each of some alternatives in use."""
+    view = view_of(start, end, columns)
+    return quick_list(_ALTERNATIVES, alternative_curves(sessions.load(id), _ids(some), view))
 
 
 @router.get("/sessions/{id}/findings", response={200: list[FindingOut]} | PROBLEMS, operation_id="findings")

@@ -21,7 +21,8 @@ class Ask(Schema):
     means as is usual for the verb. `counted_at` is the revision in which the request's points were counted, if that is
     an earlier one: they are found again, or it is refused. `instead` puts it in place of the step that led to the
     revision, as long as nothing came after that: it is planned on the session before it. With a `ticket`, any word of
-    one's own, how far it has come can be asked for and it can be stopped. `step` is a name of one's own for what is
+    one's own, how far it has come can be asked for and it can be stopped. With `keep` what it replaces is kept aside, as of
+    `when` (ISO 8601); `window` is what the window is called that asks. `step` is a name of one's own for what is
     applied: sent again, it is not done again, and answered as it was.
     """
 
@@ -31,6 +32,9 @@ class Ask(Schema):
     instead: bool = False
     counted_at: Annotated[int, Field(ge=0)] | None = None
     view: View | None = None
+    keep: bool = False
+    when: Annotated[str, Field(max_length=40)] = ""
+    window: Annotated[str, Field(max_length=40)] = ""
     step: StepName | None = None
     ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 

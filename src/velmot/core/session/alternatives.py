@@ -113,6 +113,17 @@ def standing(session: Session, one: Alternative) -> Standing:
     return session.remembered("standing", one.id, lambda: standing_as(session, one, follow=True))
 
 
+def usable(session: Session, id: str) -> Standing:
+    """What an alternative of an id would put in use now; RequestError where its parameter is gone, or no lane of it fits."""
+    one = session.alternative(id)
+    if not session.there("parameter", one.parameter):
+        raise RequestError("alternative-gone", name=one.name, place="alternative", accepted="another one")
+    found = standing(session, one)
+    if one.lanes and not found.lanes:
+        raise RequestError("alternative-lanes", name=one.name, place="alternative", accepted="another one")
+    return found
+
+
 def standing_as(session: Session, one: Alternative, *, follow: bool) -> Standing:
     """The same; places whose phrase says something else by now `follow` it, or are as they were and free of it."""
     parameter, regions = session.parameter(one.parameter), {r.id for r in session.owner(one.parameter).regions}

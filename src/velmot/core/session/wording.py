@@ -46,6 +46,13 @@ def parameter_name(session: Session, parameter: str) -> str:
     return f"{session.owner(parameter).name} {session.parameter(parameter).name}"
 
 
+def alternative_name(session: Session, id: str) -> str:
+    """An alternative by its name, and whose it is: “calm” of Keeper Level."""
+    one = session.alternative(id)
+    there = session.there("parameter", one.parameter)
+    return f"“{one.name}” of {parameter_name(session, one.parameter)}" if there else f"“{one.name}”"
+
+
 def marker_name(session: Session, marker: Marker) -> str:
     """A marker by its name, or by where it stands."""
     return marker.name or f"at {session.tempo.position(marker.tick)}"

@@ -31,7 +31,7 @@ def plan(session: Session, request: BringBack, then: Session) -> Change:
         where = str(session.tempo.position(session.length))
         raise RequestError("range-beyond", where=where, place="start", accepted="a range in the session")
     ramp = ramp_of(request)
-    if not (request.tracks or request.parameters or span):
+    if request.all_of_it:
         return change_to(session, replace(then, name=session.name))
     said: list[Caution] = []
     after = session
@@ -137,7 +137,7 @@ def sentence(session: Session, request: BringBack) -> tell.Told:
     """“Bring back Keeper Level from 9.1.00 to 13.1.00 as it was at revision 12.”"""
     revision = f"revision {request.revision}"
     whole = request.start is None or request.end is None
-    if whole and not (request.tracks or request.parameters):
+    if request.all_of_it:
         return tell.told("Go back to {revision}.", revision=revision)
     named = [id for id in request.tracks if session.there("track", id)]
     said: dict[str, str | tell.Asked] = {"revision": revision}

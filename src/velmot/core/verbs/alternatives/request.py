@@ -88,3 +88,8 @@ class BringBack:
         words={"seal": "jump", "ramp": "ramp"},
     )
     ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
+
+    @property
+    def all_of_it(self) -> bool:
+        """Whether the whole session goes back."""
+        return not (self.tracks or self.parameters) and (self.start is None or self.end is None)

@@ -15,11 +15,12 @@ from velmot.core.limits import MOST_TIMES
 from velmot.core.parameters.mapping import Mapped, affine, mapped, possible
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.remedy import Remedy
+from velmot.core.session.alternatives import usable
 from velmot.core.session.heard import winning_last
 from velmot.core.session.matching import device_named, static_differences, with_device, with_same_parameter
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK, Lane, Track
-from velmot.core.session.wording import parameter_name, span_text
+from velmot.core.session.wording import alternative_name, parameter_name, span_text
 from velmot.core.verbs.carry.carry_linked import Linking, with_links_made
 from velmot.core.verbs.carry.match_table import Landing, table
 from velmot.core.verbs.carry.request import Carry, Match
@@ -70,7 +71,7 @@ def plan(session: Session, request: Carry) -> Change:
     for id, own in cells.items():
         for cell in own:
             _land(work, request, stretches[id], cell, shifts)
-    if not request.linked:
+    if not request.linked and not request.alternative:
         work.went += _went(session, request, loads, stretches, cells, shifts)
     if request.match_static:
         pairs = (pair for target in targets for pair in _static_pairs(session, lanes, target))
@@ -86,6 +87,8 @@ def plan(session: Session, request: Carry) -> Change:
 
 def _could_be_linked(request: Carry) -> Remedy | None:
     """What links a plain copy; None where it cannot be."""
+    if request.alternative:
+        return None
     wanted = replace(request, linked=True)
     return Remedy("link it", step=wanted) if _linked_problem(wanted) is None else None
 
@@ -224,7 +227,10 @@ def _static_pairs(session: Session, lanes: list[Lane], target: Track) -> list[tu
 
 def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
     need_range(request.start, request.end)
-    need((*request.lanes, *request.devices), "lane")
+    if request.alternative:
+        _check_aside(request)
+    else:
+        need((*request.lanes, *request.devices), "lane")
     need(request.targets, "track", place="targets")
     if request.at is not None and request.at < 0:
         raise RequestError("at-early", place="at", accepted="1.1.00 or later")
@@ -236,8 +242,15 @@ def _asked(session: Session, request: Carry) -> tuple[list[Lane], list[Track]]:
         raise RequestError("every", place="every", accepted="a length such as 4 bars")
     if request.linked and (problem := _linked_problem(request)):
         raise problem
-    lanes = [session.lane(id) for id in dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))]
+    ids = dict.fromkeys((*request.lanes, *_lanes_of_devices(session, request)))
+    lanes = [*usable(session, request.alternative).lanes] if request.alternative else [session.lane(id) for id in ids]
     return lanes, [session.track(id) for id in dict.fromkeys(request.targets)]
+
+
+def _check_aside(request: Carry) -> None:
+    """RequestError where what is kept aside is to be moved or linked: it stays as it is."""
+    if request.how == "move" or request.linked:
+        raise RequestError("alternative-stays", place="alternative", accepted="a copy that is not linked")
 
 
 def _linked_problem(request: Carry) -> RequestError | None:
@@ -286,7 +299,7 @@ def _land(work: WorkingCopy, request: Carry, runs: list[_Run], cell: Landing, sh
     pieces: list[Landed] = []
     for shift in shifts:
         for run, one in zip(runs, made, strict=True):
-            if shift == 0 and target.id == source.id and run.on_track:
+            if shift == 0 and target.id == source.id and run.on_track and not request.alternative:
                 if len(shifts) == 1:
                     name = parameter_name(session, source.id)
                     work.cautions.append(caution("already-there", name=name, track=track.id))
@@ -342,9 +355,19 @@ def sentence(session: Session, request: Carry) -> tell.Told:
         "; static values matched" if request.match_static else ""
     )
     more += "; {linked}" if request.linked else ""
+    lanes = "" if request.alternative else tell.lanes(session, request.lanes)
+    lanes = "no lane by itself" if request.devices and not request.lanes else lanes
     return tell.told(
-        "Carry {lanes}" + span + " to {targets}, {at}" + often + ", {how}; " + edges + more + ".",
-        lanes=tell.lanes(session, request.lanes) if request.lanes or not request.devices else "no lane by itself",
+        f"Carry {{{'alternative' if request.alternative else 'lanes'}}}"
+        + span
+        + " to {targets}, {at}"
+        + often
+        + ", {how}; "
+        + edges
+        + more
+        + ".",
+        lanes=lanes,
+        alternative=alternative_name(session, request.alternative) if request.alternative else "",
         start="whole" if request.start is None else tell.position(session, request.start),
         end=tell.position(session, request.end, "its end"),
         targets=tell.tracks(session, request.targets),

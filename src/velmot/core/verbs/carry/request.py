@@ -53,6 +53,7 @@ class Carry:
     )
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
     linked: bool = says("Source and targets share phrases from then on: edit one, all follow.", default=False)
+    alternative: str = says("The alternative whose lanes are carried, by id, in place of what is used.", default="")
 
 
 @dataclass(frozen=True)

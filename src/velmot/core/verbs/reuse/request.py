@@ -60,6 +60,9 @@ class KeepPhrase:
         label="Here",
         words={"yes": "its first place, linked", "no": "the lane is left alone"},
     )
+    alternative: str = says(
+        "The alternative that does it, by id, in place of what is used; the lane is then left alone.", default=""
+    )
 
 
 @dataclass(frozen=True)
