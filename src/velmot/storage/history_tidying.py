@@ -35,6 +35,7 @@ def tidy(id: int, days: float, try_only: bool = True) -> Tidied:
         if not try_only and found.steps:
             _do(row, plan)
             blobs.collect()
+            sessions.forget(row.pk)
     if not try_only and found.steps:
         upkeep.give_back_space()
     return found

@@ -147,6 +147,13 @@ def remember(id: int, revision: int, session: Session, damaged: tuple[str, ...] 
             _cache.popitem(last=False)
 
 
+def forget(id: int) -> None:
+    """Let go of what is remembered of a session."""
+    with _lock:
+        for key in [key for key in _cache if key[0] == id]:
+            del _cache[key]
+
+
 def at(stored: StoredSession, revision: int) -> tuple[Session, tuple[str, ...]]:
     """The session as it stood at a revision, and in words what of it is damaged."""
     state = past.rows_at(stored, revision, stored.past)
@@ -243,9 +250,7 @@ def remove(id: int) -> None:
         NamedEnvelope.objects.filter(revision__session=stored).delete()
         stored.delete()
         blobs.collect()
-    with _lock:
-        for key in [key for key in _cache if key[0] == id]:
-            del _cache[key]
+    forget(id)
     own_audio.forget_unused()
     upkeep.give_back_space()
 
