@@ -413,7 +413,7 @@ def _request(random: Random, session: Session, verb: str) -> Any:
     if verb == "pool" and session.lanes and not _seldom(random):
         return _pool(random, session, made)
     if verb in ("carry", "keep phrase") and (not session.alternatives or random.random() < 0.7):
-        return replace(made, alternative="")
+        return replace(made, alternative=None)
     if verb == "note":
         known = {"lane": "lane", "parameter": "parameter", "region": "region", "track": "track"}
         return replace(made, of=random.choice(_words(known[made.about], session)))

@@ -1593,9 +1593,8 @@ export interface components {
             /**
              * Alternative
              * @description The alternative whose lanes are carried, by id, in place of what is used.
-             * @default
              */
-            alternative: string;
+            alternative?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2488,9 +2487,8 @@ export interface components {
             /**
              * Alternative
              * @description The alternative that does it, by id, in place of what is used; the lane is then left alone.
-             * @default
              */
-            alternative: string;
+            alternative?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5380,21 +5378,12 @@ export interface components {
             /** Counted At */
             counted_at?: number | null;
             view?: components["schemas"]["View"] | null;
-            /**
-             * Keep
-             * @default false
-             */
-            keep: boolean;
-            /**
-             * When
-             * @default
-             */
-            when: string;
-            /**
-             * Window
-             * @default
-             */
-            window: string;
+            /** Keep */
+            keep?: boolean | null;
+            /** When */
+            when?: string | null;
+            /** Window */
+            window?: string | null;
             /** Step */
             step?: string | null;
             /** Ticket */
@@ -5770,13 +5759,15 @@ export interface components {
         };
         /**
          * SideIn
-         * @description One side to compare: a lane, a track, or everything; at a revision, or as it stands.
+         * @description One side to compare: a lane, an alternative, a track, or everything; at a revision, or as it stands.
          */
         SideIn: {
             /** Revision */
             revision?: number | null;
             /** Lane */
             lane?: string | null;
+            /** Alternative */
+            alternative?: string | null;
             /** Track */
             track?: string | null;
         };
@@ -6550,16 +6541,13 @@ export interface components {
             number: number;
             /** Ink */
             ink: string;
-            /** Before */
-            before: [
-                number,
-                number
-            ][];
+            /**
+             * Before
+             * @description The lowest and the highest of each column, one after the other.
+             */
+            before: number[];
             /** After */
-            after: [
-                number,
-                number
-            ][];
+            after: number[];
         };
         /**
          * MarkIn

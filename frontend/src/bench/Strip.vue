@@ -5,18 +5,22 @@ import NoteField from '../parts/NoteField.vue'
 import { computed, ref } from 'vue'
 import type { Curve, Finding, PlacementOut, RegionOut, Schemas } from '../api/client'
 import { follow } from '../lib/dragging'
+import { useAlternatives } from '../state/alternatives'
 import { useBench } from '../state/bench'
 import { LEAST_DRAGGED, MOST_DRAGGED } from '../state/bench/heights'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
 import type { HeardLine } from '../state/curves'
-import { beatAt, xOf } from '../lib/geometry'
+import { beatAt, LEFT, RIGHT, xOf } from '../lib/geometry'
+import { lineOf } from '../lib/line'
+import { counted } from '../lib/words'
 import { RULE } from '../lib/drawing'
 import { useHands } from './hands'
 import { inkOf, useContent } from '../state/content'
 import { useStripKeys } from './strip/keys'
 import { usePainter } from './strip/painter'
+import AlternativeRows from './AlternativeRows.vue'
 import StripPoints from './StripPoints.vue'
 import Chooser from '../parts/Chooser.vue'
 
@@ -33,6 +37,7 @@ const session = useSession()
 const bench = useBench()
 const selection = useSelection()
 const worksheet = useWorksheet()
+const alternatives = useAlternatives()
 const plot = ref<HTMLElement | null>(null)
 const content = useContent(props.parameterId)
 const {
@@ -52,7 +57,9 @@ const {
   homeAt,
 } = content
 const ink = computed(() => inkOf(parameter.value))
-const height = computed(() => bench.heightOf(props.parameterId))
+const height = computed(() => bench.chartOf(props.parameterId))
+const goes = computed(() => alternatives.rowsOf(props.parameterId))
+const isUnfolded = computed(() => goes.value.length > 0 && alternatives.unfolded.includes(props.parameterId))
 /** One strip can be come to by Tab, with its controls: the one that was used last. */
 /** Whether the worksheet is about a lane of it. */
 const chosen = computed(() => lanes.value.some((lane) => selection.lanes.includes(lane.id)))
@@ -121,6 +128,16 @@ const hands = useHands({ plot, scale, parameter, lanes, curveOf, laneAt, homeAt,
 const { said, box, stroke } = hands
 const key = useStripKeys(content, curveOf, hands.add)
 
+const under = computed(() => bench.under[props.parameterId] ?? 0)
+const wide = computed(() => bench.plotWidth + LEFT + RIGHT)
+/** The alternative that is laid over the curve, in pencil. */
+const overPath = computed(() => {
+  const curve = alternatives.curves.get(alternatives.over[props.parameterId] ?? '')
+  if (!curve) return ''
+  const { xs, ys } = lineOf(curve, { view: bench.view, width: bench.plotWidth, height: height.value }, scale.value)
+  return xs.map((x, i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${ys[i]!.toFixed(1)}`).join('')
+})
+
 const onRail = ref(false)
 function hover(event: PointerEvent): void {
   onRail.value = hands.holds(event)
@@ -148,7 +165,7 @@ function resizeByKey(event: KeyboardEvent): void {
   <section
     class="strip"
     :class="{ guest: isGuest, chosen }"
-    :style="{ height: `${height}px` }"
+    :style="{ height: `${height + under}px` }"
     :data-strip="parameterId"
     @focusin="bench.atStrip = parameterId"
   >
@@ -156,6 +173,7 @@ function resizeByKey(event: KeyboardEvent): void {
       ref="plot"
       class="plot"
       :class="{ 'on-rail': onRail }"
+      :style="{ bottom: `${under - 1}px` }"
       role="group"
       :aria-label="described"
       :tabindex="stop"
@@ -167,6 +185,9 @@ function resizeByKey(event: KeyboardEvent): void {
     >
       <StripPoints :lanes="lanes" :parameter="parameter" :curves="curves" :version="version" />
     </div>
+    <svg v-if="overPath" class="laid-over" :width="wide" :height="height" aria-hidden="true">
+      <path :d="overPath" fill="none" stroke="currentColor" stroke-width="1.4" stroke-dasharray="5 3" />
+    </svg>
     <div
       v-if="box"
       class="box"
@@ -201,15 +222,17 @@ function resizeByKey(event: KeyboardEvent): void {
         >
         <button
           :tabindex="stop"
-          v-if="!track.reads"
+          v-if="!track.reads && !session.readOnly"
           class="link alarm"
           :title="`None of ${track.name}’s lanes is heard: set it to read`"
           @click="worksheet.setMode(track.id, false)"
         >
           not reading
         </button>
+        <span v-if="session.readOnly && !track.reads" class="alarm">not reading</span>
+        <span v-if="session.readOnly && precedence" class="soft">{{ precedence }}</span>
         <button
-          v-if="precedence"
+          v-else-if="precedence"
           :tabindex="stop"
           class="link soft"
           title="See and change which lane wins"
@@ -217,10 +240,20 @@ function resizeByKey(event: KeyboardEvent): void {
         >
           {{ precedence }}
         </button>
+        <button
+          v-if="goes.length"
+          class="link soft"
+          :tabindex="stop"
+          :aria-expanded="isUnfolded"
+          :aria-label="`${counted(goes.length, 'alternative')} of ${track.name} ${parameter.name}`"
+          @click="alternatives.toggle(parameterId)"
+        >
+          {{ counted(goes.length, 'alternative') }}
+        </button>
         <span v-if="isGuest && !bench.closer" class="soft">shown for the preview</span>
         <span v-if="showsHeard && reading" class="soft">{{ reading.why }}</span>
         <NoteField
-          v-if="!bench.closer"
+          v-if="!bench.closer && !session.readOnly"
           :class="{ every: !session.noteOn('parameter', parameterId) }"
           about="parameter"
           :of="parameterId"
@@ -246,6 +279,14 @@ function resizeByKey(event: KeyboardEvent): void {
           :options="sharable.map((p) => ({ value: p.id, label: p.name }))"
           @update:model-value="(id) => bench.toggleShare(parameterId, id)"
         />
+        <RouterLink
+          v-if="!session.readOnly"
+          class="link every"
+          :tabindex="stop"
+          :to="{ name: 'log', query: { lane: parameterId } }"
+          :aria-label="`What happened to ${track.name} ${parameter.name}`"
+          >what happened</RouterLink
+        >
         <button
           :tabindex="stop"
           class="link every"
@@ -270,8 +311,10 @@ function resizeByKey(event: KeyboardEvent): void {
         </button>
       </div>
     </div>
+    <AlternativeRows v-if="isUnfolded" :parameter-id="parameterId" :stop="stop" :style="{ height: `${under}px` }" />
     <div
       class="grip"
+      :style="{ bottom: `${under}px` }"
       role="separator"
       aria-orientation="horizontal"
       :tabindex="stop"
@@ -318,6 +361,13 @@ function resizeByKey(event: KeyboardEvent): void {
   inset: 0 0 -1px;
   cursor: crosshair;
   touch-action: none;
+}
+.laid-over {
+  position: absolute;
+  inset: 0 auto auto 0;
+  overflow: hidden;
+  color: var(--soft);
+  pointer-events: none;
 }
 .plot.on-rail {
   cursor: ns-resize;

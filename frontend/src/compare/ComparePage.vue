@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Compare: two lanes, two tracks or two revisions; what differs, by how much and where, and the difference drawn.
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, asked, sentence, type LogLine, type Schemas } from '../api/client'
 import { useAsking } from '../state/asking'
 import { useBench } from '../state/bench'
@@ -18,7 +18,11 @@ const session = useSession()
 const selection = useSelection()
 const bench = useBench()
 const router = useRouter()
-const what = ref<What>(selection.lanes.length === 1 ? 'lanes' : selection.lanes.length === 2 ? 'lanes' : 'tracks')
+const route = useRoute()
+/** The revision that the log sent here to compare. */
+const since = Number(route.query['revision'] ?? NaN)
+const lanesChosen = selection.lanes.length === 1 || selection.lanes.length === 2
+const what = ref<What>(Number.isNaN(since) ? (lanesChosen ? 'lanes' : 'tracks') : 'revisions')
 const one = ref('')
 const other = ref('')
 /** The key of the row that is drawn; the first one, if there is none such. */
@@ -43,9 +47,17 @@ const { answer: log } = useAsking(
 )
 
 const NOW = 'now'
+const ASIDE = 'alternative/' // before an alternative's id
 const options = computed(() => {
   const data = session.data!
-  if (what.value === 'lanes') return data.lanes.map((x) => ({ value: x.id, label: session.laneName(x.id) }))
+  if (what.value === 'lanes')
+    return [
+      ...data.lanes.map((x) => ({ value: x.id, label: session.laneName(x.id) })),
+      ...data.alternatives.map((a) => ({
+        value: `${ASIDE}${a.id}`,
+        label: `“${a.name}”, ${session.parameterName(a.parameter)}`,
+      })),
+    ]
   if (what.value === 'tracks') return data.tracks.map((t) => ({ value: t.id, label: t.name }))
   const said = (log.value ?? []).map((r) => ({ value: String(r.number), label: `${r.number}: ${r.title}` }))
   return [{ value: NOW, label: 'as it stands' }, ...said, { value: '0', label: '0: as it came' }]
@@ -55,13 +67,15 @@ watch(
   (now) => {
     row.value = ''
     const [first, second] = now === 'lanes' && selection.lanes.length ? selection.lanes : options.value.map((o) => o.value)
-    one.value = now === 'revisions' ? String(Math.max(session.data!.revision - 1, 0)) : (first ?? '')
+    const before = Number.isNaN(since) ? Math.max(session.data!.revision - 1, 0) : since
+    one.value = now === 'revisions' ? String(before) : (first ?? '')
     other.value = now === 'revisions' ? NOW : (second ?? options.value.find((o) => o.value !== one.value)?.value ?? '')
   },
   { immediate: true },
 )
 watch([one, other], () => (row.value = ''))
 function side(id: string): Schemas['SideIn'] {
+  if (what.value === 'lanes' && id.startsWith(ASIDE)) return { alternative: id.slice(ASIDE.length) }
   if (what.value === 'lanes') return { lane: id, track: null, revision: null }
   if (what.value === 'tracks') return { lane: null, track: id, revision: null }
   return { lane: null, track: null, revision: id === NOW ? session.data!.revision : Number(id) }

@@ -5,6 +5,7 @@ import { useFocusOnBench } from '../state/focus'
 import { useKeys } from '../state/keys'
 import { later, stripsStand } from './later'
 import LedgerEdge from '../parts/LedgerEdge.vue'
+import { useTransport } from '../state/desk/transport'
 import { useDropping } from '../state/dropping'
 import { GRIDS, useBench } from '../state/bench'
 import { useNotices } from '../state/notices'
@@ -38,6 +39,7 @@ const worksheet = useWorksheet()
 const dropping = useDropping()
 const notices = useNotices()
 const walk = useWalking()
+const transport = useTransport()
 const stage = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
 const paper = ref<HTMLCanvasElement | null>(null)
@@ -119,6 +121,7 @@ const width = () => bench.view.end - bench.view.start
 const middle = () => bench.hover ?? bench.view.start + width() / 2
 
 useKeys({
+  play: () => session.readOnly && transport.toggle(), // else the worksheet's
   earlier: () => bench.pan(-width() / 8),
   later: () => bench.pan(width() / 8),
   'zoom in': () => bench.zoom(0.7, middle()),
@@ -260,7 +263,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
         </div>
       </div>
     </main>
-    <div class="foot" :class="{ low: worksheet.folded || worksheet.over }"><Worksheet /></div>
+    <div v-if="!session.readOnly" class="foot" :class="{ low: worksheet.folded || worksheet.over }"><Worksheet /></div>
   </div>
 </template>
 

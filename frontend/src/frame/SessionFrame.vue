@@ -49,6 +49,7 @@ watch(
 )
 onBeforeUnmount(() => session.leave())
 
+const past = computed(() => data.value?.past ?? null)
 const at = computed(() => bench.playhead ?? bench.hover ?? bench.cursor)
 const position = computed(() => (data.value ? positionText(at.value, data.value.bars) : ''))
 const clock = computed(() => (data.value ? clockText(at.value, data.value.clock) : ''))
@@ -147,6 +148,7 @@ onBeforeUnmount(() => {
             @keydown.escape="naming = false"
           />
         </form>
+        <b v-else-if="past">{{ data.name }}</b>
         <button v-else class="plain-button title" title="Rename" @click="startNaming">
           <b>{{ data.name }}</b>
         </button>
@@ -154,7 +156,7 @@ onBeforeUnmount(() => {
         <nav aria-label="Places">
           <RouterLink :to="{ name: 'bench' }">Bench</RouterLink>
           <RouterLink :to="{ name: 'compare' }">Compare</RouterLink>
-          <RouterLink :to="{ name: 'log' }">Log</RouterLink>
+          <RouterLink v-if="!past" :to="{ name: 'log' }">Log</RouterLink>
           <RouterLink :to="{ name: 'book' }">Phrases</RouterLink>
           <button class="plain-button findings" title="What is found in the session, on the worksheet" @click="showFindings">
             Findings <span v-if="tidying.answer" class="number count">{{ figure(tidying.answer.count) }}</span>
@@ -201,6 +203,10 @@ onBeforeUnmount(() => {
         <RouterLink class="out" :to="{ name: 'takeout' }">Take out…</RouterLink>
       </template>
     </header>
+    <p v-if="past" class="past">
+      {{ data?.name }} as it was at {{ past.mark ? `“${past.mark}”` : `revision ${past.revision}` }}: to look at and listen to.
+      <RouterLink class="link" :to="{ name: 'log', params: { id: past.of } }">Back to the session</RouterLink>
+    </p>
     <p class="out-of-sight" role="status" aria-label="What changed">{{ isolated(saying.text) }}</p>
     <div class="notices" role="status">
       <p v-if="session.gone" class="notice">
@@ -247,6 +253,12 @@ onBeforeUnmount(() => {
   border-bottom: 1px solid var(--ink);
   background: var(--paper);
   white-space: nowrap;
+}
+.past {
+  flex: none;
+  padding: 5px 14px;
+  border-bottom: 1px solid var(--line);
+  background: var(--sand);
 }
 .brand {
   font-size: 21px;

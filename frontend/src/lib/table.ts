@@ -172,6 +172,62 @@ export const VERBS = [
     "then": ""
   }
 ] as const
+export const VERBS_ASKED = [
+  "add marker",
+  "add points",
+  "bring back",
+  "carry",
+  "carry regions",
+  "change group",
+  "change markers",
+  "change phrase",
+  "change places",
+  "change regions",
+  "clean up",
+  "clear",
+  "cut regions",
+  "dissolve group",
+  "draw",
+  "embed",
+  "fill gap",
+  "fold",
+  "gather",
+  "join regions",
+  "keep aside",
+  "keep phrase",
+  "let be",
+  "lift",
+  "make group",
+  "make region",
+  "mend",
+  "move points",
+  "note",
+  "paste",
+  "place",
+  "place container",
+  "pool",
+  "raise",
+  "remove alternatives",
+  "remove markers",
+  "remove points",
+  "remove regions",
+  "rename alternative",
+  "reshape",
+  "retarget",
+  "retime",
+  "ride",
+  "same values",
+  "set free",
+  "set mode",
+  "set precedence",
+  "set sound",
+  "set switch",
+  "set values",
+  "shape segments",
+  "take range",
+  "thin",
+  "use alternatives"
+] as const
 export const ACTIONS = {
   "find": [
     "/"
@@ -268,6 +324,9 @@ export const ACTIONS = {
   ],
   "look closer": [
     "k"
+  ],
+  "keep aside": [
+    "K"
   ],
   "next point": [
     "n"
@@ -478,6 +537,10 @@ export const KEYS = [
     "says": "look closer at the chosen region, or back at the session"
   },
   {
+    "written": "Shift k",
+    "says": "keep aside what the chosen lanes do"
+  },
+  {
     "written": "Ctrl Enter",
     "says": "apply what the worksheet shows"
   },
@@ -642,201 +705,7 @@ export const KEYS = [
     "says": "choose it, move it, at an end stretch it; with Shift turn what is inside, with Ctrl deeper or less deep"
   }
 ] as const
-export const PLAIN_SHEETS = {
-  "alternatives": [
-    {
-      "verb": "keep aside",
-      "fields": [
-        {
-          "name": "parameters",
-          "kind": "parameters",
-          "label": "Parameters",
-          "says": "The parameters, by id.",
-          "usual": null
-        },
-        {
-          "name": "name",
-          "kind": "text",
-          "label": "Name",
-          "says": "What it is called; nothing says what it was.",
-          "usual": ""
-        },
-        {
-          "name": "start",
-          "kind": "range",
-          "label": "Start",
-          "says": "Where the range it is about starts; with no range it is all of it.",
-          "usual": null
-        },
-        {
-          "name": "end",
-          "kind": "range",
-          "label": "End",
-          "says": "Where the range ends.",
-          "usual": null
-        },
-        {
-          "name": "when",
-          "kind": "text",
-          "label": "When",
-          "says": "When that is, as ISO 8601 says it; nothing leaves it open.",
-          "usual": ""
-        }
-      ]
-    },
-    {
-      "verb": "use alternatives",
-      "fields": [
-        {
-          "name": "alternatives",
-          "kind": "other",
-          "label": "Alternatives",
-          "says": "The alternatives, by id: one for each parameter.",
-          "usual": null
-        },
-        {
-          "name": "aside",
-          "kind": "switch",
-          "label": "What was in use",
-          "says": "Keep aside what was in use.",
-          "usual": true
-        },
-        {
-          "name": "when",
-          "kind": "text",
-          "label": "When",
-          "says": "When that is, as ISO 8601 says it; nothing leaves it open.",
-          "usual": ""
-        }
-      ]
-    },
-    {
-      "verb": "take range",
-      "fields": [
-        {
-          "name": "alternatives",
-          "kind": "other",
-          "label": "Alternatives",
-          "says": "The alternatives, by id: one for each parameter.",
-          "usual": null
-        },
-        {
-          "name": "start",
-          "kind": "range",
-          "label": "Start",
-          "says": "Where the range starts; with no range it is all, or what it was kept for.",
-          "usual": null
-        },
-        {
-          "name": "end",
-          "kind": "range",
-          "label": "End",
-          "says": "Where the range ends.",
-          "usual": null
-        },
-        {
-          "name": "edges",
-          "kind": "choice",
-          "label": "At the edges",
-          "says": "Seal lets values jump at the edges, ramp leads in and out.",
-          "usual": "seal"
-        },
-        {
-          "name": "ramp",
-          "kind": "length",
-          "label": "Ramp",
-          "says": "How long a ramp lasts, inside the range.",
-          "usual": 0.0
-        }
-      ]
-    },
-    {
-      "verb": "rename alternative",
-      "fields": [
-        {
-          "name": "alternative",
-          "kind": "text",
-          "label": "Alternative",
-          "says": "The alternative, by id.",
-          "usual": null
-        },
-        {
-          "name": "name",
-          "kind": "text",
-          "label": "Name",
-          "says": "What it is called from now on.",
-          "usual": null
-        }
-      ]
-    },
-    {
-      "verb": "remove alternatives",
-      "fields": [
-        {
-          "name": "alternatives",
-          "kind": "other",
-          "label": "Alternatives",
-          "says": "The alternatives, by id.",
-          "usual": null
-        }
-      ]
-    },
-    {
-      "verb": "bring back",
-      "fields": [
-        {
-          "name": "revision",
-          "kind": "count",
-          "label": "Revision",
-          "says": "The revision it comes from.",
-          "usual": null
-        },
-        {
-          "name": "tracks",
-          "kind": "tracks",
-          "label": "Tracks",
-          "says": "The tracks, by id: they become as they were, with their regions and lanes; over a range all their parameters.",
-          "usual": []
-        },
-        {
-          "name": "parameters",
-          "kind": "parameters",
-          "label": "Parameters",
-          "says": "The parameters, by id.",
-          "usual": []
-        },
-        {
-          "name": "start",
-          "kind": "range",
-          "label": "Start",
-          "says": "Where the range starts; with no range it is all of it.",
-          "usual": null
-        },
-        {
-          "name": "end",
-          "kind": "range",
-          "label": "End",
-          "says": "Where the range ends.",
-          "usual": null
-        },
-        {
-          "name": "edges",
-          "kind": "choice",
-          "label": "At the edges",
-          "says": "Seal lets values jump at the edges, ramp leads in and out.",
-          "usual": "seal"
-        },
-        {
-          "name": "ramp",
-          "kind": "length",
-          "label": "Ramp",
-          "says": "How long a ramp lasts, inside the range.",
-          "usual": 0.0
-        }
-      ]
-    }
-  ]
-} as const
+export const PLAIN_SHEETS = {} as const
 export const CHOICES = {
   "carry/how": {
     "label": "Keep the original",

@@ -45,7 +45,9 @@ export function useNear(scroller: Ref<HTMLElement | null>): {
     below.value = found.below
     if (found.strips.join('\n') !== near.value.join('\n')) near.value = found.strips
   }
-  watch([() => bench.strips, () => bench.heights, () => bench.shared, () => bench.large], look, { immediate: true })
+  watch([() => bench.strips, () => bench.heights, () => bench.shared, () => bench.large, () => bench.under], look, {
+    immediate: true,
+  })
   onMounted(() => {
     sizes = new ResizeObserver(look)
     sizes.observe(scroller.value!)

@@ -18,6 +18,7 @@ export function patched(before: SessionOut, step: Stepped): SessionOut {
     linked: step.linked ?? before.linked,
     markers: step.markers ?? before.markers,
     notes: step.notes ?? before.notes,
+    alternatives: step.alternatives ?? before.alternatives,
     first: null, // as it was before the step
     speaking: { ...before.speaking, ...step.speaking },
   }

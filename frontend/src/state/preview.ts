@@ -67,6 +67,13 @@ export const usePreview = defineStore('preview', () => {
   watch(canBeInstead, (can) => {
     if (!can) instead.value = false
   })
+  /** Whether what is there before it is kept aside when it is applied; of a step in place of another, what that one made. */
+  const keep = ref(false)
+  const canKeep = computed(() => {
+    const verb = request.value?.verb
+    const own = verb === 'use alternatives' || verb === 'keep aside' || verb === 'bring back'
+    return !own && !!change.value?.touched.length
+  })
   /** Where a request writes on a linked place: follow into its phrase, here only, or set free; nothing: as its verb usually does. */
   const links = ref<Links | null>(null)
   watch([written, gesture], ([sheet, hand]) => {
@@ -84,7 +91,7 @@ export const usePreview = defineStore('preview', () => {
   const question = computed<Question | null>((before) => {
     const now = session.data
     const wanted = request.value
-    if (!now || !wanted) return null
+    if (!now || !wanted || session.readOnly) return null
     const same =
       before?.id === now.id &&
       before.revision === now.revision &&
@@ -169,12 +176,13 @@ export const usePreview = defineStore('preview', () => {
   function spend(applied: AnyRequest, title: string): void {
     // What a remedy made of the sheet's own request says all of it; any other step came before it.
     const own = written.value?.verb === applied.verb ? written.value : applied
+    keep.value = false
     first.value = null
     if (session.data) spent.value = { request: own, title, revision: session.data.revision }
   }
 
   return {
-    ...{ written, draft, links, gesture, hold, first, instead, canBeInstead, spent, isSpent, spend },
+    ...{ keep, canKeep, written, draft, links, gesture, hold, first, instead, canBeInstead, spent, isSpent, spend },
     ...{ hint, request, change, problem, waiting, again, touched },
   }
 })

@@ -7,6 +7,7 @@ import {
   sentence,
   ServerProblem,
   surely,
+  type AlternativeOut,
   type AnyRequest,
   type LaneOut,
   type Links,
@@ -17,11 +18,13 @@ import {
   type Stepped,
   type TrackOut,
 } from '../api/client'
+import { momentNow } from '../lib/moments'
 import { positionText } from '../lib/said'
 import { isAbort } from '../lib/abort'
 import { useNotices } from './notices'
 import { patched } from './patching'
 import { useWaiting } from './waiting'
+import { windowName } from './windowName'
 
 const WATCH_EVERY = 2500
 
@@ -59,6 +62,15 @@ export const useSession = defineStore('session', () => {
     }
     return all
   })
+
+  const alternatives = computed(() => new Map((data.value?.alternatives ?? []).map((a) => [a.id, a])))
+  const alternativesOf = computed(() => {
+    const all = new Map<string, AlternativeOut[]>()
+    for (const one of data.value?.alternatives ?? []) all.set(one.parameter, [...(all.get(one.parameter) ?? []), one])
+    return all
+  })
+  /** Whether it is a session as it was, to be looked at and listened to. */
+  const readOnly = computed(() => !!data.value?.past)
 
   const notes = computed(() => new Map((data.value?.notes ?? []).map((n) => [`${n.about} ${n.of}`, n.text])))
   const noteOn = (about: string, of: string): string => notes.value.get(`${about} ${of}`) ?? ''
@@ -225,6 +237,10 @@ export const useSession = defineStore('session', () => {
     call: (id: number, revision: number, name: string) => Promise<Stepped>,
   ): Promise<Stepped | null> {
     const { id } = data.value!
+    if (readOnly.value) {
+      notices.refuse('This is the session as it was: go back to the session itself to change it')
+      return null
+    }
     waiting++
     const name = crypto.randomUUID()
     const turn = line.then(async () => {
@@ -251,18 +267,22 @@ export const useSession = defineStore('session', () => {
       if (lost.size) void watch()
     }
   }
-  /** Apply a request; its points are those of the revision that is shown now, or that they were `counted` in; `instead` of the last step, or after it. */
+  /** Apply a request; its points are those of the revision that is shown now, or that they were `counted` in; `instead` of the last step, or after it; what it replaces is kept aside, if it is to `keep`. */
   async function apply(
     request: AnyRequest,
     links: Links | null = null,
     counted?: number,
     instead = false,
+    keep = false,
   ): Promise<string | null> {
     if (!data.value) return null
     const counted_at = counted ?? data.value.revision
     const done = await step('Your step', (id, revision, step) => {
       return worked.ticketed((ticket) => {
-        const call = { params: { path: { id } }, body: { revision, request, links, counted_at, instead, ticket, step } }
+        const call = {
+          params: { path: { id } },
+          body: { revision, request, links, counted_at, instead, keep, when: momentNow(), window: windowName, ticket, step },
+        }
         return asked(api.POST('/api/sessions/{id}/apply', call))
       })
     })
@@ -310,6 +330,9 @@ export const useSession = defineStore('session', () => {
     placements,
     placedOn,
     twins,
+    alternatives,
+    alternativesOf,
+    readOnly,
     noteOn,
     openedAt,
     calledOf,

@@ -12,6 +12,7 @@ import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
 import EdgesField from '../parts/fields/EdgesField.vue'
+import GoField from '../parts/fields/GoField.vue'
 import KeepField from '../parts/fields/KeepField.vue'
 import { allRead } from '../state/reading'
 import LanesField from '../parts/fields/LanesField.vue'
@@ -38,6 +39,7 @@ const missing = setUp<'leave out' | 'add'>('carry.missing', 'leave out')
 const every = setUp('carry.every', { length: 0, text: 'back to back' })
 const matchStatic = setUp('carry.matchStatic', false)
 const tableShown = ref(false)
+const go = setUp<string | null>('carry.go', null)
 /** Back to the sheet, once the server has read what was typed into the table; what it cannot read stays on view. */
 async function leaveTable(): Promise<void> {
   if (await allRead()) tableShown.value = false
@@ -55,6 +57,7 @@ function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   times.value = again.times
   missing.value = again.missing
   matchStatic.value = again.match_static
+  go.value = again.alternative ?? null
   every.value = again.every ? { length: again.every, text: `${again.every} beats` } : { length: 0, text: 'back to back' }
   decided.value = Object.fromEntries((again.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m]))
 }
@@ -91,8 +94,8 @@ const draft = computed<Extract<AnyRequest, { verb: 'carry' }>>(() => ({
   start: range.value?.start ?? null,
   end: range.value?.end ?? null,
   at: at.value,
-  how: how.value === 'move' ? 'move' : 'copy',
-  linked: how.value === 'linked',
+  how: how.value === 'move' && !go.value ? 'move' : 'copy',
+  linked: how.value === 'linked' && !go.value,
   edges: edges.value,
   ramp: edges.value === 'ramp' ? ramp.value.length : 0,
   times: times.value,
@@ -100,6 +103,7 @@ const draft = computed<Extract<AnyRequest, { verb: 'carry' }>>(() => ({
   missing: missing.value,
   match_static: matchStatic.value,
   set_to_read: false,
+  alternative: go.value,
 }))
 const request = computed(() => (selection.lanes.length && targets.value.length ? draft.value : null))
 usePreviewOf(request, undefined, draft)
@@ -161,8 +165,9 @@ watch(
           </button>
         </legend>
         <LanesField data-field="lanes" label="Lanes to carry" />
+        <GoField v-model="go" />
         <RangeField data-field="start end" />
-        <KeepField v-model="how" data-field="how linked" linked />
+        <KeepField v-if="!go" v-model="how" data-field="how linked" linked />
         <ChoiceField v-model="missing" data-field="missing" of="carry/missing" />
         <div v-if="deviceOptions.length" class="field" data-field="devices">
           <span title="Static values and all lanes of a device">Devices whole</span>

@@ -64,7 +64,7 @@ async function apply(): Promise<void> {
   busy.value = true
   const places = touched.value.map((t) => ({ parameter: t.parameter, start: t.start, end: t.end }))
   const there = new Set(session.regions.keys())
-  const title = await session.apply(request, preview.links, undefined, preview.instead)
+  const title = await session.apply(request, preview.links, undefined, preview.instead, preview.keep && preview.canKeep)
   busy.value = false
   if (!title) return
   preview.spend(request, title)
@@ -261,6 +261,16 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       >
         in place of the last step
       </button>
+      <button
+        v-if="preview.canKeep"
+        class="link"
+        :class="{ on: preview.keep }"
+        :aria-pressed="preview.keep"
+        :title="preview.instead ? 'What the last step made is kept aside' : 'What these lanes do now is kept aside'"
+        @click="preview.keep = !preview.keep"
+      >
+        keep what was there
+      </button>
     </div>
   </aside>
 </template>
@@ -345,6 +355,10 @@ h2 {
 .buttons {
   margin-top: auto;
   padding-top: 6px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  align-items: baseline;
   white-space: nowrap;
 }
 .result .soft {

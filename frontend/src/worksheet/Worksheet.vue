@@ -3,6 +3,7 @@
 // them. A verb's sheet is the file called after it; the verbs stand in the one table.
 import { computed, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
 import { VERBS, type VerbId } from '../lib/table'
+import { useAlternatives } from '../state/alternatives'
 import { useTransport } from '../state/desk/transport'
 import { useListening } from '../state/listening'
 import { allListen, useKeys } from '../state/keys'
@@ -13,6 +14,7 @@ import SentenceLine from './SentenceLine.vue'
 
 const worksheet = useWorksheet()
 const transport = useTransport()
+const alternatives = useAlternatives()
 const listening = useListening()
 const box = ref<HTMLElement | null>(null)
 const verbs = ref<HTMLElement | null>(null)
@@ -31,6 +33,7 @@ useKeys({
   swap: () => listening.swap(),
   alone: () => listening.workAlone(),
   fold: () => (worksheet.folded = !worksheet.folded),
+  'keep aside': () => alternatives.keepAside(),
 })
 
 /** Folded, only the controls of the field that is being changed are shown, and what its sheet is about. */
@@ -91,7 +94,7 @@ onBeforeUnmount(() => changes.disconnect())
 <style scoped>
 .worksheet {
   display: grid;
-  grid-template: minmax(0, 1fr) / 136px minmax(0, 1fr) 262px;
+  grid-template: minmax(0, 1fr) / 158px minmax(0, 1fr) 262px;
   height: var(--worksheet);
   background: var(--sheet);
 }
@@ -109,7 +112,7 @@ onBeforeUnmount(() => changes.disconnect())
   gap: 6px;
   width: 100%;
   align-items: center;
-  padding: 0 14px;
+  padding: 0 10px;
   line-height: 13px;
   white-space: nowrap;
   border: 0;
@@ -174,7 +177,7 @@ onBeforeUnmount(() => changes.disconnect())
 }
 @media (width < 1100px) {
   .worksheet {
-    grid-template-columns: 128px minmax(0, 1fr) 228px;
+    grid-template-columns: 152px minmax(0, 1fr) 228px;
   }
 }
 @media (width < 800px) {

@@ -27,10 +27,11 @@ SMALL = 60
 
 @dataclass(frozen=True)
 class Asked:
-    """One side to compare: a lane, a track, or everything; at a revision, or as it stands."""
+    """One side to compare: a lane, an alternative, a track, or everything; at a revision, or as it stands."""
 
     revision: int | None = None
     lane: str | None = None
+    alternative: str | None = None
     track: str | None = None
 
 
@@ -86,14 +87,8 @@ def compare_out(id: int, one: Asked, other: Asked, row: str = "", view: View | N
 def _sides(id: int, this: Asked, that: Asked) -> tuple[tuple[Session, Session], list[str], list[Compared]]:
     one, other = history.at_revisions(id, this.revision, that.revision)
     both = one, other
-    if this.lane and that.lane:
-        sides = []
-        for own, lane, revision in (
-            (one, one.lane(this.lane), this.revision),
-            (other, other.lane(that.lane), that.revision),
-        ):
-            when = "" if revision is None else f" at revision {revision}"
-            sides.append(comparison.lane_side(own, lane, f"{own.lane_name(lane)}{when}"))
+    if (this.lane or this.alternative) and (that.lane or that.alternative):
+        sides = _curve_side(one, this), _curve_side(other, that)
         return both, [], [comparison.compared(sides[0], sides[1], max(one.length, other.length))]
     if this.track and that.track:
         tracks = one.track(this.track), other.track(that.track)
@@ -104,6 +99,15 @@ def _sides(id: int, this: Asked, that: Asked) -> tuple[tuple[Session, Session], 
         raise RequestError("compare-what", place="one", accepted="two lanes, tracks or revisions")
     said = ["as it stands" if x.revision is None else f"revision {x.revision}" for x in (this, that)]
     return both, [], comparison.revisions_compared(one, other, (said[0], said[1]))
+
+
+def _curve_side(session: Session, asked: Asked) -> comparison.Side:
+    """A lane as a side, or what would be heard with an alternative in use."""
+    when = "" if asked.revision is None else f" at revision {asked.revision}"
+    if asked.alternative:
+        return comparison.alternative_side(session, session.alternative(asked.alternative), when)
+    lane = session.lane(asked.lane or "")
+    return comparison.lane_side(session, lane, f"{session.lane_name(lane)}{when}")
 
 
 def _key(row: Compared) -> str:

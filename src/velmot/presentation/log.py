@@ -71,8 +71,8 @@ class StepPicture(BaseModel):
 
     number: int
     ink: str
-    before: list[tuple[int, int]]
-    after: list[tuple[int, int]]
+    before: list[int] = Field(description="The lowest and the highest of each column, one after the other.")
+    after: list[int]
 
 
 class TidiedOut(BaseModel):
@@ -143,11 +143,11 @@ def _picture_out(session: Session, one: Pictured) -> StepPicture:
     places = [curve.axis.coordinate(rows[id(curve)]) for curve in curves]
     least, most = (min(p.min() for p in places), max(p.max() for p in places)) if places else (0.0, 0.0)
 
-    def drawn(curve: Envelope | None) -> list[tuple[int, int]]:
+    def drawn(curve: Envelope | None) -> list[int]:
         if curve is None:
             return []
         y = np.rint((curve.axis.coordinate(rows[id(curve)]) - least) / ((most - least) or 1.0) * 100).astype(int)
-        return list(zip(y[0].tolist(), y[1].tolist(), strict=True))
+        return [int(place) for place in y.T.ravel()]
 
     return StepPicture(number=one.number, ink=ink, before=drawn(one.before), after=drawn(one.after))
 

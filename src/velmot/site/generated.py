@@ -133,7 +133,15 @@ def _table() -> str:
         for f in fields_of(operation.request)
         if f.words
     }
-    parts = {"VERBS": verbs, "ACTIONS": actions, "KEYS": rows, "PLAIN_SHEETS": plain, "CHOICES": choices}
+    asked_for = sorted(OPERATIONS)
+    parts = {
+        "VERBS": verbs,
+        "VERBS_ASKED": asked_for,
+        "ACTIONS": actions,
+        "KEYS": rows,
+        "PLAIN_SHEETS": plain,
+        "CHOICES": choices,
+    }
     body = "\n".join(f"export const {name} = {_json(part).rstrip()} as const" for name, part in parts.items())
     types = "export type VerbId = (typeof VERBS)[number]['id']\nexport type Action = keyof typeof ACTIONS"
     return f"// Made by `make docs` from core/verbs/table.py and presentation/keys.py: change those.\n{body}\n{types}\n"

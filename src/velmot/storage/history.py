@@ -236,6 +236,13 @@ def last_changes(row: StoredSession, keys: Collection[str] | None = None) -> dic
     return dict(lanes.values_list("key", "changed"))
 
 
+def last_title(row: StoredSession, keys: Collection[str]) -> str:
+    """The title of the last step that touched one of some lanes; nothing where none did."""
+    numbers = last_changes(row, keys).values()
+    step = row.revisions.filter(number=max(numbers, default=0)).first()
+    return step.title if step else ""
+
+
 def changed_after(row: StoredSession, number: int) -> list[str]:
     """The lanes that a revision after one of a number touched last, by id."""
     return [key for key, changed in last_changes(row).items() if changed > number]

@@ -11,13 +11,16 @@ import { gripAt, holdRails } from './rails'
 import { holdRegion } from './regions'
 import { bendSegment } from './segments'
 import { drawStroke } from './strokes'
+import { useSession } from '../../state/session'
 
 export function useHands(shown: Shown) {
   const hand = useHand(shown)
+  const session = useSession()
 
   function press(event: PointerEvent): void {
     if (event.button !== 0 || !shown.plot.value) return
     const at = hand.at(event)
+    if (session.readOnly) return dragRange(hand, event)
     const rule = shown.ruleAt(at.x, at.y)
     if (rule) return holdPlace(hand, event, rule.place, rule.end)
     const foot = shown.footAt(at.x, at.y)
@@ -36,8 +39,8 @@ export function useHands(shown: Shown) {
 
   return {
     press,
-    doubleClick: (event: MouseEvent) => doubleClick(hand, event),
-    add: (beat: number, value: number) => addPoint(hand, beat, value),
+    doubleClick: (event: MouseEvent) => session.readOnly || doubleClick(hand, event),
+    add: (beat: number, value: number) => session.readOnly || addPoint(hand, beat, value),
     holds: (event: MouseEvent) => {
       const { x, y } = hand.at(event)
       return !!gripAt(hand, x, y)

@@ -16,18 +16,28 @@ export function makeHeights(strips: ComputedRef<string[]>, going: Ref<string | n
   /** The strip that is drawn large for fine work. */
   const large = ref<string | null>(null)
 
+  /** Pixels of what is unfolded under a strip's chart. */
+  const under = ref<Record<string, number>>({})
+  const underOf = (parameter: string) => under.value[parameter] ?? 0
+  function unfold(parameter: string, pixels: number): void {
+    if (underOf(parameter) === pixels) return
+    const others = Object.fromEntries(Object.entries(under.value).filter(([id]) => id !== parameter))
+    under.value = pixels ? { ...others, [parameter]: pixels } : others
+  }
+
   /** What is left for a strip that shares the room with the others; no less than its size says. */
   const shared = computed(() => {
     const own = strips.value.flatMap((id) => heights.value[id] ?? [])
     const sharing = Math.max(strips.value.length - own.length, 1)
-    const left = room.value - own.reduce((sum, height) => sum + height, 0)
+    const left = [...own, ...strips.value.map(underOf)].reduce((rest, height) => rest - height, room.value)
     return Math.max(Math.min(Math.floor(left / sharing), TALLEST), SIZES[size.value])
   })
-  function heightOf(parameter: string): number {
+  function chartOf(parameter: string): number {
     if (large.value && strips.value.includes(large.value))
       return parameter === large.value ? Math.max(room.value - SIZES.low, SIZES.tall) : SIZES.low
     return heights.value[parameter] ?? shared.value
   }
+  const heightOf = (parameter: string) => chartOf(parameter) + underOf(parameter)
   function setHeight(parameter: string, height: number): void {
     heights.value = { ...heights.value, [parameter]: Math.min(Math.max(height, LEAST_DRAGGED), MOST_DRAGGED) }
   }
@@ -43,5 +53,5 @@ export function makeHeights(strips: ComputedRef<string[]>, going: Ref<string | n
     if (large.value) going.value = large.value
   }
 
-  return { heights, size, room, large, shared, heightOf, setHeight, nextSize, toggleLarge }
+  return { heights, size, room, large, shared, under, unfold, chartOf, heightOf, setHeight, nextSize, toggleLarge }
 }

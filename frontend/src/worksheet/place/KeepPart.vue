@@ -7,6 +7,7 @@ import { useBench } from '../../state/bench'
 import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import ChoiceField from '../../parts/fields/ChoiceField.vue'
+import GoField from '../../parts/fields/GoField.vue'
 import LanesField from '../../parts/fields/LanesField.vue'
 import RangeField from '../../parts/fields/RangeField.vue'
 
@@ -14,9 +15,17 @@ const selection = useSelection()
 const bench = useBench()
 const name = ref('')
 const place = setUp('keep.place', true)
+const go = ref<string | null>(null)
 const draft = computed<AnyRequest>(() => {
   const span = selection.range ?? { start: 0, end: bench.length }
-  return { verb: 'keep phrase', lane: selection.lanes[0] ?? '', ...span, name: name.value, place: place.value }
+  return {
+    verb: 'keep phrase',
+    lane: selection.lanes[0] ?? '',
+    ...span,
+    name: name.value,
+    place: place.value,
+    alternative: go.value,
+  }
 })
 const request = computed(() => (selection.lanes.length && name.value.trim() ? draft.value : null))
 const hint = () => (selection.lanes.length ? 'Give the phrase a name.' : 'Drag over a strip to choose what to keep.')
@@ -26,6 +35,7 @@ usePreviewOf(request, hint, draft)
 <template>
   <fieldset>
     <LanesField data-field="lane" label="Lane to keep from" first />
+    <GoField v-model="go" />
     <RangeField data-field="start end" />
   </fieldset>
   <fieldset>
@@ -33,7 +43,7 @@ usePreviewOf(request, hint, draft)
       <label for="phrase-name">Call it</label>
       <input id="phrase-name" v-model="name" class="words" maxlength="300" autocomplete="off" placeholder="a name" />
     </div>
-    <ChoiceField v-model="place" data-field="place" of="keep phrase/place" asks="What becomes of the lane" />
+    <ChoiceField v-if="!go" v-model="place" data-field="place" of="keep phrase/place" asks="What becomes of the lane" />
     <p class="soft">It is in this session, and in the phrase book for every other.</p>
   </fieldset>
 </template>

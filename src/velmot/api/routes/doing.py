@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Any
 
 from django.http import HttpRequest
@@ -15,10 +16,11 @@ from velmot.api.schemas.reuse import WorkedOut
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.verbs.alternatives.request import BringBack
+from velmot.core.limits import LONGEST_NAME
+from velmot.core.verbs.alternatives.request import BringBack, KeepAside, UseAlternatives
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.held_points import found_again
-from velmot.core.verbs.frame.with_kept import with_kept
+from velmot.core.verbs.frame.with_kept import NUMBERED, in_a_sentence, with_kept
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
 from velmot.presentation.rails import rails_out
@@ -29,6 +31,7 @@ from velmot.storage import history, sessions
 from velmot.storage.sessions import Opened
 
 router = Router()
+_LONGEST = LONGEST_NAME - NUMBERED
 
 
 @router.post("/sessions/{id}/sentence", response={200: SentenceOut} | PROBLEMS, operation_id="sentence")
@@ -66,19 +69,27 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
         change = _keeping(session, change, body, now)
     row, name = to_row(verb, wanted), body.step or ""
     if body.instead:
-        step = history.amend(id, body.revision, change, row, name, body.window)
+        step = history.amend(id, body.revision, change, row, name, body.window or "")
     else:
         exact = wanted.revision if isinstance(wanted, BringBack) and wanted.all_of_it and not body.keep else None
-        step = history.apply(id, body.revision, change, row, now, name, body.window, exact)
+        step = history.apply(id, body.revision, change, row, now, name, body.window or "", exact)
     return quick(stepped_out(step, change.title))
 
 
 def _keeping(session: Session, change: Change, body: Ask, now: Opened) -> Change:
     """The change with what was there before it kept aside: of a step in place of another one, what that had made."""
     if not body.instead:
-        return with_kept(session, change, body.when)
+        return with_kept(session, change, body.when or "")
     title = history.next_titles(now.row)[0] or change.title
-    return with_kept(session, change, body.when, now.session, title)
+    return with_kept(session, change, body.when or "", now.session, title)
+
+
+def _what_it_came_of(id: int, parameters: Sequence[str]) -> str:
+    """A name for what some parameters do: the last step that made it so; nothing where they are as they came."""
+    session = sessions.load(id)
+    lanes = [lane.id for p in parameters if session.there("parameter", p) for lane in session.lanes_of(p)]
+    title = history.last_title(sessions.row(id), lanes)
+    return f"after: {in_a_sentence(title)}"[:_LONGEST] if title else ""
 
 
 def _planned_on(id: int, body: Ask) -> tuple[int, Session, Opened]:
@@ -92,6 +103,10 @@ def _planned_on(id: int, body: Ask) -> tuple[int, Session, Opened]:
 def _asked(id: int, body: Ask, on: int) -> tuple[str, Any]:
     """The verb and its request, its points as they are counted in the revision that it is planned on."""
     verb, wanted = to_core(body.request)
+    if isinstance(wanted, KeepAside | UseAlternatives) and not wanted.when:
+        wanted = replace(wanted, when=body.when or "")
+    if isinstance(wanted, KeepAside) and not wanted.name:
+        wanted = replace(wanted, name=_what_it_came_of(id, wanted.parameters))
     counted = body.revision if body.counted_at is None else body.counted_at
     return verb, wanted if counted == on else found_again(wanted, *history.way_from(id, counted, on))
 

@@ -32,9 +32,9 @@ class Ask(Schema):
     instead: bool = False
     counted_at: Annotated[int, Field(ge=0)] | None = None
     view: View | None = None
-    keep: bool = False
-    when: Annotated[str, Field(max_length=40)] = ""
-    window: Annotated[str, Field(max_length=40)] = ""
+    keep: bool | None = None
+    when: Annotated[str, Field(max_length=40)] | None = None
+    window: Annotated[str, Field(max_length=40)] | None = None
     step: StepName | None = None
     ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 

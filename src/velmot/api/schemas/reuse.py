@@ -20,10 +20,11 @@ class WorkedOut(Schema):
 
 
 class SideIn(Schema):
-    """One side to compare: a lane, a track, or everything; at a revision, or as it stands."""
+    """One side to compare: a lane, an alternative, a track, or everything; at a revision, or as it stands."""
 
     revision: int | None = None
     lane: str | None = None
+    alternative: str | None = None
     track: str | None = None
 
 

@@ -11,11 +11,12 @@ from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.sums import sum_axis
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter
-from velmot.core.session.heard import heard
+from velmot.core.session.alternatives import Alternative, usable, using
+from velmot.core.session.heard import heard, reading
 from velmot.core.session.matching import same_parameter
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Track
-from velmot.core.session.wording import parameter_name
+from velmot.core.session.wording import alternative_name, parameter_name
 
 POSITIONS = Parameter("positions", "Position in the range", Family.DEVICE, unit="%", low=-100, high=100)
 """What a difference is measured in where the units differ."""
@@ -78,6 +79,13 @@ def difference(pair: Compared) -> Envelope:
 def lane_side(session: Session, lane: Lane, name: str = "") -> Side:
     """A lane as a side: its curve inside its span, its end values beyond."""
     return Side(name or session.lane_name(lane), session.parameter(lane.parameter), session.in_session_time(lane))
+
+
+def alternative_side(session: Session, one: Alternative, when: str = "") -> Side:
+    """An alternative as a side: what would be heard of its parameter with it in use, without group faders."""
+    usable(session, one.id)
+    heard_then = heard(reading(using(session, [one])), one.parameter, groups=False).envelope
+    return Side(f"{alternative_name(session, one.id)}{when}", session.parameter(one.parameter), heard_then)
 
 
 def tracks_compared(session: Session, one: Track, other: Track) -> list[Compared]:

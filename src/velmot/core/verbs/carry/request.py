@@ -53,7 +53,9 @@ class Carry:
     )
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
     linked: bool = says("Source and targets share phrases from then on: edit one, all follow.", default=False)
-    alternative: str = says("The alternative whose lanes are carried, by id, in place of what is used.", default="")
+    alternative: str | None = says(
+        "The alternative whose lanes are carried, by id, in place of what is used.", default=None
+    )
 
 
 @dataclass(frozen=True)

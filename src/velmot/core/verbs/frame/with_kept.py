@@ -10,7 +10,7 @@ from velmot.core.session.alternatives import kept_already, kept_aside, unlike_ot
 from velmot.core.session.session import Session
 from velmot.core.verbs.frame.change import AlternativeSwap, Change, caution
 
-_NUMBERED = 8
+NUMBERED = 8
 """Letters that a number behind a name may take."""
 
 
@@ -21,7 +21,7 @@ def aside(
     found, then = [], was or session
     for id in dict.fromkeys(parameters):
         if session.there("parameter", id) and then.there("parameter", id) and not kept_already(session, id, then):
-            called = unlike_others(session, id, name[: LONGEST_NAME - _NUMBERED])
+            called = unlike_others(session, id, name[: LONGEST_NAME - NUMBERED])
             found.append(AlternativeSwap(None, kept_aside(then, id, next(ids), called, when)))
     return tuple(found)
 
@@ -33,12 +33,13 @@ def with_kept(session: Session, change: Change, when: str = "", was: Session | N
     """
     taken = {swap.id for swap in change.alternatives}
     ids = (id for id in session.new_ids("alternative") if id not in taken)
-    before = f"before: {_in_a_sentence(change.title)}"
+    before = f"before: {in_a_sentence(change.title)}"
     kept = aside(session, [swap.parameter for swap in change.lanes], title or before, when, ids, was)
     return replace(change, alternatives=(*change.alternatives, *kept))
 
 
-def _in_a_sentence(title: str) -> str:
+def in_a_sentence(title: str) -> str:
+    """A step's title, with a small letter in front."""
     return title[:1].lower() + title[1:]
 
 

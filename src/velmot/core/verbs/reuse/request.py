@@ -60,8 +60,8 @@ class KeepPhrase:
         label="Here",
         words={"yes": "its first place, linked", "no": "the lane is left alone"},
     )
-    alternative: str = says(
-        "The alternative that does it, by id, in place of what is used; the lane is then left alone.", default=""
+    alternative: str | None = says(
+        "The alternative that does it, by id, in place of what is used; the lane is then left alone.", default=None
     )
 
 
