@@ -47,6 +47,7 @@ from velmot.core.session.track import Lane, Region, Track, TrackKind  # noqa: E4
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.core.time.ticks import ticks_of  # noqa: E402
 from velmot.core.verbs import plan  # noqa: E402
+from velmot.core.verbs.alternatives.request import KeepAside  # noqa: E402
 from velmot.core.verbs.points.request import SetValues  # noqa: E402
 from velmot.core.verbs.request import Picked  # noqa: E402
 from velmot.core.verbs.reuse.request import (  # noqa: E402
@@ -55,6 +56,7 @@ from velmot.core.verbs.reuse.request import (  # noqa: E402
     PlaceOn,
 )
 from velmot.core.verbs.reuse.starter_phrases import STARTERS  # noqa: E402
+from velmot.core.verbs.shape.request import Move, Reshape  # noqa: E402
 from velmot.core.verbs.thin.request import Thin  # noqa: E402
 from velmot.formats.phrases_file import Kept  # noqa: E402
 from velmot.site.demo import skerry_light  # noqa: E402
@@ -63,6 +65,7 @@ from velmot.sound.meters import readings  # noqa: E402
 from velmot.sound.path import score_of  # noqa: E402
 from velmot.sound.render import rendered  # noqa: E402
 from velmot.storage import book, history, own_audio, sessions, upkeep  # noqa: E402
+from velmot.storage.models import Revision, StoredSession  # noqa: E402
 
 HEADERS = ("what", "median", "p95", "worst", "× copy")
 
@@ -421,6 +424,68 @@ def bench_kept(client: Client) -> None:
     sessions.put_away(long)
     sessions.remove(long)
     print(f"{'  all of them once the session is removed, in kB':<52}{(_size(file) - size) / 1000:9.1f}")
+
+
+def bench_alternatives(client: Client) -> None:
+    """40 parameters switched at once; a session of 10,000 steps and 200 alternatives, and one of its size without."""
+    session = wavy(40, 1, 4, 500)
+    aside = KeepAside(tuple(p.id for t in session.tracks for p in t.parameters), "calm", when="2026-12-01T14:10:00")
+    kept = plan(session, "keep aside", aside).applied_to(session)
+    lowered = plan(kept, "reshape", Reshape(tuple(x.id for x in kept.lanes), moves=(Move("dB", by=-3.0),))).applied_to(
+        kept
+    )
+    id = sessions.create(lowered)
+    use = {"verb": "use alternatives", "alternatives": [x.id for x in kept.alternatives], "aside": True}
+    view = {"start": 0, "end": 112, "columns": 1100, "strips": list(aside.parameters[:4])}
+
+    def ask():
+        return client.post(
+            f"/api/sessions/{id}/preview",
+            {"revision": 0, "request": use, "view": view},
+            content_type="application/json",
+        )
+
+    assert ask().status_code == 200
+    row("preview switching 40 parameters", timed(ask))
+    took = []
+    for _ in range(8):
+        other = sessions.create(lowered)
+        start = time.perf_counter()
+        body = {"revision": 0, "request": use, "when": "2026-12-01T14:11:00"}
+        done = client.post(f"/api/sessions/{other}/apply", body, content_type="application/json")
+        took.append((time.perf_counter() - start) * 1000)
+        assert done.status_code == 200
+    row("switch 40 parameters", took)
+    goes = kept
+    for n in range(4):
+        goes = plan(goes, "keep aside", KeepAside(aside.parameters, f"go {n}")).applied_to(goes)
+    bare, full = sessions.create(session), sessions.create(goes)
+    _many_steps(full, 10_000)
+    for what, which in (("neither", bare), ("10,000 steps and 200 alternatives", full)):
+        ask = lambda which=which: (sessions._cache.clear(), client.get(f"/api/sessions/{which}?first=true"))  # noqa: E731
+        row(f"open a session with {what}, from disk", timed(ask))
+    row("the first page of its log", timed(lambda: client.get(f"/api/sessions/{full}/log")))
+    row("a search in it that finds nothing", timed(lambda: client.get(f"/api/sessions/{full}/log?lane=nowhere"), 5))
+    row("its state 5,000 steps ago", timed(lambda: (sessions._cache.clear(), history.at_revisions(full, 5_000)), 3))
+
+
+def _many_steps(id: int, count: int) -> None:
+    """A session's one edit, done and taken back in turn, so many steps: as rows, as applying each would take minutes."""
+    lane = sessions.load(id).lanes[0]
+    change = plan(sessions.load(id), "reshape", Reshape((lane.id,), moves=(Move("dB", by=-1.0),)))
+    history.apply(id, 0, change)
+    first = Revision.objects.get(session=id, number=1)
+    there, back = (
+        first.swaps,
+        {"tracks": [], "lanes": [s | {"before": s["after"], "after": s["before"]} for s in first.swaps["lanes"]]},
+    )
+    rows = [
+        Revision(session_id=id, number=n, parent=n - 1, title=first.title, request={"verb": "reshape"},
+                 swaps=there if n % 2 else back, touched=first.touched)
+        for n in range(2, count + 2)
+    ]  # fmt: skip
+    Revision.objects.bulk_create(rows, batch_size=400)
+    StoredSession.objects.filter(pk=id).update(head=count + 1, latest=count + 1)
 
 
 def bench_findings() -> None:
@@ -865,6 +930,7 @@ def main() -> None:
     demo, big = bench_opening(client)
     bench_sound(client, demo)
     bench_findings()
+    bench_alternatives(client)
     bench_kept(client)
     bench_screen(demo, big, sessions.create(panning()), ten_stems())
     shutil.rmtree(_DATA, ignore_errors=True)

@@ -15,8 +15,8 @@ from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.reuse import WorkedOut
 from velmot.core import verbs
 from velmot.core.errors import RequestError
-from velmot.core.session.session import Session
 from velmot.core.limits import LONGEST_NAME
+from velmot.core.session.session import Session
 from velmot.core.verbs.alternatives.request import BringBack, KeepAside, UseAlternatives
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.frame.held_points import found_again
