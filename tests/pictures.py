@@ -59,9 +59,14 @@ def all_views(desk: Desk) -> None:
     desk.at_revision(1)
     edit_views(desk)
     region_views(desk)
+    alternatives_view(desk)
     page.get_by_role("link", name="Compare").click()
     take(desk, "compare")
     page.get_by_role("link", name="Log").click()
+    page.get_by_role("button", name="mark it").nth(2).click()
+    page.get_by_role("textbox", name="The mark’s name").fill("as played on Friday")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="what changed up to it").click()
     take(desk, "log")
     page.get_by_role("link", name="Take out…").click()
     take(desk, "take-out")
@@ -69,6 +74,30 @@ def all_views(desk: Desk) -> None:
     phrase_views(desk)
     desk_view(desk)
     dark_and_wide(desk)
+
+
+def alternatives_view(desk: Desk) -> None:
+    """Two goes at a sentence of the narration under its strip, and the middle of one being taken."""
+    page = desk.page
+    desk.choose_nothing()
+    for by in ("+4", "-6"):
+        desk.drag_range("keeper.level", 36, 48)
+        page.keyboard.press("K")
+        page.keyboard.press("r")
+        page.get_by_label("By how many dB").fill(by)
+        page.get_by_label("By how many dB").press("Enter")
+        page.wait_for_timeout(600)
+        desk.apply()
+        page.wait_for_timeout(600)
+    row = page.locator("[data-strip='keeper.level'] [data-alternative]").nth(1).bounding_box()
+    page.mouse.move(desk.x_of("keeper.level", 39), row["y"] + 18)
+    page.mouse.down()
+    page.mouse.move(desk.x_of("keeper.level", 44) + 1, row["y"] + 18, steps=6)
+    page.mouse.up()
+    page.wait_for_timeout(600)
+    take(desk, "alternatives")
+    page.get_by_role("button", name="alternatives of Keeper Level").click()
+    page.keyboard.press("c")
 
 
 def tidy_view(desk: Desk) -> None:
@@ -151,7 +180,6 @@ def edit_views(desk: Desk) -> None:
     page.get_by_role("button", name="Points p").click()
     page.get_by_role("button", name="all in range").click()
     page.get_by_label("Value", exact=True).fill("-3")
-    take(desk, "points")
     page.get_by_role("button", name="Reshape r").click()
     desk.drag_range("keeper.level", 36, 44)
     for label, text in (("Ramp before", "400 ms"), ("Ramp after", "1 beat"), ("By how many dB", "4")):

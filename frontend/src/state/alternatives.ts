@@ -114,14 +114,25 @@ export const useAlternatives = defineStore('alternatives', () => {
     const one = new Map(same.map((a) => [a.parameter, a.id]))
     return [...ids, ...one.values()]
   }
-  /** The parameters of the chosen lanes; of the strip that has the focus, where none is chosen. */
+  /** The parameters of the chosen lanes. */
   const parameters = computed(() => {
     const of = selection.lanes.flatMap((id) => session.lanes.get(id)?.parameter ?? [])
     return [...new Set(of)]
   })
-  /** Keep aside what the chosen lanes do, or the strip where the keys are. */
+  /** The newest go at each parameter of the chosen lanes. */
+  const newest = computed(() => parameters.value.flatMap((p) => rowsOf(p).at(-1)?.id ?? []))
+  /** What a line of the ledger that has the focus is about: a lane's parameter, or all of its track that have lanes. */
+  function ofLedger(): string[] {
+    const row = document.activeElement?.closest<HTMLElement>('[data-row]')?.dataset['row']
+    if (!row) return []
+    const track = row.startsWith('group:') ? row.slice('group:'.length) : null
+    const lanes = (session.data?.lanes ?? []).filter((x) => (track === null ? x.id === row : x.track === track))
+    return [...new Set(lanes.map((x) => x.parameter))]
+  }
+  /** Keep aside what is done by the ledger's line that has the focus, the chosen lanes, or the strip where the keys are. */
   async function keepAside(): Promise<void> {
-    const some = parameters.value.length ? parameters.value : bench.stopStrip ? [bench.stopStrip] : []
+    const strip = bench.stopStrip ? [bench.stopStrip] : []
+    const some = [ofLedger(), parameters.value, strip].find((ids) => ids.length) ?? []
     if (!some.length) return notices.refuse('Choose lanes first: then what they do is kept aside')
     const request = { verb: 'keep aside' as const, parameters: some, name: '', start: null, end: null, when: '' }
     const title = await session.apply(request)
@@ -130,7 +141,7 @@ export const useAlternatives = defineStore('alternatives', () => {
   }
 
   return {
-    ...{ what, chosen, from, bringBack, unfolded, over, curves, parameters, rowsOf },
+    ...{ newest, what, chosen, from, bringBack, unfolded, over, curves, parameters, rowsOf },
     ...{ toggle, layOver, ask, use, hear, together, keepAside },
   }
 })

@@ -134,6 +134,15 @@ usePreviewOf(request, hint, draft)
           >
             with {{ others }} kept together
           </button>
+          <button
+            v-if="alternatives.newest.length > 1 && (alternatives.what === 'use' || alternatives.what === 'take')"
+            class="link soft"
+            type="button"
+            title="The newest go at each of the chosen lanes"
+            @click="there = alternatives.newest"
+          >
+            newest of each
+          </button>
         </span>
         <PickList v-model="there" :options="options" label="Alternatives" placeholder="none chosen" />
       </div>

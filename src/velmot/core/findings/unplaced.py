@@ -8,8 +8,9 @@ from velmot.core.verbs.reuse.request import ChangePhrase
 
 
 def unplaced(session: Session) -> list[Finding]:
-    """Every phrase in no place."""
+    """Every phrase in no place, also in none that an alternative keeps."""
     used = {one.phrase for one in session.placements}
+    used |= {one.phrase for go in session.alternatives for one in go.places}
     return [
         Finding(
             KIND.name,

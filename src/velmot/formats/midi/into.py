@@ -47,6 +47,8 @@ def write(session: Session, source: bytes) -> tuple[bytes, Report]:
     """The file's bytes with the session's lanes in it, and what was written, kept or left out."""
     before, places = read_placed(source)
     marks = _mark_edits(before, session, places, source, report := Report())
+    if session.alternatives:
+        report.left_out.append(f"{counted(len(session.alternatives), 'alternative')}: a session file keeps them")
     edits = dict[tuple[int, int], _Edit]()
     choices = {c.parameter: c for c in usual_choices(session)}
     chunks = chunks_of(source)

@@ -153,6 +153,8 @@ def write(session: Session, choices: Iterable[Choice], per_beat: int = PER_BEAT)
     bodies, messages = [track_bytes(session.name, _conductor(session, per_beat, report), end)], 0
     if session.markers:
         report.came.append(counted(len(session.markers), "marker"))
+    if session.alternatives:
+        report.left_out.append(f"{counted(len(session.alternatives), 'alternative')}: a session file keeps them")
     tracks = [t for t in session.tracks if any(p.id in chosen for p in t.parameters)]
     for number, track in enumerate(tracks):
         if wider := said_of_bends(session, track):
