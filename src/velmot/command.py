@@ -19,6 +19,7 @@ from velmot import rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
+from velmot.core.session.sounds import Audio
 from velmot.core.session.wording import span_text
 from velmot.core.tidy.clean_up import cleaned
 from velmot.core.tidy.request import CleanUp
@@ -30,6 +31,8 @@ from velmot.core.words import counted
 from velmot.formats import files, midi, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
+from velmot.formats.sound_out import library_of
+from velmot.sound.detectors import Detector
 
 DONE, SOME, REFUSED, STOPPED, CUT_OFF = 0, 1, 2, 130, 141
 """All was done; of many files some were refused; it was refused; it was stopped by its user; nobody reads what is said
@@ -373,13 +376,19 @@ def _changing(chosen: argparse.Namespace, verb: str, request: Any) -> Callable[[
     """What a request does to a session; it is said as a sentence, with the figures and cautions of the screen."""
 
     def change(session: Session, said: _Said) -> Session:
-        made = verbs.plan(session, verb, request, chosen.links)
+        sounding = Detector(lambda: library_of(session, None, _no_file), lambda audio: False)
+        made = verbs.plan(session, verb, request, chosen.links, sounding=sounding)
         said.lines.append(in_words(verbs.sentence(session, verb, request)))
         said.lines += _change_lines(session, made)
         said.row |= {"title": made.title, "cautions": [c.message for c in made.cautions]}
         return made.applied_to(session)
 
     return change
+
+
+def _no_file(audio: Audio) -> Path | None:
+    """Files of one's own lie nowhere here: stand-ins sound for them, which is said."""
+    return None
 
 
 def _sessions_and_request(chosen: argparse.Namespace) -> tuple[list[Path], Path]:

@@ -8,6 +8,7 @@ import { follow } from '../lib/dragging'
 import { useAlternatives } from '../state/alternatives'
 import { useBench } from '../state/bench'
 import { LEAST_DRAGGED, MOST_DRAGGED } from '../state/bench/heights'
+import { useFollowing } from '../state/following'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
@@ -21,6 +22,7 @@ import { inkOf, useContent } from '../state/content'
 import { useStripKeys } from './strip/keys'
 import { usePainter } from './strip/painter'
 import AlternativeRows from './AlternativeRows.vue'
+import FollowOverlay from './FollowOverlay.vue'
 import StripPoints from './StripPoints.vue'
 import Chooser from '../parts/Chooser.vue'
 
@@ -38,6 +40,7 @@ const bench = useBench()
 const selection = useSelection()
 const worksheet = useWorksheet()
 const alternatives = useAlternatives()
+const following = useFollowing()
 const plot = ref<HTMLElement | null>(null)
 const content = useContent(props.parameterId)
 const {
@@ -185,6 +188,7 @@ function resizeByKey(event: KeyboardEvent): void {
     >
       <StripPoints :lanes="lanes" :parameter="parameter" :curves="curves" :version="version" />
     </div>
+    <FollowOverlay v-if="following.driven.has(parameterId)" :height="height" :stop="stop" />
     <svg v-if="overPath" class="laid-over" :width="wide" :height="height" aria-hidden="true">
       <path :d="overPath" fill="none" stroke="currentColor" stroke-width="1.4" stroke-dasharray="5 3" />
     </svg>

@@ -154,6 +154,15 @@ export const VERBS = [
     "then": "Press play, and take hold of a control."
   },
   {
+    "id": "follow",
+    "name": "Follow",
+    "key": "F",
+    "written": "Shift f",
+    "purpose": "record",
+    "hint": "Choose a track or a lane to follow.",
+    "then": "Choose what it drives."
+  },
+  {
     "id": "sound",
     "name": "Sound",
     "key": "S",
@@ -191,12 +200,14 @@ export const VERBS_ASKED = [
   "embed",
   "fill gap",
   "fold",
+  "follow",
   "gather",
   "join regions",
   "keep aside",
   "keep phrase",
   "let be",
   "lift",
+  "make anew",
   "make group",
   "make region",
   "mend",
@@ -300,6 +311,9 @@ export const ACTIONS = {
   ],
   "ride": [
     "D"
+  ],
+  "follow": [
+    "F"
   ],
   "sound": [
     "S"
@@ -505,6 +519,10 @@ export const KEYS = [
     "says": "Ride, on the worksheet"
   },
   {
+    "written": "Shift f",
+    "says": "Follow, on the worksheet"
+  },
+  {
     "written": "Shift s",
     "says": "Sound, on the worksheet"
   },
@@ -705,7 +723,251 @@ export const KEYS = [
     "says": "choose it, move it, at an end stretch it; with Shift turn what is inside, with Ctrl deeper or less deep"
   }
 ] as const
-export const PLAIN_SHEETS = {} as const
+export const PLAIN_SHEETS = {
+  "follow": [
+    {
+      "verb": "follow",
+      "fields": [
+        {
+          "name": "targets",
+          "kind": "other",
+          "label": "Targets",
+          "says": "What is driven.",
+          "usual": []
+        },
+        {
+          "name": "tracks",
+          "kind": "tracks",
+          "label": "Tracks",
+          "says": "The tracks whose sound is followed, together, by id.",
+          "usual": []
+        },
+        {
+          "name": "source",
+          "kind": "text",
+          "label": "Source",
+          "says": "Or the parameter whose lanes are followed, as heard, by id.",
+          "usual": null
+        },
+        {
+          "name": "does",
+          "kind": "choice",
+          "label": "What it does",
+          "says": "Follows its level; makes room while it is above a threshold; opens while it is; evens out its level; or lags behind.",
+          "usual": "follows"
+        },
+        {
+          "name": "start",
+          "kind": "range",
+          "label": "Start",
+          "says": "Where the range starts; with no range it is the whole session.",
+          "usual": null
+        },
+        {
+          "name": "end",
+          "kind": "range",
+          "label": "End",
+          "says": "Where it ends.",
+          "usual": null
+        },
+        {
+          "name": "after_level",
+          "kind": "switch",
+          "label": "The sound",
+          "says": "Whether the sound is taken as heard, after its level; else as it stands in its regions.",
+          "usual": false
+        },
+        {
+          "name": "measure",
+          "kind": "choice",
+          "label": "By its",
+          "says": "The highest peak, the mean (RMS), or the standard's loudness over 400 ms or 3 s.",
+          "usual": "mean"
+        },
+        {
+          "name": "window",
+          "kind": "amount",
+          "label": "Window",
+          "says": "Over how many milliseconds a peak or a mean is taken.",
+          "usual": 10.0
+        },
+        {
+          "name": "low",
+          "kind": "amount",
+          "label": "Low",
+          "says": "The lower value of the source, in dB or its own unit; nothing means −48 dB, or its lowest.",
+          "usual": null
+        },
+        {
+          "name": "high",
+          "kind": "amount",
+          "label": "High",
+          "says": "The upper value of the source; nothing means −6 dB, or its highest.",
+          "usual": null
+        },
+        {
+          "name": "upside_down",
+          "kind": "switch",
+          "label": "Which way",
+          "says": "High becomes low.",
+          "usual": false
+        },
+        {
+          "name": "attack",
+          "kind": "amount",
+          "label": "Attack",
+          "says": "Milliseconds in which it comes 63 % of the way to what is higher.",
+          "usual": 10.0
+        },
+        {
+          "name": "release",
+          "kind": "amount",
+          "label": "Release",
+          "says": "Milliseconds to what is lower.",
+          "usual": 120.0
+        },
+        {
+          "name": "hold",
+          "kind": "amount",
+          "label": "Hold",
+          "says": "Milliseconds before it begins to fall.",
+          "usual": 0.0
+        },
+        {
+          "name": "lookahead",
+          "kind": "amount",
+          "label": "Lookahead",
+          "says": "Milliseconds by which the curve comes before the sound.",
+          "usual": 0.0
+        },
+        {
+          "name": "threshold",
+          "kind": "amount",
+          "label": "Threshold",
+          "says": "From which level on, in dB (or the source's unit).",
+          "usual": -30.0
+        },
+        {
+          "name": "depth",
+          "kind": "amount",
+          "label": "Depth",
+          "says": "Makes room: by how many dB at most.",
+          "usual": 6.0
+        },
+        {
+          "name": "ratio",
+          "kind": "amount",
+          "label": "Ratio",
+          "says": "Makes room: of what is above the threshold one in so many is left; nothing takes all of the depth at once.",
+          "usual": null
+        },
+        {
+          "name": "knee",
+          "kind": "amount",
+          "label": "Knee",
+          "says": "Makes room by a ratio: over how many dB it begins.",
+          "usual": 0.0
+        },
+        {
+          "name": "hysteresis",
+          "kind": "amount",
+          "label": "Hysteresis",
+          "says": "Opens: how far below the threshold it shuts again.",
+          "usual": 3.0
+        },
+        {
+          "name": "least",
+          "kind": "amount",
+          "label": "Least",
+          "says": "Opens: how many milliseconds it stays open, or shut, at least.",
+          "usual": 50.0
+        },
+        {
+          "name": "to",
+          "kind": "amount",
+          "label": "To",
+          "says": "Evens out: the level it is brought to, in dB.",
+          "usual": -20.0
+        },
+        {
+          "name": "band",
+          "kind": "amount",
+          "label": "Band",
+          "says": "Evens out: how far from it a level is left as it is.",
+          "usual": 1.0
+        },
+        {
+          "name": "most",
+          "kind": "amount",
+          "label": "Most",
+          "says": "Evens out: by how many dB at most, up or down.",
+          "usual": 6.0
+        },
+        {
+          "name": "delay",
+          "kind": "length",
+          "label": "Delay",
+          "says": "Lags: how much later.",
+          "usual": 0.0
+        },
+        {
+          "name": "smooth",
+          "kind": "amount",
+          "label": "Smooth",
+          "says": "Lags: milliseconds of smoothing.",
+          "usual": 0.0
+        },
+        {
+          "name": "grid",
+          "kind": "length",
+          "label": "Grid",
+          "says": "Lags: in steps of a grid, each with the value at its line.",
+          "usual": null
+        },
+        {
+          "name": "slope",
+          "kind": "amount",
+          "label": "Slope",
+          "says": "Lags: by how much a second it moves at most, in the source's unit of distance.",
+          "usual": null
+        },
+        {
+          "name": "instead",
+          "kind": "switch",
+          "label": "What is there",
+          "says": "Whether it replaces what a level does there, or is added to it.",
+          "usual": false
+        },
+        {
+          "name": "within",
+          "kind": "other",
+          "label": "Within",
+          "says": "The bound for each unit; nothing means the usual one.",
+          "usual": []
+        },
+        {
+          "name": "set_to_read",
+          "kind": "switch",
+          "label": "Set to read",
+          "says": "Also switch target tracks that are off to read.",
+          "usual": false
+        }
+      ]
+    },
+    {
+      "verb": "make anew",
+      "fields": [
+        {
+          "name": "lanes",
+          "kind": "lanes",
+          "label": "Lanes",
+          "says": "The lanes, by id.",
+          "usual": null
+        }
+      ]
+    }
+  ]
+} as const
 export const CHOICES = {
   "carry/how": {
     "label": "Keep the original",
@@ -1253,6 +1515,91 @@ export const CHOICES = {
       {
         "value": "on the track",
         "words": "on the track"
+      }
+    ]
+  },
+  "follow/does": {
+    "label": "What it does",
+    "words": [
+      {
+        "value": "follows",
+        "words": "follows"
+      },
+      {
+        "value": "makes room",
+        "words": "makes room"
+      },
+      {
+        "value": "opens",
+        "words": "opens"
+      },
+      {
+        "value": "evens out",
+        "words": "evens out"
+      },
+      {
+        "value": "lags",
+        "words": "lags"
+      }
+    ]
+  },
+  "follow/after_level": {
+    "label": "The sound",
+    "words": [
+      {
+        "value": "no",
+        "words": "as it stands"
+      },
+      {
+        "value": "yes",
+        "words": "as heard"
+      }
+    ]
+  },
+  "follow/measure": {
+    "label": "By its",
+    "words": [
+      {
+        "value": "peak",
+        "words": "peak"
+      },
+      {
+        "value": "mean",
+        "words": "mean"
+      },
+      {
+        "value": "momentary",
+        "words": "loudness"
+      },
+      {
+        "value": "short-term",
+        "words": "loudness, 3 s"
+      }
+    ]
+  },
+  "follow/upside_down": {
+    "label": "Which way",
+    "words": [
+      {
+        "value": "no",
+        "words": "the same way"
+      },
+      {
+        "value": "yes",
+        "words": "upside down"
+      }
+    ]
+  },
+  "follow/instead": {
+    "label": "What is there",
+    "words": [
+      {
+        "value": "no",
+        "words": "is added to"
+      },
+      {
+        "value": "yes",
+        "words": "is replaced"
       }
     ]
   },

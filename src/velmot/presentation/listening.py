@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from hashlib import sha256
 from math import isfinite
+from threading import Lock
 
 import numpy as np
 from pydantic import BaseModel, Field
@@ -17,13 +18,14 @@ from pydantic import BaseModel, Field
 from velmot.core.errors import RequestError
 from velmot.core.progress import come, part
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import NOTES, Sound
+from velmot.core.session.sounds import NOTES, Audio, Sound
 from velmot.core.session.takes import sound_of
 from velmot.core.session.track import Track
 from velmot.core.time.ticks import Floats, Tick
 from velmot.formats.session_shape import SoundShape
 from velmot.formats.sound_out import library_of
 from velmot.formats.sound_rows import sound_from, sound_row
+from velmot.sound.detectors import Detector
 from velmot.sound.library import Library
 from velmot.sound.meters import Reading, readings
 from velmot.sound.nodes import Node
@@ -261,6 +263,20 @@ def library_for(session_id: int, session: Session, notes: bool = True) -> Librar
     """Where the notes and the files of a session come from."""
     source = sources.known(session_id) if notes else None
     return library_of(session, source.data if source else None, own_audio.find)
+
+
+_frames: OrderedDict[str, Floats] = OrderedDict()
+_frames_lock = Lock()
+
+
+def detector_for(session_id: int, session: Session) -> Detector:
+    """Tells how loud the tracks of a session are; what was worked out is kept for all of them."""
+    library = lambda: library_for(session_id, session)  # noqa: E731
+    return Detector(library, _is_there, str(session_id), _frames, _frames_lock)
+
+
+def _is_there(audio: Audio) -> bool:
+    return own_audio.find(audio) is not None
 
 
 @lru_cache(maxsize=8)

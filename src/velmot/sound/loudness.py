@@ -19,7 +19,14 @@ def k_weighted(samples: Floats, rate: int) -> Floats:
     Analogue prototypes of the standard's 48 kHz coefficients: B. De Man, Evaluation of implementations of the EBU R128
     loudness measurement (AES 145, 2018).
     """
-    return np.asarray(filtered(*_high_pass(rate), filtered(*_shelf(rate), samples, 0), 0))
+    for numbers in k_filters(rate):
+        samples = filtered(*numbers, samples, 0)
+    return np.asarray(samples)
+
+
+def k_filters(rate: int) -> list[tuple[Floats, Floats]]:
+    """The coefficients (b, a) of the two, in their order."""
+    return [_shelf(rate), _high_pass(rate)]
 
 
 def _shelf(rate: int) -> tuple[Floats, Floats]:
@@ -49,7 +56,7 @@ class Power:
     """The power of sound that comes piece by piece, in blocks of 400 ms, one each 100 ms."""
 
     def __init__(self, rate: int) -> None:
-        self.filters = [_shelf(rate), _high_pass(rate)]
+        self.filters = k_filters(rate)
         self.states: list[Floats] = []
         self.steps = Steps(round(_STEP * rate))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Executor, ThreadPoolExecutor
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -109,22 +109,27 @@ class Strip:
 
     def _source(self, start: int, times: Floats) -> Floats | None:
         """What sounds of itself: (frames, 1), or (frames, 2) where some of it has two sides; None where nothing does."""
-        out, frames = None, len(times)
-        for piece in self.channel.pieces:
-            a = max(round(piece.start * self.rate), start)
-            b = min(round(piece.end * self.rate), start + frames)
-            if a >= b:
-                continue
-            offset = round((piece.offset - piece.start) * self.rate)
-            samples = self.library.samples(piece.sound, piece.take, self.rate, max(a + offset, 0), b - a)
-            samples = samples[:, None] if samples.ndim == 1 else samples
-            if piece.fades:
-                samples = samples * faded(piece, times[a - start : b - start])[:, None]
-            out = np.zeros((frames, samples.shape[1])) if out is None else out
-            if samples.shape[1] == 2 and out.shape[1] == 1:
-                out = _two_sided(out)
-            out[a - start : b - start] += samples
-        return out
+        return laid(self.channel.pieces, self.library, self.rate, start, len(times))
+
+
+def laid(pieces: Iterable[Piece], library: Library, rate: int, start: int, frames: int) -> Floats | None:
+    """Pieces over each other, from a frame on: (frames, 1), or (frames, 2) where some have two sides; None where none is."""
+    out = None
+    for piece in pieces:
+        a = max(round(piece.start * rate), start)
+        b = min(round(piece.end * rate), start + frames)
+        if a >= b:
+            continue
+        offset = round((piece.offset - piece.start) * rate)
+        samples = library.samples(piece.sound, piece.take, rate, max(a + offset, 0), b - a)
+        samples = samples[:, None] if samples.ndim == 1 else samples
+        if piece.fades:
+            samples = samples * faded(piece, np.arange(a, b) / rate)[:, None]
+        out = np.zeros((frames, samples.shape[1])) if out is None else out
+        if samples.shape[1] == 2 and out.shape[1] == 1:
+            out = _two_sided(out)
+        out[a - start : b - start] += samples
+    return out
 
 
 def faded(piece: Piece, times: Floats) -> Floats:

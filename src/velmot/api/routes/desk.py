@@ -15,6 +15,7 @@ from velmot.core import verbs
 from velmot.formats import ride_file
 from velmot.formats.requests import to_core
 from velmot.presentation.desk import DeskOut, RideOut, desk_out, ride_out
+from velmot.presentation.listening import detector_for
 from velmot.storage import history, sessions
 
 router = Router()
@@ -25,7 +26,9 @@ def desk(request: HttpRequest, id: int, body: DeskIn) -> Any:
     """What controls show over a span, with the passes ridden so far laid over it."""
     session, view = sessions.load(id), view_of(body.start, body.end, body.columns)
     if body.request is not None:
-        session = verbs.plan(session, *to_core(body.request), past=history.past_of(id)).applied_to(session)
+        session = verbs.plan(
+            session, *to_core(body.request), past=history.past_of(id), sounding=detector_for(id, session)
+        ).applied_to(session)
     return quick(desk_out(session, body.parameters, view))
 
 

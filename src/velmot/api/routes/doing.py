@@ -23,6 +23,7 @@ from velmot.core.verbs.frame.held_points import found_again
 from velmot.core.verbs.frame.with_kept import NUMBERED, in_a_sentence, with_kept
 from velmot.formats.requests import to_core, to_row
 from velmot.presentation.changes import ChangeOut, change_out
+from velmot.presentation.listening import detector_for
 from velmot.presentation.rails import rails_out
 from velmot.presentation.sentences import SentenceOut, sentence_out
 from velmot.presentation.sessions import Stepped, stepped_out
@@ -46,7 +47,7 @@ def preview(request: HttpRequest, id: int, body: Ask) -> Any:
     on, session, _ = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = verbs.plan(session, verb, wanted, body.links, history.past_of(id))
+        change = verbs.plan(session, verb, wanted, body.links, history.past_of(id), detector_for(id, session))
         return quick(change_out(session, change, body.view, rails_out(session, wanted)))
 
 
@@ -58,7 +59,7 @@ def apply(request: HttpRequest, id: int, body: Ask) -> Any:
     on, session, now = _planned_on(id, body)
     verb, wanted = _asked(id, body, on)
     with ticketed(body.ticket):
-        change = verbs.plan(session, verb, wanted, body.links, history.past_of(id))
+        change = verbs.plan(session, verb, wanted, body.links, history.past_of(id), detector_for(id, session))
     if change.empty:
         accepted = "a request that changes something"
         if change.cautions:

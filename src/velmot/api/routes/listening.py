@@ -15,23 +15,26 @@ from ninja.files import UploadedFile
 
 from velmot.api.routes.answers import quick
 from velmot.api.routes.taking_out import download
-from velmot.api.schemas.listening import AudioOut, Hear, SoundWanted
+from velmot.api.schemas.listening import AudioOut, FollowedIn, Hear, SoundWanted
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.limits import LONGEST_SOUND
 from velmot.core.session.session import Session
 from velmot.core.time.ticks import ticks_of
+from velmot.core.verbs.follow.request import Follow
 from velmot.formats import sound_out
 from velmot.formats.audio_file import form_of
 from velmot.formats.requests import to_core
 from velmot.formats.sound_out import Wanted
+from velmot.presentation.following import FollowedOut, followed_out
 from velmot.presentation.listening import (
     CHUNK,
     OutlineOut,
     ReadingsOut,
     ScoresOut,
     chunk,
+    detector_for,
     impulse_bytes,
     library_for,
     outline_out,
@@ -60,7 +63,20 @@ def _states(id: int, body: Hear) -> tuple[Session, Session | None]:
     now = sessions.load(id)
     if body.request is None:
         return now, None
-    return now, verbs.plan(now, *to_core(body.request), body.links, history.past_of(id)).applied_to(now)
+    return now, verbs.plan(
+        now, *to_core(body.request), body.links, history.past_of(id), detector_for(id, now)
+    ).applied_to(now)
+
+
+@router.post("/sessions/{id}/followed", response={200: FollowedOut} | PROBLEMS, operation_id="followed")
+def followed(request: HttpRequest, id: int, body: FollowedIn) -> Any:
+    """What the source of a follow does in view."""
+    session = sessions.load(id)
+    verb, wanted = to_core(body.request)
+    if not isinstance(wanted, Follow):
+        raise RequestError("verb", verb=verb, place="request", accepted="follow")
+    with ticketed(body.ticket):
+        return quick(followed_out(session, wanted, body.view, detector_for(id, session)))
 
 
 @router.get("/sessions/{id}/sound", response={200: None} | PROBLEMS, operation_id="soundChunk")

@@ -8,6 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from velmot.core.remedy import Links
+from velmot.presentation.curves import View
 from velmot.presentation.requests import AnyRequest
 
 Seconds = Annotated[float, Field(ge=0, le=1e8, allow_inf_nan=False)]
@@ -22,6 +23,14 @@ class Hear(Schema):
     request: AnyRequest | None = None
     links: Links | None = None
     each: bool = Field(default=True, description="Of readings: of every track, and not of all of it alone.")
+    ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
+
+
+class FollowedIn(Schema):
+    """A follow whose source is to be drawn in view."""
+
+    request: AnyRequest
+    view: View
     ticket: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 

@@ -20,6 +20,7 @@ from velmot.core.findings import (
     same,
     silent,
     stairs,
+    stale,
     step,
     stuck,
     unplaced,
@@ -31,6 +32,6 @@ KINDS: dict[str, Kind] = {
     for kind in (
         *(not_heard.KIND, dense.KIND, gaps.KIND, flat.NOTHING, flat.FLAT, silent.KIND, pieces.KIND, stairs.KIND),
         *(step.KIND, late.KIND, open_end.KIND, stuck.KIND, loud.KIND, same.KIND, copies.KIND, figure.KIND),
-        *(hears_nothing.KIND, disagree.KIND, otherwise.KIND, names.KIND, unplaced.KIND),
+        *(hears_nothing.KIND, disagree.KIND, otherwise.KIND, names.KIND, unplaced.KIND, stale.KIND),
     )
 }

@@ -19,9 +19,10 @@ from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, caution
 from velmot.core.verbs.frame.checks import need
 from velmot.core.verbs.frame.operation import Operation
+from velmot.core.verbs.frame.sounding import Sounding
 
 ORDER = (
-    *("not heard", "disagree", "unplaced", "nothing", "flat", "late", "open", "step", "loud", "gap"),
+    *("stale", "not heard", "disagree", "unplaced", "nothing", "flat", "late", "open", "step", "loud", "gap"),
     *("stairs", "pieces", "dense", "copies", "same", "figure"),
 )
 """Kinds in the order in which they are mended: what is heard at all, what goes, where values change (gaps last, which hold
@@ -29,7 +30,7 @@ what comes before them), and only then points are thinned and curves linked, whi
 """
 
 
-def plan(session: Session, request: Mend) -> Change:
+def plan(session: Session, request: Mend, sounding: Sounding | None = None) -> Change:
     """All mends, one after the other; what an earlier one saw to is said, as is what could not be mended after all."""
     need(request.found, "finding", place="found")
     todo = all_of(session, request.found)
@@ -39,7 +40,7 @@ def plan(session: Session, request: Mend) -> Change:
             raise RequestError(
                 "mend-none", words=finding.words, place=f"found[{n}]", accepted=f"others than “{called}”"
             )
-    several, moot, failed, done = Several(session), 0, [], 0
+    several, moot, failed, done = Several(session, sounding), 0, [], 0
     for kind in ORDER:
         left = [one for one, finding in todo if finding.kind == kind]
         while left:
@@ -110,4 +111,4 @@ def sentence(session: Session, request: Mend) -> tell.Told:
     )
 
 
-OPERATION = Operation("mend", Mend, plan, sentence, "linking", of_places=True)
+OPERATION = Operation("mend", Mend, plan, sentence, "linking", of_places=True, of_sound=True)

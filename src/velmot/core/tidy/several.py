@@ -12,6 +12,7 @@ from velmot.core.session.track import Lane
 from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.between import change_to
 from velmot.core.verbs.frame.change import Caution, Change, caution
+from velmot.core.verbs.frame.sounding import Sounding
 
 OF_ALL = ("heard-elsewhere", "rests", "silenced", "heard-again", "no-change")
 """Codes of what is said once of all steps together, and not of each."""
@@ -20,15 +21,16 @@ OF_ALL = ("heard-elsewhere", "rests", "silenced", "heard-again", "no-change")
 class Several:
     """A session on its way through several steps."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, sounding: Sounding | None = None) -> None:
         self.before = self.now = session
+        self.sounding = sounding
         self.said: list[Caution] = []
 
     def take(self, request: Any) -> None:
         """One more step, which changes no other places of a phrase; RequestError where it cannot be taken, and then nothing of
         it is.
         """
-        change = verbs.plan(self.now, verbs.verb_of(request), request, "free")
+        change = verbs.plan(self.now, verbs.verb_of(request), request, "free", sounding=self.sounding)
         before, self.now = self.now, change.applied_to(self.now)
         self.said += [*_freed(before, self.now), *(c for c in change.cautions if c.code not in (*OF_ALL, "set-free"))]
 

@@ -13,6 +13,7 @@ from velmot.core.verbs.frame.elsewhere import with_elsewhere
 from velmot.core.verbs.frame.linking import with_links
 from velmot.core.verbs.frame.operation import Operation
 from velmot.core.verbs.frame.silenced import with_silenced
+from velmot.core.verbs.frame.sounding import Sounding
 from velmot.core.verbs.frame.telling import Told, in_words
 from velmot.core.verbs.frame.with_kept import without_the_gone
 from velmot.core.verbs.request import Request
@@ -39,22 +40,32 @@ Past = Callable[[int], Session]
 """Gives the session as it stood at a revision."""
 
 
-def plan(session: Session, verb: str, request: Request, links: Links | None = None, past: Past | None = None) -> Change:
+def plan(
+    session: Session,
+    verb: str,
+    request: Request,
+    links: Links | None = None,
+    past: Past | None = None,
+    sounding: Sounding | None = None,
+) -> Change:
     """The change a verb would make. Preview shows it, apply saves it: there is no other path.
 
     What becomes of linked placements (as `links` asks, or as is usual for the verb's kind), what its regions
     silence, and what is heard differently outside the spans it names, is found here, for every verb alike. `past` is
-    asked by verbs that bring something back, which are refused without it.
+    asked by verbs that bring something back, which are refused without it; `sounding` by those that follow sound.
     """
     operation = OPERATIONS[verb]
     seen = session if operation.of_places else session.without_places()
-    made = operation.plan(seen, request, *_past_of(operation, request, past))
+    made = operation.plan(seen, request, *_given(operation, request, past, sounding))
     titled = replace(made, title=in_words(sentence(session, verb, request)).rstrip("."))
     linked = with_links(session, without_the_gone(session, titled), operation.kind, links)
     return with_elsewhere(session, with_silenced(session, linked, request, made.went))
 
 
-def _past_of(operation: Operation, request: Any, past: Past | None) -> tuple[Session, ...]:
+def _given(operation: Operation, request: Any, past: Past | None, sounding: Sounding | None) -> tuple[Any, ...]:
+    """What a verb has to be given beside its request."""
+    if operation.of_sound:
+        return (sounding,)
     if not operation.of_past:
         return ()
     if past is None:

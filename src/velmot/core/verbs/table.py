@@ -70,6 +70,7 @@ VERBS: tuple[Verb, ...] = (
     Verb("Alternatives", "B", "reuse", _ALTERNATIVES, "Choose lanes, to keep what they do or use another go.", "Choose an alternative."),
     Verb("Tidy", "Y", "shape", (*_TIDY, "notes.set_note"), "Tick what to mend."),
     Verb("Ride", "D", "record", ("ride.ride",), "Choose lanes to ride.", "Press play, and take hold of a control."),
+    Verb("Follow", "F", "record", _of("follow", "follow", "make_anew"), "Choose a track or a lane to follow.", "Choose what it drives."),
     Verb("Sound", "S", "record", ("sound.set_sound",), "Choose tracks, and what they sound like.", "Choose what they sound like."),
     Verb("Paste", "v", "move", ("paste.paste",), "Copy a range with Ctrl C, then paste it with Ctrl V."),
 )  # fmt: skip

@@ -28,7 +28,8 @@ class Operation:
     """A verb: its name, its request type, its plan, what a request says as a sentence, and its kind.
 
     The plan of a verb that is not `of_places` sees a session without any: what becomes of them is found afterwards. One that
-    is `of_past` is given, third, the session as it stood at its request's revision.
+    is `of_past` is given, third, the session as it stood at its request's revision; one `of_sound` whatever tells how loud
+    tracks are, or nothing where nobody can.
     """
 
     verb: str
@@ -38,6 +39,7 @@ class Operation:
     kind: Kind
     of_places: bool = False
     of_past: bool = False
+    of_sound: bool = False
 
 
 def part_of(session: Session, lane: Lane, start: int | None, end: int | None) -> tuple[int, int] | None:

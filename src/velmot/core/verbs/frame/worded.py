@@ -103,6 +103,7 @@ WORDS: dict[str, str] = {
     "stopped/points": "In {name} the moved points stop at the next unpicked point or the lane's end",
     "sum/even": "{name} is heard {far} {way} everywhere",
     "sum/most": "{name} is heard up to {far} {way}",
+    "source-missing": "“{name}” is not there: a stand-in sounds for it, and is followed",
     "takes": "Takes {what} with {points:point}",
     "takes-over": "The track’s lanes win: the new lane of {name} takes over what its regions do",
     "tidied": "{before:} → {after:point}, {count:lane} gone",

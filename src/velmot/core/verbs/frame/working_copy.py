@@ -136,7 +136,11 @@ class WorkingCopy:
 
     def remember(self, lane: Lane, extra: Extra) -> None:
         """Put what a lane that was written holds beside its points."""
-        self._lanes[lane.parameter, lane.home].extra = extra
+        self.remember_at(lane.parameter, lane.home, extra)
+
+    def remember_at(self, parameter: str, home: str, extra: Extra) -> None:
+        """The same of the lane at a home, which may be made anew."""
+        self._lanes[parameter, home].extra = extra
 
     def lay(
         self,

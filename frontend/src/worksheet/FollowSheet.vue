@@ -1,0 +1,275 @@
+<script setup lang="ts">
+// Follow: what a sound or a lane does drives parameters; which numbers are asked depends on what it does.
+import { computed } from 'vue'
+import type { AnyRequest } from '../api/client'
+import BoundFields from '../parts/fields/BoundFields.vue'
+import ChoiceField from '../parts/fields/ChoiceField.vue'
+import NumberField from '../parts/fields/NumberField.vue'
+import PickList from '../parts/fields/PickList.vue'
+import RangeField from '../parts/fields/RangeField.vue'
+import TypedField from '../parts/fields/TypedField.vue'
+import Chooser from '../parts/Chooser.vue'
+import { useFollowing, type FollowRequest } from '../state/following'
+import { usePreviewOf } from '../state/preview'
+import { useSelection } from '../state/selection'
+import { useSession } from '../state/session'
+import { setUp } from '../state/setUps'
+import { useWorksheet } from '../state/worksheet'
+
+const session = useSession()
+const selection = useSelection()
+const worksheet = useWorksheet()
+const following = useFollowing()
+const does = setUp<FollowRequest['does']>('follow.does', 'follows')
+const tracks = setUp<string[]>('follow.tracks', [])
+const lane = setUp<string>('follow.source', '')
+const of = setUp<'sound' | 'lane'>('follow.of', 'sound')
+const targets = setUp<string[]>('follow.targets', [])
+const afterLevel = setUp('follow.after', false)
+const measure = setUp<FollowRequest['measure']>('follow.measure', 'mean')
+const upsideDown = setUp('follow.upside', false)
+const instead = setUp('follow.instead', false)
+const ends = setUp<Record<string, number | null>>('follow.ends', {})
+const bounds = setUp<Record<string, number>>('follow.bounds', {})
+const delay = setUp('follow.delay', { length: 0, text: '0 beats' })
+const grid = setUp('follow.grid', { length: 0, text: 'none' })
+
+/** The numbers of each way, with what they are called, their unit, and what is usual. */
+const NUMBERS = {
+  window: ['Taken over', 'ms', 10],
+  attack: ['In', 'ms', 10],
+  release: ['Out', 'ms', 120],
+  hold: ['Held for', 'ms', 0],
+  lookahead: ['Before the sound by', 'ms', 0],
+  threshold: ['Above', 'dB', -30],
+  depth: ['By', 'dB', 6],
+  ratio: ['Ratio', ': 1', null],
+  knee: ['Softly over', 'dB', 0],
+  hysteresis: ['Shuts below it by', 'dB', 3],
+  least: ['For at least', 'ms', 50],
+  to: ['To', 'dB', -20],
+  band: ['Left within', 'dB', 1],
+  most: ['By at most', 'dB', 6],
+  smooth: ['Smoothed over', 'ms', 0],
+  slope: ['No faster than', 'a second', null],
+} as const
+type Name = keyof typeof NUMBERS
+const OF: Record<FollowRequest['does'], Name[]> = {
+  follows: ['attack', 'release', 'hold', 'lookahead', 'window'],
+  'makes room': ['threshold', 'depth', 'attack', 'hold', 'release', 'ratio', 'knee', 'lookahead', 'window'],
+  opens: ['threshold', 'hysteresis', 'least', 'lookahead', 'window', 'attack', 'release'],
+  'evens out': ['to', 'band', 'most', 'threshold', 'window', 'attack', 'release'],
+  lags: ['smooth', 'slope'],
+}
+const WINDOW_OF_EVEN = 300
+const USUAL_OF_EVEN: Partial<Record<Name, number>> = { window: WINDOW_OF_EVEN, attack: 150, release: 300, threshold: -50 }
+const usual = (name: Name): number | null => (does.value === 'evens out' ? USUAL_OF_EVEN[name] : undefined) ?? NUMBERS[name][2]
+const numbers = setUp<Record<string, number | null>>('follow.numbers', {})
+const key = (name: Name) => `${does.value} ${name}`
+const number = (name: Name) => (key(name) in numbers.value ? numbers.value[key(name)]! : usual(name))
+const setNumber = (name: Name, value: number | null) => (numbers.value = { ...numbers.value, [key(name)]: value })
+/** A threshold that is dragged on a strip. */
+following.onThreshold((value) => setNumber('threshold', value))
+
+const trackOptions = computed(() =>
+  (session.data?.tracks ?? []).filter((t) => t.kind !== 'group').map((t) => ({ value: t.id, label: t.name })),
+)
+const parameterOptions = computed(() =>
+  [...session.parameters.values()].map((p) => ({
+    value: p.parameter.id,
+    label: `${p.track.name} ${p.parameter.name}`,
+  })),
+)
+const laneOptions = computed(() => parameterOptions.value.filter((p) => session.lanesOf.has(p.value)))
+const bySound = computed(() => of.value === 'sound' && does.value !== 'lags')
+const levels = computed(() => does.value === 'makes room' || does.value === 'evens out')
+const driven = computed(() => targets.value.flatMap((id) => session.parameters.get(id)?.parameter ?? []))
+const source = computed(() => session.parameters.get(lane.value)?.parameter)
+const endOf = (id: string, side: 'low' | 'high') => ends.value[`${id} ${side}`] ?? null
+const setEnd = (id: string, side: 'low' | 'high', value: number | null) =>
+  (ends.value = { ...ends.value, [`${id} ${side}`]: value })
+
+const draft = computed<FollowRequest>(() => {
+  const n = (name: Name): number => (OF[does.value].includes(name) ? number(name) : NUMBERS[name][2]) ?? 0
+  return {
+    verb: 'follow',
+    does: does.value,
+    tracks: bySound.value ? tracks.value : [],
+    source: bySound.value ? null : lane.value || null,
+    targets: targets.value.map((parameter) => ({
+      parameter,
+      low: levels.value ? null : endOf(parameter, 'low'),
+      high: levels.value ? null : endOf(parameter, 'high'),
+      home: 'track',
+    })),
+    start: selection.range?.start ?? null,
+    end: selection.range?.end ?? null,
+    after_level: afterLevel.value,
+    measure: measure.value,
+    window: n('window'),
+    low: levels.value ? null : endOf('source', 'low'),
+    high: levels.value ? null : endOf('source', 'high'),
+    upside_down: upsideDown.value,
+    attack: n('attack'),
+    release: n('release'),
+    hold: n('hold'),
+    lookahead: n('lookahead'),
+    threshold: n('threshold'),
+    depth: n('depth'),
+    ratio: does.value === 'makes room' ? number('ratio') : null,
+    knee: n('knee'),
+    hysteresis: n('hysteresis'),
+    least: n('least'),
+    to: n('to'),
+    band: n('band'),
+    most: n('most'),
+    delay: delay.value.length,
+    smooth: n('smooth'),
+    grid: does.value === 'lags' && grid.value.length ? grid.value.length : null,
+    slope: does.value === 'lags' ? number('slope') : null,
+    instead: instead.value,
+    within: Object.entries(bounds.value).map(([unit, amount]) => ({ unit, amount })),
+    set_to_read: false,
+  }
+})
+const request = computed<AnyRequest | null>(() => {
+  const follows = bySound.value ? tracks.value.length : lane.value
+  return follows && targets.value.length ? draft.value : null
+})
+const hint = () => {
+  const follows = bySound.value ? tracks.value.length : lane.value
+  if (!follows) return bySound.value ? 'Choose the track whose sound is followed.' : 'Choose the lane that is followed.'
+  return 'Choose what it drives.'
+}
+usePreviewOf(request, hint, draft)
+following.show(request)
+</script>
+
+<template>
+  <form class="form" @submit.prevent>
+    <fieldset>
+      <legend>What</legend>
+      <ChoiceField v-model="does" data-field="does what" of="follow/does" bare />
+      <ChoiceField
+        v-if="does !== 'lags'"
+        v-model="of"
+        data-field="tracks source"
+        :choices="[
+          { value: 'sound', words: 'a sound' },
+          { value: 'lane', words: 'a lane' },
+        ]"
+        label="Follows"
+        asks="What is followed"
+      />
+      <div v-if="bySound" class="field" data-field="tracks">
+        <span>Tracks</span>
+        <PickList v-model="tracks" :options="trackOptions" label="Tracks that are followed" placeholder="choose a track" />
+      </div>
+      <div v-else class="field" data-field="source">
+        <span>Lane</span>
+        <Chooser
+          v-model="lane"
+          label="The lane that is followed"
+          none="choose a lane"
+          :options="laneOptions"
+          :upwards="worksheet.folded"
+        />
+      </div>
+      <div class="field" data-field="targets">
+        <span>Drives</span>
+        <PickList
+          v-model="targets"
+          :options="parameterOptions"
+          label="Parameters that are driven"
+          placeholder="choose a parameter"
+        />
+      </div>
+      <template v-if="!levels">
+        <div v-for="p in driven" :key="p.id" class="field" data-field="targets">
+          <span>{{ session.parameterName(p.id) }}</span>
+          <span class="pair">
+            <NumberField
+              :label="`Low of ${session.parameterName(p.id)}`"
+              :value="endOf(p.id, 'low')"
+              none="lowest"
+              @read="(v) => setEnd(p.id, 'low', v)"
+            />
+            to
+            <NumberField
+              :label="`High of ${session.parameterName(p.id)}`"
+              :value="endOf(p.id, 'high')"
+              none="highest"
+              @read="(v) => setEnd(p.id, 'high', v)"
+            />
+            {{ p.unit }}
+          </span>
+        </div>
+      </template>
+      <RangeField data-field="start end" />
+    </fieldset>
+    <fieldset>
+      <legend>How</legend>
+      <template v-if="bySound">
+        <ChoiceField v-model="afterLevel" data-field="after_level" of="follow/after_level" />
+        <ChoiceField v-model="measure" data-field="measure" of="follow/measure" />
+      </template>
+      <div v-if="does === 'follows' || (does === 'lags' && source)" class="field" data-field="low high">
+        <span>Of the source</span>
+        <span class="pair">
+          <NumberField
+            label="Low of the source"
+            :value="endOf('source', 'low')"
+            :none="bySound ? '−48' : 'lowest'"
+            @read="(v) => setEnd('source', 'low', v)"
+          />
+          to
+          <NumberField
+            label="High of the source"
+            :value="endOf('source', 'high')"
+            :none="bySound ? '−6' : 'highest'"
+            @read="(v) => setEnd('source', 'high', v)"
+          />
+          {{ bySound ? 'dB' : (source?.unit ?? '') }}
+        </span>
+      </div>
+      <div v-for="name in OF[does]" :key="name" class="field" :data-field="name">
+        <span>{{ NUMBERS[name][0] }}</span>
+        <span class="pair">
+          <NumberField
+            :label="NUMBERS[name][0]"
+            :value="number(name)"
+            :none="usual(name) === null ? 'none' : undefined"
+            :usual="usual(name) ?? undefined"
+            @read="(v) => setNumber(name, v)"
+          />
+          {{ NUMBERS[name][1] }}
+        </span>
+      </div>
+      <template v-if="does === 'lags'">
+        <div class="field" data-field="delay">
+          <span>Later by</span>
+          <TypedField
+            label="Later by"
+            kind="shift"
+            :text="delay.text"
+            :start="selection.range?.start ?? 0"
+            @read="(length, text) => (delay = { length, text })"
+          />
+        </div>
+        <div class="field" data-field="grid">
+          <span>In steps of</span>
+          <TypedField
+            label="In steps of"
+            kind="length"
+            :text="grid.text"
+            :usual="{ text: 'none', number: 0 }"
+            @read="(length, text) => (grid = { length, text })"
+          />
+        </div>
+      </template>
+      <ChoiceField v-if="!levels" v-model="upsideDown" data-field="upside_down" of="follow/upside_down" />
+      <ChoiceField v-else v-model="instead" data-field="instead" of="follow/instead" />
+      <BoundFields v-model="bounds" :parameters="driven" label="In the fewest points within" />
+    </fieldset>
+  </form>
+</template>
