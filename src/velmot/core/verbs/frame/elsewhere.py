@@ -34,10 +34,10 @@ def with_elsewhere(session: Session, change: Change) -> Change:
 def _elsewhere(session: Session, change: Change) -> Iterable[Caution]:
     parameters = {t.parameter: t for t in change.touched}
     layered = _layered(session, change)
-    able = [p for p in parameters if p in layered]
-    if not able:
+    if not layered:
         return
-    after = reading(_only(session, change, able))
+    after = reading(_only(session, change, [p for p in parameters if p in layered]))
+    able = [p for p in parameters if p in layered and _known(after, p)]  # what goes is heard nowhere
     before = reading(session)
     for parameter in able:
         known, touched = _known(session, parameter), parameters[parameter]
