@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 
 from velmot.core.curves.axes import Axis
 from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.followed import SILENT, Frames
 from velmot.core.curves.segments import HOLD
 from velmot.core.curves.shapes import Kind, Shape
 from velmot.core.errors import RequestError
@@ -33,6 +34,8 @@ from velmot.core.tidy.request import Found
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.carry.request import Carry
+from velmot.core.verbs.follow.made import how_made
+from velmot.core.verbs.follow.request import Follow, FollowOn
 from velmot.core.verbs.frame.change import Change
 from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.request import ClipPoint, Picked
@@ -302,6 +305,7 @@ def linked_sessions(verb: str = "") -> st.SearchStrategy[Session]:
 
 
 def _linked(random: Random, verb: str) -> Session:
+    of = verb
     session = _session(random, regions=1 if verb in OF_REGIONS else 0)
     session = grouped(session, random) if random.random() < (0.9 if verb in OF_GROUPS else 0.5) else session
     for _ in range(random.choice((1, 2) if verb in OF_PLACES else (0, 0, 1, 2))):
@@ -335,6 +339,17 @@ def _linked(random: Random, verb: str) -> Session:
                 session = plan(session, verb, request).applied_to(session)
             except RequestError:
                 continue
+    return _followed(random, session) if of == "make anew" else session
+
+
+def _followed(random: Random, session: Session) -> Session:
+    """The session with lanes in it that were made by following; of some the source has changed since."""
+    for _ in range(6):
+        try:
+            asked = _follow(random, session, Follow(does=random.choice(("makes room", "opens", "follows", "lags"))))
+            session = plan(session, "follow", asked, sounding=AnySound()).applied_to(session)
+        except RequestError:
+            continue
     return session
 
 
@@ -393,9 +408,23 @@ def earlier(session: Session) -> Session:
     return replace(state, placements=tuple(true)).checked()
 
 
+class AnySound:
+    """Says how loud some tracks are: a level that moves in steps, of its own for each track."""
+
+    def levels(self, session: Session, tracks: tuple[str, ...], start: float, end: float, **how: Any) -> Frames:
+        count = max(round((end - start) * 1000), 1)
+        random = Random(repr(tracks))
+        steps = np.repeat([random.choice((-130.0, -60.0, -30.0, -12.0, -3.0)) for _ in range(97)], 350)
+        at = (round(start * 1000) + np.arange(count)) % len(steps)
+        return Frames(start, 0.001, np.maximum(steps[at], SILENT))
+
+    def missing(self, session: Session, tracks: tuple[str, ...]) -> tuple[str, ...]:
+        return ("take.wav",) if "two" in tracks else ()
+
+
 def planned(session: Session, verb: str, request: Any, links: Any = None) -> Change:
-    """A plan of any verb, those that bring something back among them."""
-    return plan(session, verb, request, links, past=lambda revision: earlier(session))
+    """A plan of any verb, those that bring something back or follow a sound among them."""
+    return plan(session, verb, request, links, past=lambda revision: earlier(session), sounding=AnySound())
 
 
 TYPED = ("-3 dB", "+2", "*0.5", "=-3", "muted", "1e9", "440 Hz", "-inf", "")
@@ -414,6 +443,10 @@ def _request(random: Random, session: Session, verb: str) -> Any:
         return _pool(random, session, made)
     if verb in ("carry", "keep phrase") and (not session.alternatives or random.random() < 0.7):
         return replace(made, alternative=None)
+    if verb == "follow" and not _seldom(random):
+        return _follow(random, session, made)
+    if verb == "make anew":
+        made = replace(made, lanes=tuple(x.id for x in session.lanes if how_made(x))[: random.randint(1, 3)])
     if verb == "note":
         known = {"lane": "lane", "parameter": "parameter", "region": "region", "track": "track"}
         return replace(made, of=random.choice(_words(known[made.about], session)))
@@ -422,6 +455,47 @@ def _request(random: Random, session: Session, verb: str) -> Any:
     if verb == "fold" and made.members and not _seldom(random):  # some members only where all of a group is folded
         return replace(made, start=None, end=None)
     return made
+
+
+def _follow(random: Random, session: Session, request: Follow) -> Follow:
+    """A follow whose numbers make sense, of a sound or of a lane, onto what its way can drive."""
+    tracks = [t.id for t in session.tracks if not t.members]
+    parameters = [p for t in session.tracks for p in t.parameters]
+    of_levels = request.does in ("makes room", "evens out")
+    able = [
+        p
+        for p in parameters
+        if (p.family is Family.LEVEL if of_levels else not p.holds_only or request.does == "opens")
+    ]
+    targets = tuple(
+        FollowOn(p.id, home=_home(random, session, p.id)) for p in random.sample(able, random.randint(1, 2))
+    )
+    by_sound = request.does != "lags" and random.random() < 0.7
+    times = {
+        n: random.choice((0.0, 5.0, 80.0))
+        for n in ("window", "attack", "release", "hold", "lookahead", "least", "smooth")
+    }
+    return replace(
+        request,
+        targets=targets,
+        tracks=tuple(random.sample(tracks, 1)) if by_sound else (),
+        source=None if by_sound else random.choice(parameters).id,
+        low=None,
+        high=None,
+        threshold=random.choice((-40.0, -20.0)),
+        depth=random.choice((3.0, 96.0)),
+        ratio=random.choice((None, 4.0)),
+        knee=random.choice((0.0, 6.0)),
+        hysteresis=3.0,
+        band=1.0,
+        most=random.choice((3.0, 12.0)),
+        to=-18.0,
+        delay=Tick(random.choice((0, 5000, TICKS_PER_BEAT))),
+        grid=random.choice((None, Tick(TICKS_PER_BEAT))),
+        slope=random.choice((None, 10.0)),
+        within=(),
+        **times,
+    )
 
 
 def _pool(random: Random, session: Session, request: Pool) -> Pool:

@@ -100,11 +100,11 @@ function key(event: KeyboardEvent): void {
 }
 .silhouette {
   fill: var(--sand-deep);
-  opacity: 0.55;
+  opacity: 0.45;
 }
 .eased {
   color: var(--soft);
-  stroke-dasharray: 4 2;
+  opacity: 0.55;
 }
 .rule {
   position: absolute;

@@ -61,9 +61,12 @@ const OF: Record<FollowRequest['does'], Name[]> = {
   'evens out': ['to', 'band', 'most', 'threshold', 'window', 'attack', 'release'],
   lags: ['smooth', 'slope'],
 }
-const WINDOW_OF_EVEN = 300
-const USUAL_OF_EVEN: Partial<Record<Name, number>> = { window: WINDOW_OF_EVEN, attack: 150, release: 300, threshold: -50 }
-const usual = (name: Name): number | null => (does.value === 'evens out' ? USUAL_OF_EVEN[name] : undefined) ?? NUMBERS[name][2]
+/** What is usual for a way where that is not what is usual for all. */
+const USUAL: Partial<Record<FollowRequest['does'], Partial<Record<Name, number>>>> = {
+  'makes room': { window: 50, attack: 20, hold: 150, release: 300 },
+  'evens out': { window: 300, attack: 150, release: 300, threshold: -50 },
+}
+const usual = (name: Name): number | null => USUAL[does.value]?.[name] ?? NUMBERS[name][2]
 const numbers = setUp<Record<string, number | null>>('follow.numbers', {})
 const key = (name: Name) => `${does.value} ${name}`
 const number = (name: Name) => (key(name) in numbers.value ? numbers.value[key(name)]! : usual(name))

@@ -19,6 +19,7 @@ from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.alternatives.request import KeepAside
 from velmot.core.verbs.carry.request import Match
+from velmot.core.verbs.follow.request import Follow, FollowOn
 from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.points.request import Spot
 from velmot.core.verbs.request import ClipPoint, GivenPhrase, Picked
@@ -29,6 +30,8 @@ from velmot.core.verbs.shape.request import Ends, Move, Reshape
 from velmot.core.verbs.sound.request import GivenSound
 from velmot.core.verbs.thin.request import Within
 from velmot.site.demo import skerry_light
+from velmot.sound.detectors import Detector
+from velmot.sound.library import Library
 
 DEMO = skerry_light.session()
 
@@ -149,6 +152,22 @@ def kept(session: Session) -> Session:
 
 
 KEPT = kept(DEMO)
+DETECTOR = Detector(Library)
+FOLLOW = {"targets": (FollowOn("gulls.pan", -20, 20),), "tracks": ("keeper",)} | SPAN
+ROOM = {"targets": (FollowOn("rain.level"),), "tracks": ("keeper",), "does": "makes room"} | SPAN
+EVEN = {"targets": (FollowOn("keeper.level"),), "tracks": ("keeper",), "does": "evens out", "threshold": -60.0} | SPAN
+LAG = {"targets": (FollowOn("gulls.level"),), "source": "keeper.level", "does": "lags"} | SPAN
+
+
+def follows(session: Session) -> Session:
+    """The demo with two lanes that follow."""
+    for asked in (FOLLOW, ROOM):
+        session = plan(session, "follow", Follow(**asked, after_level=True), sounding=DETECTOR).applied_to(session)
+    return louder(session, 3.0, session.lane_at("keeper.level").id)
+
+
+FOLLOWS = follows(DEMO)
+FOLLOWING = [FOLLOWS.lane_at(p).id for p in ("gulls.pan", "rain.level")]
 LOUD, LOUDER = louder(DEMO, 2.0, "L1"), louder(DEMO, 4.0, "L1")
 KEPT_VERBS = ("keep aside", "use alternatives", "take range", "rename alternative", "remove alternatives", "bring back")
 ASIDE = {"parameters": ("bell.level",), "name": "calm"}
@@ -507,6 +526,43 @@ ASKED: dict[tuple[str, str], tuple[dict, dict]] = {
     ("note", "about"): ({"about": "lane", "of": "L1", "text": "x"}, {"about": "track"}),
     ("note", "of"): ({"about": "lane", "of": "L1", "text": "x"}, {"of": "L2"}),
     ("note", "text"): ({"about": "lane", "of": "L1", "text": "x"}, {"text": "y"}),
+    ("follow", "does"): (FOLLOW, {"does": "opens"}),
+    ("follow", "targets"): (FOLLOW, {"targets": (FollowOn("gulls.level"),)}),
+    ("follow", "targets.parameter"): (FOLLOW, {"targets": (FollowOn("gulls.level", -20, 20),)}),
+    ("follow", "targets.low"): (FOLLOW, {"targets": (FollowOn("gulls.pan", -30, 20),)}),
+    ("follow", "targets.high"): (FOLLOW, {"targets": (FollowOn("gulls.pan", -20, 30),)}),
+    ("follow", "targets.home"): (FOLLOW, {"targets": (FollowOn("gulls.pan", -20, 20, "gulls.r1"),)}),
+    ("follow", "tracks"): (FOLLOW, {"tracks": ("bell",)}),
+    ("follow", "source"): (FOLLOW | {"tracks": ()}, {"source": "keeper.level"}),
+    ("follow", "start"): (FOLLOW, {"start": b(33)}),
+    ("follow", "end"): (FOLLOW, {"end": b(47)}),
+    ("follow", "after_level"): (FOLLOW, {"after_level": True}),
+    ("follow", "measure"): (FOLLOW, {"measure": "peak"}),
+    ("follow", "window"): (FOLLOW, {"window": 400.0}),
+    ("follow", "low"): (FOLLOW, {"low": -60.0}),
+    ("follow", "high"): (FOLLOW, {"high": -12.0}),
+    ("follow", "upside_down"): (FOLLOW, {"upside_down": True}),
+    ("follow", "attack"): (FOLLOW, {"attack": 200.0}),
+    ("follow", "release"): (FOLLOW, {"release": 600.0}),
+    ("follow", "hold"): (FOLLOW, {"hold": 300.0}),
+    ("follow", "lookahead"): (FOLLOW, {"lookahead": 200.0}),
+    ("follow", "within"): (FOLLOW, {"within": (Within("", 10.0),)}),
+    ("follow", "set_to_read"): (FOLLOW | {"targets": (FollowOn("choir.level", -40, -10),)}, {"set_to_read": True}),
+    ("follow", "threshold"): (ROOM, {"threshold": -20.0}),
+    ("follow", "depth"): (ROOM, {"depth": 9.0}),
+    ("follow", "ratio"): (ROOM, {"ratio": 2.0}),
+    ("follow", "knee"): (ROOM | {"ratio": 2.0}, {"knee": 12.0}),
+    ("follow", "instead"): (ROOM, {"instead": True}),
+    ("follow", "hysteresis"): (ROOM | {"does": "opens"}, {"hysteresis": 15.0}),
+    ("follow", "least"): (ROOM | {"does": "opens"}, {"least": 700.0}),
+    ("follow", "to"): (EVEN, {"to": -30.0}),
+    ("follow", "band"): (EVEN, {"band": 4.0}),
+    ("follow", "most"): (EVEN, {"most": 2.0}),
+    ("follow", "delay"): (LAG, {"delay": b(1)}),
+    ("follow", "smooth"): (LAG, {"smooth": 300.0}),
+    ("follow", "grid"): (LAG, {"grid": b(2)}),
+    ("follow", "slope"): (LAG, {"slope": 4.0}),
+    ("make anew", "lanes"): ({"lanes": (FOLLOWING[0],)}, {"lanes": (FOLLOWING[1],)}),
     ("carry", "alternative"): (CARRY, {"alternative": "alternative1"}),
     ("keep phrase", "alternative"): (KEEP, {"alternative": "alternative1"}),
     ("keep aside", "parameters"): (ASIDE, {"parameters": ("keeper.level",)}),
@@ -540,6 +596,8 @@ def state_for(verb) -> Session:
     """The demo; with phrases in it for the verbs that ask for them."""
     if verb == "thin":
         return STAIRS
+    if verb == "make anew":
+        return FOLLOWS
     if verb in KEPT_VERBS or verb in ("carry", "keep phrase"):
         return KEPT
     return LINKED if verb in ("place", "change places", "set free", "change phrase", "paste") else DEMO
@@ -548,7 +606,13 @@ def state_for(verb) -> Session:
 def outcome(verb, asked):
     """What a request leads to, its title aside: that only repeats what was asked."""
     try:
-        change = plan(state_for(verb), verb, OPERATIONS[verb].request(**asked), past=[DEMO, LOUD, LOUDER].__getitem__)
+        change = plan(
+            state_for(verb),
+            verb,
+            OPERATIONS[verb].request(**asked),
+            past=[DEMO, LOUD, LOUDER].__getitem__,
+            sounding=DETECTOR,
+        )
     except RequestError as refused:
         return refused.code, refused.message
     lanes = [(s.id, s.after and (s.after.home, s.after.envelope.points())) for s in change.lanes]

@@ -61,6 +61,8 @@ SAID = {
     "set mode": "Set Kelp choir to off: its lanes are not heard.",
     "set switch": "Set Kelp choir Vowel filter on to off from 10.1.00 to 11.1.00.",
     "set sound": "Let Bell buoy sound as rain.",
+    "follow": "Gulls Pan follows Keeper from 9.1.00 to 13.1.00, in 10 ms, out 120 ms.",
+    "make anew": "Make Gulls Pan anew, after what it follows.",
     "keep aside": "Keep aside what Bell buoy Level does as “calm”.",
     "use alternatives": "Use “calm” of Bell buoy Level; what was in use is kept aside.",
     "take range": "Take “calm” of Bell buoy Level from 9.1.00 to 13.1.00, sealed.",

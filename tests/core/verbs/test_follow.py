@@ -1,0 +1,300 @@
+"""Follow: worked examples, a plain model of each way beside the quick one, and what cannot follow."""
+
+import math
+from dataclasses import replace
+from random import Random
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from velmot.core.curves.axes import Axis
+from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.followed import SILENT, Frames, evened, opened, reduction, smoothed
+from velmot.core.curves.segments import HOLD
+from velmot.core.errors import RequestError
+from velmot.core.findings import all_findings
+from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
+from velmot.core.session.session import Session
+from velmot.core.session.sounds import Sound
+from velmot.core.session.track import Lane, Region, Track
+from velmot.core.tidy.request import Found, Mend
+from velmot.core.time.tempo import TempoEvent, TempoMap
+from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
+from velmot.core.verbs import plan
+from velmot.core.verbs.follow.request import Follow, FollowOn, MakeAnew
+from velmot.core.verbs.thin.request import Within
+from velmot.formats import session_file
+
+CUT = Parameter("cut", "Cut", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=80, value=80)
+
+
+def b(beats: float) -> Tick:
+    return Tick(round(beats * TICKS_PER_BEAT))
+
+
+def session(*lanes, length=16.0) -> Session:
+    """120 bpm: a beat takes half a second."""
+    rain = Track("rain", "Rain", parameters=(level("rain.level"), mute("rain.mute"), pan("rain.pan"), CUT))
+    voice = Track("voice", "Voice", parameters=(level("voice.level"),), regions=(Region("r", "line", 0, b(8)),))
+    return Session("s", b(length), (rain, voice), lanes).checked()
+
+
+class Heard:
+    """Says how loud it is: pairs of (from which second, dB)."""
+
+    def __init__(self, *steps: tuple[float, float], gone: tuple[str, ...] = ()) -> None:
+        self.steps, self.gone, self.asked = steps, gone, {}
+
+    def levels(self, session, tracks, start, end, **how) -> Frames:
+        self.asked = how | {"tracks": tracks}
+        times = start + np.arange(round((end - start) * 1000)) / 1000 + 0.0005
+        values = np.full(len(times), SILENT)
+        for at, size in self.steps:
+            values[times >= at] = size
+        return Frames(start, 0.001, values)
+
+    def missing(self, session, tracks) -> tuple[str, ...]:
+        return self.gone
+
+
+BURST = Heard((0.0, SILENT), (1.0, -6.0), (2.0, SILENT))
+
+
+def followed(request: Follow, sounding=BURST, on: Session | None = None) -> Session:
+    state = on or session()
+    return plan(state, "follow", request, sounding=sounding).applied_to(state)
+
+
+def at(state: Session, parameter: str, *seconds: float) -> list[float]:
+    curve = state.lane_at(parameter).envelope
+    return [float(curve.at(int(state.tempo.tick_at(x)))) for x in seconds]
+
+
+FINE = (Within("", 1e-9), Within("dB", 1e-9), Within("octaves", 1e-9))
+
+
+def test_a_burst_is_63_2_percent_there_after_its_attack_and_36_8_percent_left_after_its_release():
+    """−6 dB from 1 to 2 s: a pan from −100 to 100 stands at −100 + 200·0.632 after 10 ms, and at −100 + 200·0.368 after 100."""
+    request = Follow(
+        (FollowOn("rain.pan", -100, 100),), ("voice",), attack=10, release=100, low=-48, high=-6, within=FINE
+    )
+    made = followed(request)
+    said = at(made, "rain.pan", 0.999, 1.010, 1.5, 1.999, 2.100, 3.5)
+    whole = 1 - math.exp(-1)
+    assert said == pytest.approx([-100, -100 + 200 * whole, 100, 100, -100 + 200 / math.e, -100], abs=1e-4)
+    early = followed(replace(request, lookahead=20.0))
+    assert at(early, "rain.pan", 0.990)[0] == pytest.approx(-100 + 200 * whole, abs=1e-3)
+    held = followed(replace(request, hold=50.0))
+    assert at(held, "rain.pan", 2.049, 2.150) == pytest.approx([100, -100 + 200 / math.e], abs=0.8)
+    down = followed(replace(request, upside_down=True))
+    assert at(down, "rain.pan", 0.5, 1.5) == pytest.approx([100, -100], abs=1e-6)
+    octaves = followed(replace(request, targets=(FollowOn("cut", 100, 1600),)))
+    assert at(octaves, "cut", 0.5, 1.010) == pytest.approx([100, 100 * 2 ** (4 * whole)], rel=1e-4)
+
+
+def test_room_is_made_by_exactly_so_much_while_it_is_above_and_by_nothing_else():
+    lane = Lane("L", "rain.level", "track", Envelope.of([(0, -20.0, 0.0), (b(16), -12.0, 0.0)], Axis.LEVEL))
+    request = Follow((FollowOn("rain.level"),), ("voice",), does="makes room", attack=0, release=0, depth=6.0)
+    state = session(lane)
+    curve = followed(request, on=state).lane("L").envelope
+    jumps = [int(t) for t in curve.ticks[1:][curve.ticks[1:] == curve.ticks[:-1]]]
+    assert jumps == [b(2), b(4)], "two jumps: at 1 s and at 2 s"
+    for beat, less in ((1.9, 0.0), (2.1, 6.0), (3.9, 6.0), (4.1, 0.0)):
+        assert float(curve.at(b(beat))) == pytest.approx(-20 + beat / 2 - less, abs=1e-9)
+    instead = followed(replace(request, instead=True), on=state).lane("L").envelope
+    assert [float(instead.at(b(x))) for x in (1, 3, 5)] == [0.0, -6.0, 0.0]
+    ranged = followed(replace(request, start=b(2.5), end=b(3.5)), on=state).lane("L").envelope
+    assert [float(ranged.at(b(x))) for x in (2.4, 2.6, 3.6)] == pytest.approx([-18.8, -24.7, -18.2], abs=1e-9)
+
+
+def test_room_by_a_ratio_comes_through_its_knee():
+    """4 : 1 above −30: 12 dB above it 9 dB less; at the threshold itself, with a knee of 8 dB, 0.75·4²/16 = 0.75 dB."""
+    levels = np.array([-40.0, -34.0, -30.0, -26.0, -18.0, 0.0])
+    assert reduction(levels, -30, 96, 4.0).tolist() == [0, 0, 0, 3, 9, 22.5]
+    assert reduction(levels, -30, 96, 4.0, 8.0).tolist() == [0, 0, 0.75, 3, 9, 22.5]
+    assert reduction(levels, -30, 6, 4.0).tolist() == [0, 0, 0, 3, 6, 6]
+
+
+def test_it_opens_above_a_threshold_and_shuts_below_it_by_the_hysteresis_each_for_the_least_time():
+    steps = Heard((0.0, -60), (1.0, -20), (1.2, -31), (1.4, -34), (2.0, -20), (2.03, -60))
+    request = Follow((FollowOn("rain.mute", 1.0, 0.0),), ("voice",), does="opens", least=100.0)
+    curve = followed(request, steps).lane_at("rain.mute").envelope
+    # Open at 1 s, still at −31 (the hysteresis is 3), shut at 1.4; the short one at 2 s stays for 100 ms.
+    assert [(round(t / TICKS_PER_BEAT / 2, 4), v) for t, v in zip(curve.ticks.tolist(), curve.values.tolist(), strict=True)] == [
+        (0.0, 1.0), (1.0, 0.0), (1.4, 1.0), (2.0, 0.0), (2.1, 1.0)]  # fmt: skip
+    assert (curve.bends[:-1] == HOLD).all()
+
+
+def test_a_tone_in_three_steps_is_evened_to_its_target_within_the_most():
+    """−30, −20 and −25 dB for 2 s each, to −22 by 6 at most: +6, −2, +3 once settled."""
+    tone = Heard((0.0, -30), (2.0, -20), (4.0, -25), (6.0, -70))
+    request = Follow(
+        (FollowOn("voice.level"),), ("voice",), does="evens out", to=-22.0, band=0.0, most=6.0, threshold=-50.0
+    )
+    made = followed(replace(request, instead=True), tone)
+    assert at(made, "voice.level", 1.9, 3.9, 5.9, 7.9) == pytest.approx([6, -2, 3, 0], abs=0.1)
+    assert tone.asked["centred"] is True
+    within = followed(replace(request, instead=True, band=1.0), tone)
+    assert at(within, "voice.level", 1.9, 3.9, 5.9) == pytest.approx([6, -1, 2], abs=0.1)
+    lane = Lane("L", "voice.level", "track", Envelope.of([(0, -5.0, 0.0)], Axis.LEVEL))
+    ridden = followed(request, tone, session(lane))
+    # With the ride of −5 it is heard at −35, −25 and −30: by 6 up, to −22 and by 6 up.
+    assert at(ridden, "voice.level", 1.9, 3.9, 5.9) == pytest.approx([1, -2, 1], abs=0.1)
+
+
+def test_a_lag_of_an_eighth_has_every_point_an_eighth_later():
+    points = [(0, -20.0, 0.0), (b(1), -10.0, 3.0), (b(2), -30.0, HOLD), (b(5), -5.0, 0.0)]
+    lane = Lane("L", "voice.level", "track", Envelope.of(points, Axis.LEVEL))
+    request = Follow((FollowOn("rain.level"),), source="voice.level", does="lags", delay=b(0.5))
+    late = followed(request, None, session(lane)).lane_at("rain.level").envelope
+    assert [(int(t), v) for t, v, _ in late.points()][1:] == [(t + b(0.5), v) for t, v, _ in points]
+    steps = followed(replace(request, delay=Tick(0), grid=b(1)), None, session(lane)).lane_at("rain.level").envelope
+    assert [float(steps.at(b(x))) for x in (0.9, 1.9, 4.9, 5.5)] == [-20.0, -10.0, -30.0, -5.0]
+    slow = (
+        followed(replace(request, delay=Tick(0), slope=10.0, within=FINE), None, session(lane))
+        .lane_at("rain.level")
+        .envelope
+    )
+    assert float(slow.at(b(7))) == pytest.approx(-20.0, abs=0.1), "from −30 at 2.5 s by 10 dB a second"
+    on_a_filter = replace(request, targets=(FollowOn("cut", 100, 1600),), delay=Tick(0), low=-30.0, high=-10.0)
+    filtered = followed(on_a_filter, None, session(lane)).lane_at("cut").envelope
+    assert [round(float(filtered.at(b(x)))) for x in (0, 1, 3)] == [400, 1600, 100]
+
+
+@given(st.integers(0, 2**32))
+def test_each_way_is_its_plain_model_frame_by_frame(seed):
+    random = Random(seed)
+    levels = [random.uniform(-70, 0)]
+    for _ in range(400):
+        levels.append(random.choice((levels[-1], random.uniform(-70, 0), levels[-1] + random.uniform(-3, 3))))
+    attack, release, hold = (random.choice((0.0, 0.004, 0.05)) for _ in range(3))
+    run = smoothed(np.array(levels), 0.001, attack, release, hold)
+    now, wait = levels[0], 0.0
+    for n, x in enumerate(levels):
+        if x >= now:
+            now = x if attack == 0 else x + (now - x) * math.exp(-0.001 / attack)
+            wait = hold
+        elif wait > 1e-9:
+            wait -= 0.001
+        else:
+            now = x if release == 0 else x + (now - x) * math.exp(-0.001 / release)
+        assert abs(run.ends[n] - now) <= 1e-9
+    threshold, hysteresis, least = random.uniform(-60, -10), random.uniform(0, 6), random.choice((0.0, 0.003, 0.02))
+    flags = opened(np.array(levels), 0.001, threshold, hysteresis, least)
+    is_open, since = levels[0] > threshold, 1e9
+    for n, x in enumerate(levels):
+        wanted = x >= threshold - hysteresis if is_open else x > threshold
+        if wanted != is_open and since >= least - 1e-9:
+            is_open, since = wanted, 0.0
+        since += 0.001
+        assert bool(flags[n]) == is_open
+    to, band, most = random.uniform(-40, 0), random.uniform(0, 3), random.uniform(0.5, 12)
+    gains = evened(np.array(levels), to, band, most, threshold)
+    for n, x in enumerate(levels):
+        off = to - x
+        gain = 0.0 if abs(off) <= band or x < threshold else math.copysign(min(abs(off) - band, most), off)
+        assert abs(gains[n] - gain) <= 1e-9
+
+
+@given(st.integers(0, 2**32), st.sampled_from([0.1, 2.0]))
+def test_what_is_made_stays_within_the_bound_of_every_frame(seed, bound):
+    random = Random(seed)
+    steps = [(n * random.uniform(0.01, 0.2), random.uniform(-70, 0)) for n in range(20)]
+    sounding = Heard(*sorted(steps))
+    request = Follow((FollowOn("rain.pan", -100, 100),), ("voice",), attack=random.choice((0, 5, 50)), release=80,
+                     within=(Within("", bound),))  # fmt: skip
+    made = followed(request, sounding).lane_at("rain.pan").envelope
+    exact = followed(replace(request, within=FINE), sounding).lane_at("rain.pan").envelope
+    ticks = np.linspace(0, b(8), 1500).astype(np.int64)
+    jumps = exact.ticks[1:][exact.ticks[1:] == exact.ticks[:-1]]
+    far = np.array([np.abs(jumps - t).min() > 2000 if len(jumps) else True for t in ticks])
+    assert np.abs(made.coordinate_at(ticks) - exact.coordinate_at(ticks))[far].max() <= bound + 1e-6
+    assert len(made) <= len(exact)
+
+
+@pytest.mark.parametrize(
+    ("asked", "sounding", "code"),
+    [
+        ({}, Heard((0.0, SILENT)), "follow-silent"),
+        ({"does": "makes room", "targets": (FollowOn("rain.level"),), "threshold": -3.0}, BURST, "follow-threshold"),
+        ({"lookahead": 30_000.0}, BURST, "follow-wide"),
+        ({"window": 30_000.0}, BURST, "follow-wide"),
+        ({"attack": -1.0}, BURST, "follow-time"),
+        ({"ratio": 1.0}, BURST, "follow-ratio"),
+        ({"depth": 0.0}, BURST, "follow-amount"),
+        ({"low": -6.0, "high": -48.0}, BURST, "follow-ends"),
+        ({"tracks": ()}, BURST, "follow-none"),
+        ({"targets": ()}, BURST, "targets-none"),
+        ({"does": "lags"}, BURST, "follow-lags"),
+        ({"does": "makes room"}, BURST, "follow-level"),
+        ({"targets": (FollowOn("rain.mute"),)}, BURST, "follow-steps"),
+        ({"targets": (FollowOn("rain.pan", -300, 0),)}, BURST, "value-outside"),
+        ({"targets": (FollowOn("voice.level"),), "after_level": True}, BURST, "follow-circle"),
+        ({"tracks": (), "source": "rain.pan"}, BURST, "follow-circle"),
+        ({"start": b(20), "end": b(21)}, BURST, "range-beyond"),
+        ({}, None, "sounding-none"),
+    ],
+)
+def test_what_cannot_follow_is_refused(asked, sounding, code):
+    request = replace(Follow((FollowOn("rain.pan"),), ("voice",)), **asked)
+    with pytest.raises(RequestError) as refused:
+        plan(session(), "follow", request, sounding=sounding)
+    assert refused.value.code == code
+    if code == "follow-threshold":
+        assert "the highest is −6.0 dB" in refused.value.message.replace("-", "−")
+    if code == "follow-circle" and request.after_level:
+        again = refused.value.remedy.step
+        assert plan(session(), "follow", again, sounding=sounding).lanes
+
+
+def test_a_region_is_written_in_its_own_time_and_a_file_that_is_gone_is_said():
+    request = Follow((FollowOn("voice.level", -40, -6, "r"),), ("rain",), attack=0, release=0)
+    state = session()
+    moved = state.with_tracks(
+        replace(t, regions=tuple(replace(r, start=b(1)) for r in t.regions)) for t in state.tracks
+    )
+    change = plan(
+        moved, "follow", request, sounding=Heard((0.0, SILENT), (1.0, -6.0), (2.0, SILENT), gone=("take.wav",))
+    )
+    curve = change.applied_to(moved).lane_at("voice.level", "r").envelope
+    assert [float(curve.at(b(x))) for x in (0.5, 1.5, 2.9, 3.5)] == [-40.0, -6.0, -6.0, -40.0]
+    assert [(c.code, dict(c.args)["name"]) for c in change.cautions if c.code == "source-missing"] == [
+        ("source-missing", "take.wav")
+    ]
+
+
+def test_a_lane_knows_how_it_was_made_and_is_made_anew_with_its_mends_where_the_source_changes():
+    lane = Lane("L", "rain.level", "track", Envelope.of([(0, -20.0, 0.0)], Axis.LEVEL))
+    request = Follow((FollowOn("rain.level"),), ("voice",), does="makes room", attack=0, release=0, depth=6.0)
+    made = followed(request, on=session(lane))
+    assert session_file.read(session_file.write(made))[0] == made, "the file keeps how"
+    assert not [f for f in all_findings(made) if f.kind == "stale"]
+    mended = made.with_lanes(
+        replace(x, envelope=Envelope.of([(t, v - 1, k) for t, v, k in x.envelope.points()], Axis.LEVEL))
+        for x in made.lanes
+    )
+    other = mended.with_tracks(replace(t, sound=Sound("bell")) if t.id == "voice" else t for t in mended.tracks)
+    (found,) = [f for f in all_findings(other) if f.kind == "stale"]
+    assert found.words == "was made after Voice, which has changed since" and found.mend == MakeAnew(("L",))
+    later = Heard((0.0, SILENT), (2.0, -6.0), (3.0, SILENT))
+    for verb, asked in (("make anew", found.mend), ("mend", Mend((Found("stale", "L"),)))):
+        anew = plan(other, verb, asked, sounding=later).applied_to(other)
+        # The room moves to 2 to 3 s; the mend by hand, 1 dB less, stays everywhere.
+        assert at(anew, "rain.level", 0.5, 1.5, 2.5, 3.5) == pytest.approx([-21, -21, -27, -21], abs=1e-9)
+        assert not [f for f in all_findings(anew) if f.kind == "stale"]
+    with pytest.raises(RequestError) as refused:
+        plan(session(lane), "make anew", MakeAnew(("L",)), sounding=later)
+    assert refused.value.code == "anew-none"
+
+
+def test_time_is_the_sessions_own_tempo_map():
+    tempo = TempoMap((TempoEvent(0, 60.0, True), TempoEvent(b(8), 180.0)))
+    state = replace(session(), tempo=tempo)
+    request = Follow((FollowOn("rain.pan", -100, 100),), ("voice",), attack=0, release=0)
+    curve = followed(request, on=state).lane_at("rain.pan").envelope
+    jumps = [int(t) for t in curve.ticks[1:][curve.ticks[1:] == curve.ticks[:-1]]]
+    assert jumps == pytest.approx([tempo.tick_at(1.0), tempo.tick_at(2.0)], abs=2)
+    seconds = np.linspace(0, 9, 50)
+    assert tempo.ticks_at(seconds).tolist() == [tempo.tick_at(x) for x in seconds.tolist()]
