@@ -69,8 +69,11 @@ bench: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 	$(PY) -m tests.bench
 
 # Properties on many more examples than `make test` has time for, and with the smallest that fails.
+# Many more random cases than `make test` has, drawn anew each time: SEED=… draws those of a run again.
+properties: SEED ?= $(shell od -An -N4 -tu4 /dev/urandom | tr -d ' ')
 properties: $(VENV)/.tests
-	VELMOT_EXAMPLES=400 VELMOT_SHRINK=1 $(PY) -m pytest -n $(WORKERS) tests/core tests/formats tests/presentation tests/storage
+	@echo "seed $(SEED)"
+	VELMOT_NEW_SEEDS=1 VELMOT_EXAMPLES=400 VELMOT_SHRINK=1 $(PY) -m pytest -n $(WORKERS) --hypothesis-seed=$(SEED) tests/core tests/formats tests/presentation tests/storage
 
 fuzz: $(VENV)/.tests
 	$(PY) -m tests.hostile 20000 30000

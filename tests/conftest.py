@@ -17,7 +17,7 @@ if "MUTANT_UNDER_TEST" in os.environ:  # the mutation tool runs every test again
 settings.register_profile(
     "velmot",
     deadline=None,
-    derandomize=bool(os.environ.get("CI")),
+    derandomize=not os.environ.get("VELMOT_NEW_SEEDS"),  # `make test` keeps its seeds, `make properties` draws new ones
     # Shrinking whole sessions takes minutes, so it has to be asked for.
     phases=[p for p in Phase if p is not Phase.shrink or os.environ.get("VELMOT_SHRINK")],
     max_examples=int(os.environ.get("VELMOT_EXAMPLES", "30")),

@@ -65,7 +65,7 @@ def test_chance_is_the_same_for_the_same_seed(kind):
 
 @given(
     st.sampled_from(["triangle", "saw up", "sine", "s", "glides of chance"]),
-    st.floats(0, 1),
+    st.floats(0, 1).map(lambda phase: round(phase, 5)),  # what turns within a tick of a seam turns on it
     st.floats(0, 200),
     st.floats(0, 200),
     st.floats(0.2, 5),
