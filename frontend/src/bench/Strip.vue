@@ -61,6 +61,8 @@ const {
 } = content
 const ink = computed(() => inkOf(parameter.value))
 const height = computed(() => bench.chartOf(props.parameterId))
+/** The lane of this strip that was made by following, if one was. */
+const made = computed(() => (session.lanesOf.get(props.parameterId) ?? []).find((l) => l.follows)?.follows)
 const goes = computed(() => alternatives.rowsOf(props.parameterId))
 const isUnfolded = computed(() => goes.value.length > 0 && alternatives.unfolded.includes(props.parameterId))
 /** One strip can be come to by Tab, with its controls: the one that was used last. */
@@ -243,6 +245,16 @@ function resizeByKey(event: KeyboardEvent): void {
           @click="choosePrecedence"
         >
           {{ precedence }}
+        </button>
+        <button
+          v-if="made && !session.readOnly"
+          class="link soft"
+          :tabindex="stop"
+          :aria-label="`How ${track.name} ${parameter.name} follows`"
+          title="It was made by following: open it with its numbers"
+          @click="worksheet.reopen(made)"
+        >
+          follows
         </button>
         <button
           v-if="goes.length"

@@ -21,7 +21,7 @@ import { useBench } from '../state/bench'
 import { useNotices } from '../state/notices'
 import { useSelection } from '../state/selection'
 import { useSets } from '../state/sets'
-import { useWorksheet } from '../state/worksheet'
+import { isReopenable, useWorksheet } from '../state/worksheet'
 import { useSession } from '../state/session'
 import { windowName } from '../state/windowName'
 import { counted, isolated } from '../lib/words'
@@ -165,7 +165,7 @@ async function showSince(number: number): Promise<void> {
   await router.push({ name: 'bench' })
 }
 function reopenable(line: LogLine): boolean {
-  return line.request?.['verb'] === 'carry' || line.request?.['verb'] === 'retarget'
+  return isReopenable(line.request ?? {})
 }
 /** Take the newest step back and put its settings on the worksheet; Redo brings it back as it was. */
 async function reopen(line: LogLine): Promise<void> {

@@ -11,6 +11,12 @@ function foldedLast(): boolean {
   return localStorage.getItem('velmot.folded') !== 'no'
 }
 
+/** The requests whose sheets take up settings. */
+type Reopenable = Extract<AnyRequest, { verb: 'carry' | 'retarget' | 'follow' }>
+export function isReopenable(request: { verb?: unknown }): request is Reopenable {
+  return request.verb === 'carry' || request.verb === 'retarget' || request.verb === 'follow'
+}
+
 export const useWorksheet = defineStore('worksheet', () => {
   const session = useSession()
   const selection = useSelection()
@@ -53,7 +59,7 @@ export const useWorksheet = defineStore('worksheet', () => {
   const reopened = shallowRef<AnyRequest | null>(null)
   /** Put a request's settings on its sheet, and its lanes and range on the bench (or keep the lanes given). */
   function reopen(request: AnyRequest, keep?: string[]): void {
-    if (request.verb !== 'carry' && request.verb !== 'retarget') return
+    if (!isReopenable(request)) return
     reopened.value = request
     verb.value = request.verb
     if (keep) {
@@ -61,6 +67,7 @@ export const useWorksheet = defineStore('worksheet', () => {
       return
     }
     if (request.start != null && request.end != null) selection.range = { start: request.start, end: request.end }
+    if (request.verb === 'follow') return
     const wanted = request.verb === 'carry' ? request.lanes : [request.lane]
     selection.lanes = wanted.filter((id) => session.lanes.has(id))
   }

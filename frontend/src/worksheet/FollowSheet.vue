@@ -7,10 +7,12 @@ import ChoiceField from '../parts/fields/ChoiceField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
+import RecipeField from '../parts/fields/RecipeField.vue'
 import TypedField from '../parts/fields/TypedField.vue'
 import Chooser from '../parts/Chooser.vue'
 import { useFollowing, type FollowRequest } from '../state/following'
 import { usePreviewOf } from '../state/preview'
+import { useReopened } from '../state/reopened'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
@@ -64,13 +66,48 @@ const OF: Record<FollowRequest['does'], Name[]> = {
 /** What is usual for a way where that is not what is usual for all. */
 const USUAL: Partial<Record<FollowRequest['does'], Partial<Record<Name, number>>>> = {
   'makes room': { window: 50, attack: 20, hold: 150, release: 300 },
-  'evens out': { window: 300, attack: 150, release: 300, threshold: -50 },
+  'evens out': { window: 1000, attack: 50, release: 50, threshold: -50, band: 2, most: 12 },
 }
 const usual = (name: Name): number | null => USUAL[does.value]?.[name] ?? NUMBERS[name][2]
 const numbers = setUp<Record<string, number | null>>('follow.numbers', {})
 const key = (name: Name) => `${does.value} ${name}`
 const number = (name: Name) => (key(name) in numbers.value ? numbers.value[key(name)]! : usual(name))
 const setNumber = (name: Name, value: number | null) => (numbers.value = { ...numbers.value, [key(name)]: value })
+/** Where each target's lane lives: on the track, or in a region. */
+const homes = setUp<Record<string, string>>('follow.homes', {})
+const homesOf = (parameter: string) => {
+  const track = session.parameters.get(parameter)?.track
+  const regions = (track?.regions ?? []).map((r) => ({ value: r.id, label: `in ${r.name}` }))
+  return [{ value: 'track', label: 'on the track' }, ...regions]
+}
+const homeOf = (parameter: string) => {
+  const home = homes.value[parameter]
+  return homesOf(parameter).some((h) => h.value === home) ? home! : 'track'
+}
+
+function takeUp(again: FollowRequest): void {
+  does.value = again.does
+  of.value = again.source == null ? 'sound' : 'lane'
+  tracks.value = again.tracks
+  lane.value = again.source ?? ''
+  targets.value = again.targets.map((t) => t.parameter)
+  homes.value = Object.fromEntries(again.targets.map((t) => [t.parameter, t.home]))
+  const sides = again.targets.flatMap((t) => [
+    [`${t.parameter} low`, t.low ?? null],
+    [`${t.parameter} high`, t.high ?? null],
+  ])
+  ends.value = Object.fromEntries([...sides, ['source low', again.low ?? null], ['source high', again.high ?? null]])
+  afterLevel.value = again.after_level
+  measure.value = again.measure
+  upsideDown.value = again.upside_down
+  instead.value = again.instead
+  bounds.value = Object.fromEntries(again.within.map((w) => [w.unit, w.amount]))
+  delay.value = { length: again.delay, text: `${again.delay} beats` }
+  grid.value = again.grid ? { length: again.grid, text: `${again.grid} beats` } : { length: 0, text: 'none' }
+  const said = Object.fromEntries(OF[again.does].map((name) => [`${again.does} ${name}`, again[name] ?? null]))
+  numbers.value = { ...numbers.value, ...said }
+}
+useReopened('follow', takeUp)
 /** A threshold that is dragged on a strip. */
 following.onThreshold((value) => setNumber('threshold', value))
 
@@ -103,7 +140,7 @@ const draft = computed<FollowRequest>(() => {
       parameter,
       low: levels.value ? null : endOf(parameter, 'low'),
       high: levels.value ? null : endOf(parameter, 'high'),
-      home: 'track',
+      home: homeOf(parameter),
     })),
     start: selection.range?.start ?? null,
     end: selection.range?.end ?? null,
@@ -196,6 +233,7 @@ following.show(request)
               :value="endOf(p.id, 'low')"
               none="lowest"
               @read="(v) => setEnd(p.id, 'low', v)"
+              @empty="setEnd(p.id, 'low', null)"
             />
             to
             <NumberField
@@ -203,15 +241,29 @@ following.show(request)
               :value="endOf(p.id, 'high')"
               none="highest"
               @read="(v) => setEnd(p.id, 'high', v)"
+              @empty="setEnd(p.id, 'high', null)"
             />
             {{ p.unit }}
           </span>
         </div>
       </template>
+      <template v-for="p in driven" :key="`${p.id} home`">
+        <div v-if="homesOf(p.id).length > 1" class="field" data-field="targets">
+          <span>{{ session.parameterName(p.id) }} lives</span>
+          <Chooser
+            :model-value="homeOf(p.id)"
+            :label="`Where ${session.parameterName(p.id)} lives`"
+            none="on the track"
+            :options="homesOf(p.id)"
+            :upwards="worksheet.folded"
+            @update:model-value="(home) => (homes = { ...homes, [p.id]: home })"
+          />
+        </div>
+      </template>
       <RangeField data-field="start end" />
     </fieldset>
     <fieldset>
-      <legend>How</legend>
+      <legend><span>How</span> <RecipeField verb="follow" :request="request" /></legend>
       <template v-if="bySound">
         <ChoiceField v-model="afterLevel" data-field="after_level" of="follow/after_level" />
         <ChoiceField v-model="measure" data-field="measure" of="follow/measure" />
@@ -224,6 +276,7 @@ following.show(request)
             :value="endOf('source', 'low')"
             :none="bySound ? '−48' : 'lowest'"
             @read="(v) => setEnd('source', 'low', v)"
+            @empty="setEnd('source', 'low', null)"
           />
           to
           <NumberField
@@ -231,6 +284,7 @@ following.show(request)
             :value="endOf('source', 'high')"
             :none="bySound ? '−6' : 'highest'"
             @read="(v) => setEnd('source', 'high', v)"
+            @empty="setEnd('source', 'high', null)"
           />
           {{ bySound ? 'dB' : (source?.unit ?? '') }}
         </span>
@@ -244,6 +298,7 @@ following.show(request)
             :none="usual(name) === null ? 'none' : undefined"
             :usual="usual(name) ?? undefined"
             @read="(v) => setNumber(name, v)"
+            @empty="setNumber(name, null)"
           />
           {{ NUMBERS[name][1] }}
         </span>

@@ -77,7 +77,13 @@ function everything(): void {
       <template v-else>
         <div class="field" data-field="step">
           <span>Steps of</span>
-          <NumberField label="How far apart steps are" :value="step" none="found in each lane" @read="(n) => (step = n)" />
+          <NumberField
+            label="How far apart steps are"
+            :value="step"
+            none="found in each lane"
+            @read="(n) => (step = n)"
+            @empty="step = null"
+          />
           <button v-if="step !== null" class="link soft" type="button" @click="step = null">find it</button>
         </div>
         <p class="soft">A staircase that came from a controller becomes the slope it was drawn from, within half a step.</p>

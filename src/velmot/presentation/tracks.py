@@ -20,7 +20,9 @@ from velmot.core.session.summary import outline_of, picture_of
 from velmot.core.session.takes import sound_of
 from velmot.core.session.track import Lane, Region, Track
 from velmot.core.time.ticks import beats_of
+from velmot.core.verbs.follow.made import how_made
 from velmot.formats.sound_rows import sound_row
+from velmot.presentation.requests import AnyRequest, request_out
 from velmot.sound.path import EXPRESSION
 from velmot.sound.stand_ins import soundless
 
@@ -152,6 +154,7 @@ class LaneOut(BaseModel):
     movement: float = Field(description="How much of the parameter's range it goes through, 0 to 1.")
     changed: int = Field(description="The revision that touched it last; 0 as it came.")
     findings: list[LaneFinding]
+    follows: AnyRequest | None = Field(description="How it was made by following, to be opened again; null for others.")
     spark: Picture
 
 
@@ -264,6 +267,7 @@ def _axis_out(axis: Axis, low: float, high: float, unit: str, labels: tuple[Labe
 def lane_out(session: Session, lane: Lane, changed: int, findings: list[Finding]) -> LaneOut:
     """A lane's line in the ledger."""
     start, end = session.span(lane)
+    made = how_made(lane)
     lows, highs = outline_of(session, lane, SPARK_COLUMNS)
     low, high = float(lows.min()), float(highs.max())
     bottom, top = session.parameter(lane.parameter).position(np.array([low, high])).tolist()
@@ -283,6 +287,7 @@ def lane_out(session: Session, lane: Lane, changed: int, findings: list[Finding]
         movement=top - bottom,
         changed=changed,
         findings=[LaneFinding(kind=f.kind, words=f.words) for f in findings],
+        follows=request_out(made[0]) if made else None,
         spark=Picture(**vars(picture_of(session, lane, SPARK_COLUMNS))),
     )
 

@@ -136,8 +136,8 @@ def test_a_tone_in_three_steps_is_evened_to_its_target_within_the_most():
     made = followed(replace(request, instead=True), tone)
     assert at(made, "voice.level", 1.9, 3.9, 5.9, 7.9) == pytest.approx([6, -2, 3, 0], abs=0.1)
     assert tone.asked["centred"] is True
-    within = followed(replace(request, instead=True, band=1.0), tone)
-    assert at(within, "voice.level", 1.9, 3.9, 5.9) == pytest.approx([6, -1, 2], abs=0.1)
+    within = followed(replace(request, instead=True, band=1.25), tone)
+    assert at(within, "voice.level", 1.9, 3.9, 5.9) == pytest.approx([6, -1.5, 3], abs=0.1)
     lane = Lane("L", "voice.level", "track", Envelope.of([(0, -5.0, 0.0)], Axis.LEVEL))
     ridden = followed(request, tone, session(lane))
     # With the ride of −5 it is heard at −35, −25 and −30: by 6 up, to −22 and by 6 up.
@@ -194,7 +194,8 @@ def test_each_way_is_its_plain_model_frame_by_frame(seed):
     gains = evened(np.array(levels), to, band, most, threshold)
     for n, x in enumerate(levels):
         off = to - x
-        gain = 0.0 if abs(off) <= band or x < threshold else math.copysign(min(abs(off) - band, most), off)
+        gain = math.copysign(min(2 * (abs(off) - band), abs(off), most), off)
+        gain = 0.0 if abs(off) <= band or x < threshold else gain
         assert abs(gains[n] - gain) <= 1e-9
 
 

@@ -18,7 +18,7 @@ const props = defineProps<{
   /** What an emptied field means. */
   usual?: number
 }>()
-const emit = defineEmits<{ read: [number] }>()
+const emit = defineEmits<{ read: [number]; empty: [] }>()
 const said = () => (props.value == null ? '' : String(props.value))
 const typed = ref(said())
 const wrong = ref('')
@@ -50,8 +50,9 @@ function problemOf(number: number): string {
   return beyond || (props.whole && !Number.isInteger(number)) ? `“${typed.value}” does not fit. Expected: ${fits}${reach}` : ''
 }
 function read(): void {
-  if (!typed.value.trim() && props.value === null) {
+  if (!typed.value.trim() && (props.value === null || (props.none !== undefined && props.usual === undefined))) {
     wrong.value = ''
+    if (props.value !== null) emit('empty')
     return
   }
   const number = numberOf(typed.value)

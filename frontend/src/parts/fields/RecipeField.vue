@@ -9,7 +9,7 @@ import { useRecipes } from '../../state/recipes'
 import { useSession } from '../../state/session'
 import Chooser from '../Chooser.vue'
 
-const props = defineProps<{ verb: 'carry' | 'retarget'; request: AnyRequest | null }>()
+const props = defineProps<{ verb: 'carry' | 'retarget' | 'follow'; request: AnyRequest | null }>()
 const session = useSession()
 const worksheet = useWorksheet()
 const selection = useSelection()

@@ -106,9 +106,14 @@ def opened(level: Floats, step: float, threshold: float, hysteresis: float, leas
 
 
 def evened(level: Floats, to: float, band: float, most: float, threshold: float) -> Floats:
-    """The gain in dB that brings a level to within a band of another, `most` either way; none below the threshold."""
+    """The gain in dB that brings a level to another, by `most` either way; none below the threshold, or within the band.
+
+    From the band's edge on it grows by 2 dB a decibel, so that from twice the band on the level comes to lie on the target
+    itself: what is beyond the band ends inside of it, and not on its edge, where all that moves would be out of it again.
+    """
     off = to - level
-    beyond = np.sign(off) * np.maximum(np.abs(off) - band, 0.0)
+    far = np.abs(off)
+    beyond = np.sign(off) * np.minimum(far, 2 * np.maximum(far - band, 0.0))
     return np.where(level < threshold, 0.0, np.clip(beyond, -most, most))
 
 
