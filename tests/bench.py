@@ -16,6 +16,7 @@ import time
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
+from io import BytesIO
 from pathlib import Path
 
 import numpy as np
@@ -31,6 +32,7 @@ import django  # noqa: E402
 django.setup()
 
 from django.conf import settings  # noqa: E402
+from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.test import Client  # noqa: E402
 
 from velmot.core.curves import editing  # noqa: E402
@@ -42,7 +44,7 @@ from velmot.core.findings import KINDS, Looked  # noqa: E402
 from velmot.core.findings.where_else import where_else  # noqa: E402
 from velmot.core.parameters.parameter import level, pan  # noqa: E402
 from velmot.core.session.session import Session  # noqa: E402
-from velmot.core.session.sounds import Audio, Sound  # noqa: E402
+from velmot.core.session.sounds import FILE, Audio, Sound  # noqa: E402
 from velmot.core.session.track import Lane, Region, Track, TrackKind  # noqa: E402
 from velmot.core.time.ticks import TICKS_PER_BEAT as BEAT  # noqa: E402
 from velmot.core.time.ticks import ticks_of  # noqa: E402
@@ -529,6 +531,34 @@ def bench_sound(client: Client, demo: int) -> None:
     row("readings of 10 s, every track", timed(lambda: readings(score, Library()), 5))
 
 
+def bench_following(client: Client) -> None:
+    """Five minutes of a stereo file at 48 kHz drive a level: the first preview, and another number."""
+    rate, seconds = 48_000, 300
+    t = np.arange(rate * seconds) / rate
+    tone = np.sin(2 * np.pi * 220 * t) * (0.02 + 0.5 * np.clip(np.sin(2 * np.pi * 0.4 * t), 0, 1))
+    data = BytesIO()
+    soundfile.write(data, np.column_stack([tone, 0.8 * tone]).astype(np.float32), rate, "PCM_24", format="wav")
+    named = SimpleUploadedFile("voice.wav", data.getvalue())
+    digest = client.post("/api/audio", {"file": named}).json()["digest"]
+    sound = Sound(FILE, audio=Audio("voice.wav", digest))
+    tracks = (
+        Track("voice", "Voice", parameters=(level("voice.level"),), sound=sound),
+        Track("rain", "Rain", parameters=(level("rain.level"),)),
+    )
+    id = sessions.create(Session("Five minutes", ticks_of(600), tracks))
+    asked = {"verb": "follow", "does": "makes room", "targets": [{"parameter": "rain.level"}], "tracks": ["voice"]}
+
+    def ask(**more: object) -> None:
+        view = {"start": 0, "end": 600, "columns": 1100}
+        body = json.dumps({"revision": 0, "request": asked | more, "view": view})
+        answer = client.post(f"/api/sessions/{id}/preview", body, content_type="application/json")
+        assert answer.status_code == 200, answer.content
+
+    row("follow: 5 min of stereo sound, first", once(lambda: ask(attack=20, release=300)))
+    numbers = iter(range(-40, -10))
+    row("follow: the same, another number", timed(lambda: ask(attack=20, release=300, threshold=next(numbers)), 9))
+
+
 def measure_listening(browser, url: str, demo: int) -> None:
     """Space to sound, the other of the two, and frames while it plays."""
     page = browser.new_page(viewport={"width": 1920, "height": 1080})
@@ -929,6 +959,7 @@ def main() -> None:
     bench_thinning()
     demo, big = bench_opening(client)
     bench_sound(client, demo)
+    bench_following(client)
     bench_findings()
     bench_alternatives(client)
     bench_kept(client)

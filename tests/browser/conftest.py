@@ -307,8 +307,13 @@ class Desk:
         expect(found).to_be_hidden()
 
     def choose_track(self, name: str) -> None:
-        field = self.page.get_by_role("combobox", name="Tracks to carry to")
+        self.pick("Tracks to carry to", name)
+
+    def pick(self, label: str, name: str) -> None:
+        """Take one more into a list that several are picked from, by typing."""
+        field = self.page.get_by_role("combobox", name=label)
         self.page.locator(".el-select", has=field).click()
+        self.page.keyboard.type(name)
         self.page.get_by_role("option", name=name, exact=True).click()
         self.page.keyboard.press("Tab")
 

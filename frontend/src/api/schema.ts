@@ -2371,7 +2371,7 @@ export interface components {
             to: number;
             /**
              * Band
-             * @description Evens out: how far from it a level is left as it is.
+             * @description Evens out: how far from it a level is left as it is; what is twice as far is brought to it wholly.
              * @default 1
              */
             band: number;
