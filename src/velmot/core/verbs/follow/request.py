@@ -83,7 +83,10 @@ class Follow:
     hysteresis: float = says("Opens: how far below the threshold it shuts again.", default=3.0)
     least: float = says("Opens: how many milliseconds it stays open, or shut, at least.", default=50.0)
     to: float = says("Evens out: the level it is brought to, in dB.", default=-20.0)
-    band: float = says("Evens out: how far from it a level is left as it is; what is twice as far is brought to it wholly.", default=1.0)
+    band: float = says(
+        "Evens out: how far from it a level is left as it is; what is twice as far is brought to it wholly.",
+        default=1.0,
+    )
     most: float = says("Evens out: by how many dB at most, up or down.", default=6.0)
     delay: Tick = says("Lags: how much later.", default=Tick(0))
     smooth: float = says("Lags: milliseconds of smoothing.", default=0.0)
