@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.signal import lfilter
 
 from tests.sound.test_worked_examples import SINE, lane, session
 from velmot.core.curves.axes import Axis
@@ -18,7 +19,8 @@ from velmot.core.verbs import plan
 from velmot.core.verbs.follow.request import Follow, FollowOn
 from velmot.sound.detectors import Detector, _highest, _mean
 from velmot.sound.library import Library
-from velmot.sound.loudness import loudness
+from velmot.sound.loudness import k_filters, loudness
+from velmot.sound.scientific import filtered
 
 TONE = Track("t", "Tone", parameters=(level("t.level"),), sound=SINE)
 STANDS = {"after_level": False, "measure": "mean", "window": 0.1, "centred": False}
@@ -150,3 +152,16 @@ def test_the_rain_makes_room_by_what_is_said_and_only_then(demo_session):
     sounds = (rain[0][:count] > -80) & ~edges
     assert less[sounds & above] == pytest.approx(6.0, abs=0.25) and (sounds & above).sum() > 5000
     assert less[sounds & ~above] == pytest.approx(0.0, abs=0.25) and (sounds & ~above).sum() > 5000
+
+
+def test_a_filter_is_the_same_in_stretches_and_forgets_what_died_away():
+    """90,000 samples are three stretches; after five silent seconds nothing near the smallest number is left in it."""
+    (b, a), _ = k_filters(48_000)
+    samples = np.random.default_rng(4).normal(size=(90_000, 2))
+    whole, state = filtered(b, a, samples, 0, np.zeros((2, 2)))
+    assert np.abs(whole - lfilter(b, a, samples, axis=0)).max() <= 1e-12
+    first, between = filtered(b, a, samples[:50_000], 0, np.zeros((2, 2)))
+    rest, _ = filtered(b, a, samples[50_000:], 0, between)
+    assert np.abs(np.concatenate((first, rest)) - whole).max() <= 1e-12
+    _, after = filtered(b, a, np.zeros((240_000, 2)), 0, state)
+    assert np.abs(state).max() > 0 and (after == 0).all()

@@ -9,14 +9,28 @@ import numpy as np
 
 from velmot.core.time.ticks import Floats
 
+_DIED_AWAY = 1e-100
+_STRETCH = 1 << 15
+
 
 def filtered(
     b: Iterable[float], a: Iterable[float], samples: Floats, axis: int = -1, state: Floats | None = None
 ) -> Any:
-    """Samples through a filter of coefficients b and a; with a state, (samples, the state after them)."""
+    """Samples through a filter of coefficients b and a; with a state, (samples, the state after them), along the first axis.
+
+    What a state still knows of a sound that died away long ago is forgotten every so often: numbers near the smallest
+    there are take a processor twenty times as long.
+    """
     from scipy.signal import lfilter
 
-    return lfilter([*b], [*a], samples, axis=axis, zi=state)
+    if state is None:
+        return lfilter([*b], [*a], samples, axis=axis)
+    parts = []
+    for at in range(0, max(len(samples), 1), _STRETCH):
+        part, state = lfilter([*b], [*a], samples[at : at + _STRETCH], axis=0, zi=state)
+        state[np.abs(state) < _DIED_AWAY] = 0.0
+        parts.append(part)
+    return (parts[0] if len(parts) == 1 else np.concatenate(parts)), state
 
 
 def spectrum(samples: np.ndarray, size: int) -> np.ndarray:
