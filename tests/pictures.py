@@ -60,6 +60,7 @@ def all_views(desk: Desk) -> None:
     edit_views(desk)
     region_views(desk)
     alternatives_view(desk)
+    follow_view(desk)
     page.get_by_role("link", name="Compare").click()
     take(desk, "compare")
     page.get_by_role("link", name="Log").click()
@@ -81,6 +82,7 @@ def alternatives_view(desk: Desk) -> None:
     page = desk.page
     desk.choose_nothing()
     for by in ("+4", "-6"):
+        desk.choose_nothing()
         desk.drag_range("keeper.level", 36, 48)
         page.keyboard.press("K")
         page.keyboard.press("r")
@@ -89,7 +91,10 @@ def alternatives_view(desk: Desk) -> None:
         page.wait_for_timeout(600)
         desk.apply()
         page.wait_for_timeout(600)
-    row = page.locator("[data-strip='keeper.level'] [data-alternative]").nth(1).bounding_box()
+    rows = page.locator("[data-strip='keeper.level'] [data-alternative]")
+    rows.nth(1).evaluate("row => row.scrollIntoView({ block: 'center' })")
+    page.wait_for_timeout(5000)  # the notice of the step has gone
+    row = rows.nth(1).bounding_box()
     page.mouse.move(desk.x_of("keeper.level", 39), row["y"] + 18)
     page.mouse.down()
     page.mouse.move(desk.x_of("keeper.level", 44) + 1, row["y"] + 18, steps=6)
@@ -97,6 +102,21 @@ def alternatives_view(desk: Desk) -> None:
     page.wait_for_timeout(600)
     take(desk, "alternatives")
     page.get_by_role("button", name="alternatives of Keeper Level").click()
+    page.keyboard.press("c")
+
+
+def follow_view(desk: Desk) -> None:
+    """The rain makes room under the narration: its silhouette, the threshold, and what would come."""
+    page = desk.page
+    desk.choose_nothing()
+    page.keyboard.press("F")
+    page.locator("[data-field='does what']").get_by_text("makes room", exact=True).click()
+    desk.pick("Tracks that are followed", "Keeper")
+    desk.pick("Parameters that are driven", "Glass rain Level")
+    page.wait_for_timeout(1500)
+    page.get_by_role("slider", name="Threshold").scroll_into_view_if_needed()
+    take(desk, "follow")
+    desk.canvas_of("bell.level").focus()
     page.keyboard.press("c")
 
 
@@ -207,7 +227,7 @@ def edit_views(desk: Desk) -> None:
 
 
 def region_views(desk: Desk) -> None:
-    """A region moved, seen in the middle of the drag; embedding; what is heard; a closer look."""
+    """A region moved, seen in the middle of the drag; what is heard; a closer look."""
     page = desk.page
     desk.choose_nothing()
     desk.pull_foot("foghorn.level", 20, 42)
@@ -215,9 +235,7 @@ def region_views(desk: Desk) -> None:
     page.screenshot(path=FOLDER / "region-dragged.png")
     page.mouse.move(*desk.foot_of("foghorn.level", 20), steps=4)
     page.mouse.up()
-    page.mouse.click(*desk.foot_of("bell.level", 40))
     page.get_by_role("button", name="Embed / lift m").click()
-    take(desk, "embed")
     desk.choose_nothing()
     page.keyboard.press("u")
     page.get_by_text("fill a gap", exact=True).click()
