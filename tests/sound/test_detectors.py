@@ -117,7 +117,7 @@ def test_narration_that_is_evened_out_stays_in_its_band_for_95_percent_of_the_ti
     end = float(now.tempo.seconds(now.length))
     frames = detector.levels(now, ("keeper",), 0, end, **(STANDS | {"measure": "short-term", "window": 0.001}))
     each = detector.levels(now, ("keeper",), 0, end, **(STANDS | {"window": 0.03, "centred": True})).values
-    short = detector._whole(now, ("keeper",), False, "power").sum(axis=1)[: len(each)]
+    short = detector._whole(now, ("keeper",), False, "power", (0.0, end)).sum(axis=1)[: len(each)]
 
     def loud(state):
         """The short-term loudness of every frame with its level on it, and of none that is silent."""
@@ -165,3 +165,16 @@ def test_a_filter_is_the_same_in_stretches_and_forgets_what_died_away():
     assert np.abs(np.concatenate((first, rest)) - whole).max() <= 1e-12
     _, after = filtered(b, a, np.zeros((240_000, 2)), 0, state)
     assert np.abs(state).max() > 0 and (after == 0).all()
+
+
+@pytest.mark.parametrize("after_level", [False, True])
+def test_of_a_very_long_session_only_what_is_asked_for_is_rendered(after_level):
+    """Ten hours, of which a second is followed: the same as in a session of a minute, and at once."""
+    part = Region("r", "burst", ticks_of(2), ticks_of(2), sound=(Excerpt(0, ticks_of(2), "take", sound=SINE),))
+    track = replace(TONE, sound=Sound("rain"), regions=(part,))
+    rendered, come = [], Detector(Library)
+    of_a_minute, of_hours = (session(track, beats=beats) for beats in (120, 72_000))
+    for on in (of_a_minute, of_hours):
+        rendered.append(levels(on, start=0.5, end=2.5, after_level=after_level, detector=come, window=0.02))
+    assert rendered[0][700:] == pytest.approx(rendered[1][700:], abs=0.1) and len(rendered[0]) == 2000
+    assert max(len(x) for x in come.kept.values()) <= 60_000

@@ -98,6 +98,7 @@ WORDS: dict[str, str] = {
     "follow-circle": "{name} would follow itself",
     "follow-ends": "the source’s lower value is not below its upper one",
     "follow-grid": "a grid has no lines that lie on each other",
+    "follow-grid/many": "the grid has {lines:,} lines in this range",
     "follow-lags": "a sound cannot lag: it is followed",
     "follow-level": "{name} is no level, and what {does} is",
     "follow-long": "this would be {minutes:.0f} minutes of sound",

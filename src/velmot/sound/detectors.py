@@ -32,7 +32,9 @@ PER_SECOND = 1000
 _EACH = RATE // PER_SECOND
 _LOUDNESS = {"momentary": 0.4, "short-term": 3.0}
 _OFFSET = -0.691
-_MOST_KEPT = 16
+_MOST_KEPT, _MOST_BYTES = 16, 250_000_000
+_LONGEST_WHOLE = 3600.0
+"""Seconds of a session that is worked out whole; of a longer one only what is asked for."""
 
 
 @dataclass
@@ -87,22 +89,30 @@ class Detector:
         self, session: Session, tracks: tuple[str, ...], first: int, count: int, after_level: bool, kind: str
     ) -> Floats:
         """What frames add up to, from one on, (count, columns); before the session begins there is nothing."""
-        whole = self._whole(session, tracks, after_level, kind)
+        end = float(session.tempo.seconds(session.length))
+        within = (0.0, end)
+        if end > _LONGEST_WHOLE:
+            within = (min(max(first / PER_SECOND, 0.0), end), min((first + count) / PER_SECOND, end))
+        whole = self._whole(session, tracks, after_level, kind, within)
+        first -= round(within[0] * PER_SECOND)
         a, b = max(first, 0), min(first + count, len(whole))
         out = np.zeros((count, whole.shape[1]))
         if a < b:
             out[a - first : b - first] = whole[a:b]
         return out
 
-    def _whole(self, session: Session, tracks: tuple[str, ...], after_level: bool, kind: str) -> Floats:
-        """The frames of the whole session, kept by all that they come of."""
+    def _whole(
+        self, session: Session, tracks: tuple[str, ...], after_level: bool, kind: str, within: tuple[float, float]
+    ) -> Floats:
+        """The frames between two seconds, usually of the whole session, kept by all that they come of."""
         wanted = tuple(dict.fromkeys(tracks))
         if after_level:
-            score = score_of(session, 0, session.length, frozenset(wanted), self.is_there)
+            start, end = (int(session.tempo.tick_at(x)) for x in within)
+            score = score_of(session, start, max(end, start + 1), frozenset(wanted), self.is_there)
             return self._kept((kind, wanted, score), kind, lambda: _as_heard(score, self.library(), wanted))
         pieces = [p for id in wanted for p in pieces_of(session, session.track(id), self.is_there)]
-        end = float(session.tempo.seconds(session.length))
-        return self._kept((kind, pieces, round(end, 6)), kind, lambda: _as_they_stand(pieces, self.library(), end))
+        said = (kind, pieces, round(within[0], 6), round(within[1], 6))
+        return self._kept(said, kind, lambda: _as_they_stand(pieces, self.library(), *within))
 
     def _kept(self, said: object, kind: str, made: Callable[[], Iterator[Floats]]) -> Floats:
         key = sha256(pickle.dumps((self.of, said))).hexdigest()
@@ -112,9 +122,12 @@ class Detector:
             known = _framed(made(), kind)
             with self.lock:
                 self.kept[key] = known
-                while len(self.kept) > _MOST_KEPT:
+                while len(self.kept) > 1 and (len(self.kept) > _MOST_KEPT or self._bytes() > _MOST_BYTES):
                     self.kept.popitem(last=False)
         return known
+
+    def _bytes(self) -> int:
+        return sum(one.nbytes for one in self.kept.values())
 
 
 def _as_heard(score: Score, library: Library, wanted: tuple[str, ...]) -> Iterator[Floats]:
@@ -132,12 +145,12 @@ def sum_of(channels: dict[str, Floats], wanted: tuple[str, ...], frames: int) ->
     return out
 
 
-def _as_they_stand(pieces: list[Piece], library: Library, end: float) -> Iterator[Floats]:
-    """Pieces laid over each other, block by block, (frames, 1) or (frames, 2)."""
-    total, size = round(end * RATE), round(BLOCK * RATE)
-    for at in range(0, total, size):
+def _as_they_stand(pieces: list[Piece], library: Library, start: float, end: float) -> Iterator[Floats]:
+    """Pieces laid over each other between two seconds, block by block, (frames, 1) or (frames, 2)."""
+    first, total, size = round(start * RATE), round(end * RATE), round(BLOCK * RATE)
+    for at in range(first, total, size):
         count = min(size, total - at)
-        come(at / max(total, 1))
+        come((at - first) / max(total - first, 1))
         out = laid(pieces, library, RATE, at, count)
         yield np.zeros((count, 1)) if out is None else out
 

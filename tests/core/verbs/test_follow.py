@@ -1,5 +1,6 @@
 """Follow: worked examples, a plain model of each way beside the quick one, and what cannot follow."""
 
+import json
 import math
 from dataclasses import replace
 from random import Random
@@ -23,9 +24,11 @@ from velmot.core.tidy.request import Found, Mend
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import plan
+from velmot.core.verbs.follow.made import how_made
 from velmot.core.verbs.follow.request import Follow, FollowOn, MakeAnew
 from velmot.core.verbs.thin.request import Within
 from velmot.formats import session_file
+from velmot.presentation.tracks import lane_out
 
 CUT = Parameter("cut", "Cut", Family.DEVICE, unit="Hz", axis=Axis.LOG, low=20, high=20000, default=80, value=80)
 
@@ -229,6 +232,7 @@ def test_what_is_made_stays_within_the_bound_of_every_frame(seed, bound):
         ({"tracks": ()}, BURST, "follow-none"),
         ({"targets": ()}, BURST, "targets-none"),
         ({"does": "lags"}, BURST, "follow-lags"),
+        ({"does": "lags", "source": "voice.level", "grid": Tick(1)}, BURST, "follow-grid"),
         ({"does": "makes room"}, BURST, "follow-level"),
         ({"targets": (FollowOn("rain.mute"),)}, BURST, "follow-steps"),
         ({"targets": (FollowOn("rain.pan", -300, 0),)}, BURST, "value-outside"),
@@ -299,3 +303,32 @@ def test_time_is_the_sessions_own_tempo_map():
     assert jumps == pytest.approx([tempo.tick_at(1.0), tempo.tick_at(2.0)], abs=2)
     seconds = np.linspace(0, 9, 50)
     assert tempo.ticks_at(seconds).tolist() == [tempo.tick_at(x) for x in seconds.tolist()]
+
+
+ODD = (None, 1, "x", [], {}, -1e300, 10**40, "rain.level", [["x"]], True, [[1, 2]], [[0, 0, 0], [0, 0, 0], [0, 0, 0]])
+
+
+@given(st.integers(0, 2**32))
+def test_whatever_a_file_says_of_how_a_lane_was_made_does_no_harm(seed):
+    """A value, anywhere in it, is something else: it is read as something that can be, or as nothing."""
+    random = Random(seed)
+    lane = Lane("L", "rain.level", "track", Envelope.of([(0, -20.0, 0.0)], Axis.LEVEL))
+    request = Follow((FollowOn("rain.level"),), ("voice",), does="makes room", attack=0, release=0, within=FINE)
+    made = followed(request, on=session(lane))
+    key, text = made.lane("L").extra[-1]
+    row = json.loads(text)
+    place = random.choice(
+        (row, row["request"], row["request"], row["request"]["targets"][0], row["request"]["within"][0])
+    )
+    place[random.choice(sorted(place))] = random.choice(ODD)
+    said = random.choice(
+        (json.dumps(row), text[: random.randrange(len(text))], "[" * 5000, text.replace("-30.0", "NaN"))
+    )
+    other = made.with_lanes(replace(x, extra=((key, said),)) for x in made.lanes)
+    all_findings(other)
+    asked = lane_out(other, other.lane("L"), 0, []).follows
+    assert (asked is None) == (how_made(other.lane("L")) is None)
+    try:
+        plan(other, "make anew", MakeAnew(("L",)), sounding=BURST).applied_to(other)
+    except RequestError as refused:
+        assert refused.message

@@ -46,6 +46,9 @@ from velmot.core.verbs.frame.working_copy import WorkingCopy
 USUAL_LOW, USUAL_HIGH = -48.0, -6.0
 """Between which levels a sound is followed, unless it is asked for."""
 
+MOST_LINES = 100_000
+"""Of a grid, in whose steps a lane lags."""
+
 
 def plan(session: Session, request: Follow, sounding: Sounding | None) -> Change:
     """The change that lands the curves. RequestError for what cannot follow, or has nothing to follow."""
@@ -114,6 +117,9 @@ def _check_lengths(session: Session, request: Follow, span: tuple[int, int]) -> 
         if getattr(request, name) / 1000 > last - first:
             accepted = f"at most {(last - first) * 1000:.0f} ms"
             raise RequestError("follow-wide", name=name, place=name, accepted=accepted)
+    if request.does == "lags" and request.grid and (span[1] - span[0]) // request.grid > MOST_LINES:
+        lines = (span[1] - span[0]) // request.grid
+        raise RequestError("follow-grid/many", lines=lines, place="grid", accepted=f"at most {MOST_LINES:,}")
 
 
 # ── one parameter ─────────────────────────────────────────────────────────────────────────────

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict, fields, replace
-from typing import Any
+from functools import cache
+from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
+from velmot.core.errors import RequestError
+from velmot.core.limits import LONGEST_NAME
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane
-from velmot.core.time.ticks import Tick
+from velmot.core.time.ticks import MOST_TICKS, Tick
 from velmot.core.verbs.follow.request import Follow, FollowOn
 from velmot.core.verbs.follow.sources import digest_of
 from velmot.core.verbs.frame.working_copy import WorkingCopy
@@ -18,6 +21,9 @@ from velmot.core.verbs.thin.request import Within
 
 KEY = "followed"
 """The key it stands under among what a lane holds beside its points."""
+
+
+_MOST = 100
 
 
 def remembered_as(work: WorkingCopy, request: Follow, target: FollowOn, gain: Envelope | None) -> None:
@@ -37,24 +43,66 @@ def remembered_as(work: WorkingCopy, request: Follow, target: FollowOn, gain: En
 def how_made(lane: Lane) -> tuple[Follow, str, Envelope | None] | None:
     """(the request, the source's digest, the gain that was added) of a lane that was made by following; None for others."""
     text = dict(lane.extra).get(KEY)
-    if text is None:
+    if not isinstance(text, str):
         return None
     try:
-        row = json.loads(text)
+        row = json.loads(text, parse_constant=_no_number)
         said = row["request"]
-        targets = tuple(FollowOn(**t) for t in said["targets"])
-        within = tuple(Within(**w) for w in said["within"])
-        own = {f.name: said[f.name] for f in fields(Follow) if f.name in said}
-        for name in ("start", "end", "delay", "grid"):
-            own[name] = None if own.get(name) is None else Tick(own[name])
-        request = Follow(**(own | {"targets": targets, "within": within, "tracks": tuple(said["tracks"])}))
+        parts = {"targets": _each(FollowOn, said["targets"]), "within": _each(Within, said["within"])}
+        request = _read(Follow, said | parts | {"tracks": tuple(said["tracks"])})
         gain = row.get("gain")
         curve = None
         if gain:
             curve = Envelope.of([(t, v, HOLD if b is None else b) for t, v, b in gain], lane.envelope.axis)
         return request, str(row["source"]), curve
-    except (KeyError, TypeError, ValueError, LookupError):  # a file may say anything there
+    except (
+        KeyError,
+        TypeError,
+        ValueError,
+        LookupError,
+        ArithmeticError,
+        RecursionError,
+    ):  # a file may say anything there
         return None
+
+
+def _no_number(text: str) -> float:
+    raise ValueError(text)
+
+
+def _each(kind: type[Any], rows: Any) -> tuple[Any, ...]:
+    return tuple(_read(kind, row) for row in rows)
+
+
+def _read(kind: type[Any], row: dict[str, Any]) -> Any:
+    """A request, or a part of one, of what a file says it was; ValueError for values that its fields cannot be."""
+    known = {f.name: row[f.name] for f in fields(kind) if f.name in row}
+    hints = _hints(kind)  # type: ignore[arg-type]
+    for name, value in known.items():
+        if not _fits(value, hints[name]):
+            raise ValueError(name)
+    return kind(**known)
+
+
+@cache
+def _hints(kind: type[Any]) -> dict[str, Any]:
+    return get_type_hints(kind)
+
+
+def _fits(value: Any, hint: Any) -> bool:
+    """Whether a value is of a field's type, and no number out of all measure."""
+    choices = get_args(hint)
+    if get_origin(hint) is Literal:
+        return value in choices
+    if get_origin(hint) is tuple:
+        return isinstance(value, tuple) and len(value) <= _MOST and all(_fits(x, choices[0]) for x in value)
+    if choices:
+        return any(_fits(value, one) for one in choices)
+    if hint is Tick:
+        return type(value) is int and abs(value) <= MOST_TICKS
+    if hint is float:
+        return type(value) in (int, float) and abs(value) <= 1e12
+    return type(value) is hint and (hint is not str or len(value) <= LONGEST_NAME)
 
 
 def is_stale(session: Session, lane: Lane) -> bool:
@@ -66,4 +114,7 @@ def is_stale(session: Session, lane: Lane) -> bool:
     known = all(session.there("track", id) for id in request.tracks)
     if not known or (request.source is not None and not session.there("parameter", request.source)):
         return False
-    return digest_of(session, request) != digest
+    try:
+        return digest_of(session, request) != digest
+    except RequestError:  # what a file says it followed cannot be followed
+        return False
