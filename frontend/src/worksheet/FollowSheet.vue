@@ -66,6 +66,7 @@ const OF: Record<FollowRequest['does'], Name[]> = {
 /** What is usual for a way where that is not what is usual for all. */
 const USUAL: Partial<Record<FollowRequest['does'], Partial<Record<Name, number>>>> = {
   'makes room': { window: 50, attack: 20, hold: 150, release: 300 },
+  opens: { window: 50, least: 200 },
   'evens out': { window: 1000, attack: 50, release: 50, threshold: -50, band: 2, most: 12 },
 }
 const usual = (name: Name): number | null => USUAL[does.value]?.[name] ?? NUMBERS[name][2]
