@@ -117,6 +117,7 @@ def test_a_region_is_repeated(folded, server, page):
     expect(page.locator(".sentence")).to_contain_text("Move horn A")
     part(page, "horn A").click()
     page.get_by_role("group", name="Change it").get_by_text("repeat", exact=True).click()
+    expect(folded.result.get_by_role("button", name="Apply", exact=True)).to_be_enabled()
     part(page, "1 time").click()
     page.get_by_label("How many more").fill("3")
     expect(part(page, "3 times")).to_be_visible()
