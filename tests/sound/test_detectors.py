@@ -17,9 +17,9 @@ from velmot.core.session.track import Region, Track
 from velmot.core.time.ticks import ticks_of
 from velmot.core.verbs import plan
 from velmot.core.verbs.follow.request import Follow, FollowOn
-from velmot.sound.detectors import Detector, _highest, _mean
+from velmot.sound.detectors import Detector, _highest
 from velmot.sound.library import Library
-from velmot.sound.loudness import k_filters, loudness
+from velmot.sound.loudness import Weighting, loudness, window_means
 from velmot.sound.scientific import filtered
 
 TONE = Track("t", "Tone", parameters=(level("t.level"),), sound=SINE)
@@ -73,7 +73,7 @@ def test_a_window_ends_with_its_frame_or_lies_about_it():
 def test_windows_are_those_of_a_plain_model(seed, long):
     values = np.random.default_rng(seed).random((120, 2))
     slow = [values[n : n + long].mean(axis=0) for n in range(120 - long + 1)]
-    assert np.abs(_mean(values, long) - slow).max() <= 1e-9
+    assert np.abs(window_means(values, long) - slow).max() <= 1e-9
     tops = [values[n : n + long, 0].max() for n in range(120 - long + 1)]
     assert _highest(values[:, 0], long).tolist() == tops
 
@@ -156,7 +156,7 @@ def test_the_rain_makes_room_by_what_is_said_and_only_then(demo_session):
 
 def test_a_filter_is_the_same_in_stretches_and_forgets_what_died_away():
     """90,000 samples are three stretches; after five silent seconds nothing near the smallest number is left in it."""
-    (b, a), _ = k_filters(48_000)
+    b, a = Weighting(48_000).filters[0]
     samples = np.random.default_rng(4).normal(size=(90_000, 2))
     whole, state = filtered(b, a, samples, 0, np.zeros((2, 2)))
     assert np.abs(whole - lfilter(b, a, samples, axis=0)).max() <= 1e-12

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import pickle
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 from hashlib import sha256
 from threading import Lock
@@ -23,10 +23,9 @@ from velmot.core.session.takes import sound_of
 from velmot.core.time.ticks import Floats
 from velmot.core.verbs.frame.sounding import Measure
 from velmot.sound.library import Library
-from velmot.sound.loudness import k_filters
+from velmot.sound.loudness import Weighting, window_means
 from velmot.sound.path import Piece, Score, pieces_of, score_of
 from velmot.sound.render import BLOCK, RATE, blocks, laid
-from velmot.sound.scientific import filtered
 
 PER_SECOND = 1000
 _EACH = RATE // PER_SECOND
@@ -71,7 +70,7 @@ class Detector:
         if measure == "peak":
             size = _highest(sums[:, 0], long)
             return Frames(first / PER_SECOND, 1 / PER_SECOND, _decibels(size, 20))
-        means = _mean(sums, long)
+        means = window_means(sums, long)
         if kind == "power":
             with np.errstate(divide="ignore"):
                 level = _OFFSET + 10 * np.log10(means.sum(axis=1))
@@ -155,37 +154,22 @@ def _as_they_stand(pieces: list[Piece], library: Library, start: float, end: flo
         yield np.zeros((count, 1)) if out is None else out
 
 
-def _framed(made: Iterator[Floats], kind: str) -> Floats:
-    """What the frames of sound add up to: (frames, 1) of a peak, (frames, sides) of the others."""
-    rows, left = list[Floats](), None
-    states: list[Floats] | None = None
-    filters = k_filters(RATE)
-    sides = 1
+def _framed(made: Iterable[Floats], kind: str) -> Floats:
+    """What the frames of sound add up to: (frames, 1) of a peak, (frames, sides) of the others.
+
+    All blocks but the last one are whole frames; what the last one lacks is silent.
+    """
+    weighting, rows = Weighting(RATE), list[Floats]()
     for samples in made:
         if kind == "power":
-            samples = samples if samples.shape[1] == 2 else np.repeat(samples, 2, axis=1) * np.sqrt(0.5)
-            if states is None:
-                states = [np.zeros((2, 2)) for _ in filters]
-            for n, numbers in enumerate(filters):
-                samples, states[n] = filtered(*numbers, samples, 0, states[n])
-        samples = samples if left is None or not len(left) else _joined(left, samples)
-        whole = len(samples) // _EACH * _EACH
-        frames = samples[:whole].reshape(-1, _EACH, samples.shape[1])
-        left = samples[whole:]
-        row = np.abs(frames).max(axis=(1, 2))[:, None] if kind == "peak" else (frames**2).mean(axis=1)
-        sides = max(sides, row.shape[1])
-        rows.append(row)
-    if left is not None and len(left):
-        row = np.abs(left).max(axis=(0, 1), keepdims=True)[0] if kind == "peak" else (left**2).sum(axis=0) / _EACH
-        rows.append(row.reshape(1, -1))
+            both = samples if samples.shape[1] == 2 else np.repeat(samples, 2, axis=1) * np.sqrt(0.5)
+            samples = weighting.take(both)
+        samples = np.pad(samples, ((0, -len(samples) % _EACH), (0, 0)))
+        frames = samples.reshape(-1, _EACH, samples.shape[1])
+        rows.append(np.abs(frames).max(axis=(1, 2))[:, None] if kind == "peak" else (frames**2).mean(axis=1))
+    sides = max((row.shape[1] for row in rows), default=1)
     wide = [row if row.shape[1] == sides else np.repeat(row, sides, axis=1) for row in rows]
     return np.concatenate(wide) if wide else np.zeros((0, 1))
-
-
-def _joined(left: Floats, samples: Floats) -> Floats:
-    sides = max(left.shape[1], samples.shape[1])
-    both = (part if part.shape[1] == sides else np.repeat(part, sides, axis=1) for part in (left, samples))
-    return np.concatenate([*both])
 
 
 def _highest(values: Floats, long: int) -> Floats:
@@ -198,12 +182,6 @@ def _highest(values: Floats, long: int) -> Floats:
     onward = np.maximum.accumulate(rows, axis=1).ravel()
     back = np.maximum.accumulate(rows[:, ::-1], axis=1)[:, ::-1].ravel()
     return np.maximum(back[:count], onward[long - 1 : long - 1 + count])
-
-
-def _mean(values: Floats, long: int) -> Floats:
-    """The mean of every window of so many rows."""
-    run = np.concatenate((np.zeros((1, values.shape[1])), np.cumsum(values, axis=0)))
-    return np.maximum(run[long:] - run[:-long], 0.0) / long
 
 
 def _decibels(size: Floats, by: float) -> Floats:

@@ -13,20 +13,24 @@ _ABSOLUTE, _RELATIVE = -70.0, -10.0
 _OFFSET = -0.691
 
 
-def k_weighted(samples: Floats, rate: int) -> Floats:
-    """Samples, (frames, sides), through the standard's two filters, worked out anew for any rate.
+class Weighting:
+    """The standard's two filters, worked out anew for any rate, for sound that comes piece by piece.
 
     Analogue prototypes of the standard's 48 kHz coefficients: B. De Man, Evaluation of implementations of the EBU R128
     loudness measurement (AES 145, 2018).
     """
-    for numbers in k_filters(rate):
-        samples = filtered(*numbers, samples, 0)
-    return np.asarray(samples)
 
+    def __init__(self, rate: int) -> None:
+        self.filters = [_shelf(rate), _high_pass(rate)]
+        self.states: list[Floats] = []
 
-def k_filters(rate: int) -> list[tuple[Floats, Floats]]:
-    """The coefficients (b, a) of the two, in their order."""
-    return [_shelf(rate), _high_pass(rate)]
+    def take(self, samples: Floats) -> Floats:
+        """The next samples, (frames, sides), weighted."""
+        if not self.states:
+            self.states = [np.zeros((2, samples.shape[1])) for _ in self.filters]
+        for n, numbers in enumerate(self.filters):
+            samples, self.states[n] = filtered(*numbers, samples, 0, self.states[n])
+        return samples
 
 
 def _shelf(rate: int) -> tuple[Floats, Floats]:
@@ -56,17 +60,12 @@ class Power:
     """The power of sound that comes piece by piece, in blocks of 400 ms, one each 100 ms."""
 
     def __init__(self, rate: int) -> None:
-        self.filters = k_filters(rate)
-        self.states: list[Floats] = []
+        self.weighting = Weighting(rate)
         self.steps = Steps(round(_STEP * rate))
 
     def take(self, samples: Floats) -> None:
         """The next samples, (frames, sides)."""
-        if not self.states:
-            self.states = [np.zeros((2, samples.shape[1])) for _ in self.filters]
-        for n, numbers in enumerate(self.filters):
-            samples, self.states[n] = filtered(*numbers, samples, 0, self.states[n])
-        self.steps.take((samples**2).sum(axis=1, keepdims=True))
+        self.steps.take((self.weighting.take(samples) ** 2).sum(axis=1, keepdims=True))
 
     def blocks(self) -> Floats:
         """The mean square of each block; of sound that is shorter than one, of all of it."""
@@ -92,12 +91,17 @@ class Steps:
         """The mean of every window of so many steps, (windows, columns); where there is none, that of all there is."""
         sums = np.concatenate(self.sums) if self.sums else np.zeros((0, 1))
         if len(sums) >= steps:
-            run = np.concatenate([np.zeros((1, sums.shape[1])), np.cumsum(sums, axis=0)])
-            return np.asarray(np.maximum(run[steps:] - run[:-steps], 0.0) / (steps * self.frames))
+            return window_means(sums, steps) / self.frames
         left = self.left if self.left is not None else np.zeros((0, sums.shape[1]))
         frames = len(sums) * self.frames + len(left)
         whole = sums.sum(axis=0, keepdims=True) + left.sum(axis=0, keepdims=True)
         return whole / frames if frames else np.zeros((0, sums.shape[1]))
+
+
+def window_means(rows: Floats, count: int) -> Floats:
+    """The mean of every window of so many rows, none of them below zero, (windows, columns)."""
+    run = np.concatenate([np.zeros((1, rows.shape[1])), np.cumsum(rows, axis=0)])
+    return np.asarray(np.maximum(run[count:] - run[:-count], 0.0) / count)
 
 
 def gated(power: Floats) -> float:
