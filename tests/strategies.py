@@ -446,7 +446,7 @@ def _request(random: Random, session: Session, verb: str) -> Any:
     if verb == "follow" and not _seldom(random):
         return _follow(random, session, made)
     if verb == "make anew":
-        made = replace(made, lanes=tuple(x.id for x in session.lanes if how_made(x))[: random.randint(1, 3)])
+        made = replace(made, lanes=tuple(x.id for x in session.lanes if how_made(session, x))[: random.randint(1, 3)])
     if verb == "note":
         known = {"lane": "lane", "parameter": "parameter", "region": "region", "track": "track"}
         return replace(made, of=random.choice(_words(known[made.about], session)))

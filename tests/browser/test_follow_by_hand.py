@@ -80,7 +80,7 @@ def test_the_rain_makes_room_under_the_voice_its_threshold_dragged_heard_both_wa
     desk.apply()
     desk.at_revision(1)
     now = server.session()
-    asked = how_made(now.lane_at("rain.level"))[0]
+    asked = how_made(now, now.lane_at("rain.level")).request
     assert (asked.does, asked.threshold, asked.tracks) == ("makes room", pytest.approx(threshold), ("keeper",))
     beats = np.arange(32.5, 59.5, 0.05)
     less = values(before, "rain.level", *beats) - values(now, "rain.level", *beats)
@@ -112,7 +112,7 @@ def test_a_filter_follows_a_bell(desk, server, page):
     desk.apply()
     desk.at_revision(1)
     now = server.session()
-    (target,) = how_made(now.lane_at("engine.rumble.rumble-cutoff"))[0].targets
+    (target,) = how_made(now, now.lane_at("engine.rumble.rumble-cutoff")).request.targets
     assert (target.low, target.high) == (200, 3200)
     curve = values(now, "engine.rumble.rumble-cutoff", *np.arange(0.02, 23.9, 0.02))
     assert curve.min() == pytest.approx(200, rel=0.02) and 800 < curve.max() <= 3200

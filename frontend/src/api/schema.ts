@@ -6441,7 +6441,7 @@ export interface components {
          * FollowedOut
          * @description What a source does in view, in columns that part `start` to `end` evenly.
          *
-         *     Places are 0 to 1 from `low` to `high`: of a sound −72 to 0 dB, of a lane its parameter's range.
+         *     Places are 0 to 1 from `low` to `high`, in `unit`: of a sound −72 to 0 dB, of a lane its parameter's range.
          */
         FollowedOut: {
             /** Start */
@@ -6452,6 +6452,8 @@ export interface components {
             low: number;
             /** High */
             high: number;
+            /** Unit */
+            unit: string;
             /**
              * Levels
              * @description The highest of each column.

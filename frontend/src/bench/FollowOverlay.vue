@@ -30,8 +30,8 @@ const silhouette = computed(() => {
   return `M${some[0]![0]} ${y(0)}${line(some).replace('M', 'L')}L${some.at(-1)![0]} ${y(0)}Z`
 })
 const eased = computed(() => (following.drawn ? line(corners(following.drawn.eased)) : ''))
-/** In decibels, from the place on the strip. */
-const decibels = (place: number) => following.drawn!.low + place * (following.drawn!.high - following.drawn!.low)
+/** In the source's unit, from the place on the strip. */
+const levelAt = (place: number) => following.drawn!.low + place * (following.drawn!.high - following.drawn!.low)
 const rule = computed(() => {
   const { drawn, held } = following
   if (!drawn || drawn.threshold === null) return null
@@ -40,7 +40,7 @@ const rule = computed(() => {
 })
 const said = computed(() => {
   const { drawn, held, request } = following
-  return drawn ? `${(held ?? request?.threshold ?? 0).toFixed(1).replace('-', '−')} dB` : ''
+  return drawn ? `${(held ?? request?.threshold ?? 0).toFixed(1).replace('-', '−')} ${drawn.unit}` : ''
 })
 
 function press(event: PointerEvent): void {
@@ -48,7 +48,7 @@ function press(event: PointerEvent): void {
   const box = (event.currentTarget as HTMLElement).parentElement!.getBoundingClientRect()
   const at = (next: PointerEvent) => Math.min(Math.max(placeOf(next.clientY - box.top), 0), 1)
   follow(event, {
-    move: (next) => (following.held = Math.round(decibels(at(next)) * 10) / 10),
+    move: (next) => (following.held = Math.round(levelAt(at(next)) * 10) / 10),
     giveUp: () => (following.held = null),
     drop: () => {
       if (following.held !== null) following.setThreshold(following.held)

@@ -69,9 +69,15 @@ const USUAL: Partial<Record<FollowRequest['does'], Partial<Record<Name, number>>
   opens: { window: 50, least: 200 },
   'evens out': { window: 1000, attack: 50, release: 50, threshold: -50, band: 2, most: 12 },
 }
-const usual = (name: Name): number | null => USUAL[does.value]?.[name] ?? NUMBERS[name][2]
+const usual = (name: Name): number | null => {
+  const of = source.value
+  if (name === 'threshold' && of) return Math.round((of.low + of.high) * 5) / 10
+  return USUAL[does.value]?.[name] ?? NUMBERS[name][2]
+}
+/** What a level of the source is said in. */
+const unitOf = (name: Name) => (name === 'threshold' || name === 'hysteresis' ? (source.value?.unit ?? 'dB') : NUMBERS[name][1])
 const numbers = setUp<Record<string, number | null>>('follow.numbers', {})
-const key = (name: Name) => `${does.value} ${name}`
+const key = (name: Name) => `${does.value} ${name === 'threshold' && source.value ? lane.value : ''}${name}`
 const number = (name: Name) => (key(name) in numbers.value ? numbers.value[key(name)]! : usual(name))
 const setNumber = (name: Name, value: number | null) => (numbers.value = { ...numbers.value, [key(name)]: value })
 /** Where each target's lane lives: on the track, or in a region. */
@@ -105,10 +111,9 @@ function takeUp(again: FollowRequest): void {
   bounds.value = Object.fromEntries(again.within.map((w) => [w.unit, w.amount]))
   delay.value = { length: again.delay, text: `${again.delay} beats` }
   grid.value = again.grid ? { length: again.grid, text: `${again.grid} beats` } : { length: 0, text: 'none' }
-  const said = Object.fromEntries(OF[again.does].map((name) => [`${again.does} ${name}`, again[name] ?? null]))
+  const said = Object.fromEntries(OF[again.does].map((name) => [key(name), again[name] ?? null]))
   numbers.value = { ...numbers.value, ...said }
 }
-useReopened('follow', takeUp)
 /** A threshold that is dragged on a strip. */
 following.onThreshold((value) => setNumber('threshold', value))
 
@@ -122,10 +127,11 @@ const parameterOptions = computed(() =>
   })),
 )
 const laneOptions = computed(() => parameterOptions.value.filter((p) => session.lanesOf.has(p.value)))
-const bySound = computed(() => of.value === 'sound' && does.value !== 'lags')
+const bySound = computed(() => does.value === 'evens out' || (of.value === 'sound' && does.value !== 'lags'))
 const levels = computed(() => does.value === 'makes room' || does.value === 'evens out')
 const driven = computed(() => targets.value.flatMap((id) => session.parameters.get(id)?.parameter ?? []))
-const source = computed(() => session.parameters.get(lane.value)?.parameter)
+const source = computed(() => (bySound.value ? undefined : session.parameters.get(lane.value)?.parameter))
+useReopened('follow', takeUp)
 const endOf = (id: string, side: 'low' | 'high') => ends.value[`${id} ${side}`] ?? null
 const setEnd = (id: string, side: 'low' | 'high', value: number | null) =>
   (ends.value = { ...ends.value, [`${id} ${side}`]: value })
@@ -192,7 +198,7 @@ following.show(request)
       <legend>What</legend>
       <ChoiceField v-model="does" data-field="does what" of="follow/does" bare />
       <ChoiceField
-        v-if="does !== 'lags'"
+        v-if="does !== 'lags' && does !== 'evens out'"
         v-model="of"
         data-field="tracks source"
         :choices="[
@@ -301,7 +307,7 @@ following.show(request)
             @read="(v) => setNumber(name, v)"
             @empty="setNumber(name, null)"
           />
-          {{ NUMBERS[name][1] }}
+          {{ unitOf(name) }}
         </span>
       </div>
       <template v-if="does === 'lags'">

@@ -267,7 +267,7 @@ def _axis_out(axis: Axis, low: float, high: float, unit: str, labels: tuple[Labe
 def lane_out(session: Session, lane: Lane, changed: int, findings: list[Finding]) -> LaneOut:
     """A lane's line in the ledger."""
     start, end = session.span(lane)
-    made = how_made(lane)
+    made = how_made(session, lane)
     lows, highs = outline_of(session, lane, SPARK_COLUMNS)
     low, high = float(lows.min()), float(highs.max())
     bottom, top = session.parameter(lane.parameter).position(np.array([low, high])).tolist()
@@ -287,7 +287,7 @@ def lane_out(session: Session, lane: Lane, changed: int, findings: list[Finding]
         movement=top - bottom,
         changed=changed,
         findings=[LaneFinding(kind=f.kind, words=f.words) for f in findings],
-        follows=request_out(made[0]) if made else None,
+        follows=request_out(made.request) if made else None,
         spark=Picture(**vars(picture_of(session, lane, SPARK_COLUMNS))),
     )
 

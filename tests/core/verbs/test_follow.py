@@ -232,7 +232,18 @@ def test_what_is_made_stays_within_the_bound_of_every_frame(seed, bound):
         ({"tracks": ()}, BURST, "follow-none"),
         ({"targets": ()}, BURST, "targets-none"),
         ({"does": "lags"}, BURST, "follow-lags"),
-        ({"does": "lags", "source": "voice.level", "grid": Tick(1)}, BURST, "follow-grid"),
+        (
+            {"does": "evens out", "tracks": (), "source": "cut", "targets": (FollowOn("rain.level"),)},
+            None,
+            "follow-evens",
+        ),
+        ({"source": "cut"}, BURST, "follow-none"),
+        (
+            {"does": "opens", "tracks": (), "source": "cut", "threshold": 5000.0, "targets": (FollowOn("rain.mute"),)},
+            None,
+            "follow-threshold",
+        ),
+        ({"does": "lags", "tracks": (), "source": "voice.level", "grid": Tick(1)}, BURST, "follow-grid"),
         ({"does": "makes room"}, BURST, "follow-level"),
         ({"targets": (FollowOn("rain.mute"),)}, BURST, "follow-steps"),
         ({"targets": (FollowOn("rain.pan", -300, 0),)}, BURST, "value-outside"),
@@ -247,9 +258,10 @@ def test_what_cannot_follow_is_refused(asked, sounding, code):
     with pytest.raises(RequestError) as refused:
         plan(session(), "follow", request, sounding=sounding)
     assert refused.value.code == code
-    if code == "follow-threshold":
+    if code == "follow-threshold" and request.tracks:
         assert "the highest is −6.0 dB" in refused.value.message.replace("-", "−")
-    if code == "follow-circle" and request.after_level:
+        assert refused.value.remedy.words == "above −12.0 dB" and refused.value.remedy.step.threshold == -12.0
+    if refused.value.remedy:
         again = refused.value.remedy.step
         assert plan(session(), "follow", again, sounding=sounding).lanes
 
@@ -294,6 +306,35 @@ def test_a_lane_knows_how_it_was_made_and_is_made_anew_with_its_mends_where_the_
     assert refused.value.code == "anew-none"
 
 
+def test_a_threshold_on_a_lane_is_said_in_its_own_unit():
+    """A filter rises by an octave a beat from 100 Hz: above 400 Hz from beat 2 on, and the sentence says Hz."""
+    lane = Lane("C", "cut", "track", Envelope.of([(0, 100.0, 0.0), (b(4), 1600.0, 0.0)], CUT.axis))
+    asked = Follow((FollowOn("rain.level"),), (), "cut", "makes room", threshold=400.0, attack=0, release=0)
+    curve = followed(asked, None, session(lane)).lane_at("rain.level").envelope
+    assert curve.at(np.array([b(1.9), b(2.1), b(9)])).tolist() == [0.0, -6.0, -6.0]
+    opens = replace(asked, does="opens", targets=(FollowOn("rain.mute", 0.0, 1.0),))
+    curve = followed(opens, None, session(lane)).lane_at("rain.mute").envelope
+    assert curve.at(np.array([b(1.9), b(2.1)])).tolist() == [0.0, 1.0]
+    said = plan(session(lane), "follow", asked, sounding=None).title
+    assert "above 400 Hz" in said and "dB while" in said
+
+
+@pytest.mark.parametrize("always", [False, True])
+def test_a_region_that_was_moved_is_made_anew_where_it_lies_now(always):
+    """Its room of 6 dB from 1 to 2 s (or all along) goes with it by a beat; anew it stands where the sound is, once."""
+    lane = Lane("L", "voice.level", "r", Envelope.of([(0, -20.0, 0.0)], Axis.LEVEL))
+    asked = Follow((FollowOn("voice.level", home="r"),), ("rain",), does="makes room", attack=0, release=0,
+                   start=b(0), end=b(8))  # fmt: skip
+    sounding = Heard((0.0, -6.0)) if always else BURST
+    made = followed(asked, sounding, session(lane))
+    moved = made.with_tracks(replace(t, regions=tuple(replace(r, start=b(1)) for r in t.regions)) for t in made.tracks)
+    here = how_made(moved, moved.lane("L")).request
+    assert (here.start, here.end, here.targets[0].home) == (b(1), b(9), "r")
+    anew = plan(moved, "make anew", MakeAnew(("L",)), sounding=sounding).applied_to(moved).lane("L").envelope
+    low = [-26.0, -26.0, -26.0] if always else [-20.0, -26.0, -20.0]
+    assert anew.at(np.array([b(0.5), b(1.5), b(4)])).tolist() == pytest.approx(low, abs=1e-9)
+
+
 def test_time_is_the_sessions_own_tempo_map():
     tempo = TempoMap((TempoEvent(0, 60.0, True), TempoEvent(b(8), 180.0)))
     state = replace(session(), tempo=tempo)
@@ -327,7 +368,7 @@ def test_whatever_a_file_says_of_how_a_lane_was_made_does_no_harm(seed):
     other = made.with_lanes(replace(x, extra=((key, said),)) for x in made.lanes)
     all_findings(other)
     asked = lane_out(other, other.lane("L"), 0, []).follows
-    assert (asked is None) == (how_made(other.lane("L")) is None)
+    assert (asked is None) == (how_made(other, other.lane("L")) is None)
     try:
         plan(other, "make anew", MakeAnew(("L",)), sounding=BURST).applied_to(other)
     except RequestError as refused:

@@ -16,9 +16,9 @@ def stale(session: Session) -> list[Finding]:
 
 
 def _found(session: Session, lane: Lane) -> Finding:
-    made = how_made(lane)
+    made = how_made(session, lane)
     assert made is not None
-    request = made[0]
+    request = made.request
     names = [session.track(id).name for id in request.tracks]
     if request.source is not None:
         names = [parameter_name(session, request.source)]

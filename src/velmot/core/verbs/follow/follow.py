@@ -32,7 +32,7 @@ from velmot.core.session.wording import parameter_name
 from velmot.core.time.ticks import Floats
 from velmot.core.verbs.follow.made import remembered_as
 from velmot.core.verbs.follow.request import Follow, FollowOn
-from velmot.core.verbs.follow.sources import check_loud, drives_itself, frames_of, span_of
+from velmot.core.verbs.follow.sources import check_loud, drives_itself, frames_of, level_text, measured, span_of
 from velmot.core.verbs.frame import cautions as say
 from velmot.core.verbs.frame import telling as tell
 from velmot.core.verbs.frame.change import Change, caution
@@ -79,6 +79,10 @@ def _check(session: Session, request: Follow) -> None:
         raise RequestError("follow-none", place="tracks", accepted="a track, or a lane")
     for id in request.tracks:
         session.track(id)
+    if request.tracks and request.source is not None:
+        raise RequestError("follow-none/both", place="tracks", accepted="tracks, or a lane")
+    if request.does == "evens out" and request.source is not None:
+        raise RequestError("follow-evens", place="tracks", accepted="a track")
     if request.does == "lags" and request.source is None:
         raise RequestError("follow-lags", place="source", accepted="a lane to follow")
     for name in ("window", "attack", "release", "hold", "lookahead", "least", "smooth", "knee", "hysteresis", "band"):
@@ -185,7 +189,9 @@ def _made(session: Session, request: Follow, target: FollowOn, parameter: Parame
     step, values = frames.step, frames.values
     attack, release, hold = request.attack / 1000, request.release / 1000, request.hold / 1000
     if request.does == "makes room":
-        taken = reduction(values, request.threshold, request.depth, request.ratio, request.knee)
+        taken = reduction(
+            measured(session, request, values), request.threshold, request.depth, request.ratio, request.knee
+        )
         run = smoothed(taken, step, attack, release, hold)
         return Run(-run.starts, -run.ends)
     if request.does == "evens out":
@@ -193,9 +199,8 @@ def _made(session: Session, request: Follow, target: FollowOn, parameter: Parame
         return smoothed(evened(level, request.to, request.band, request.most, request.threshold), step, attack, release)
     low, high = _ends(parameter, target, request.upside_down)
     if request.does == "opens":
-        flags = opened(
-            _measured(session, request, values), step, request.threshold, request.hysteresis, request.least / 1000
-        )
+        level = measured(session, request, values)
+        flags = opened(level, step, request.threshold, request.hysteresis, request.least / 1000)
         part = flags.astype(np.float64)
         run = Run(part, part) if parameter.holds_only else smoothed(part, step, attack, release, hold)
     elif request.does == "lags":
@@ -215,28 +220,21 @@ def _ride(session: Session, target: FollowOn, frames: Frames) -> Floats:
     return np.asarray(now.coordinate_at(ticks), dtype=np.float64)
 
 
-def _measured(session: Session, request: Follow, values: Floats) -> Floats:
-    """The source in the unit its threshold is said in."""
-    if request.source is None:
-        return values
-    return np.asarray(session.parameter(request.source).axis.value_of(values), dtype=np.float64)
-
-
 def _ends(parameter: Parameter, target: FollowOn, upside_down: bool) -> tuple[float, float]:
     """The axis coordinates of a target's two values; RequestError for one that it cannot be."""
     said = []
-    for value, usual, place in ((target.low, parameter.low, "low"), (target.high, parameter.high, "high")):
+    for value, usual in ((target.low, parameter.low), (target.high, parameter.high)):
         value = usual if value is None else value
         if not parameter.low <= value <= parameter.high:
             limits = f"{parameter.format(parameter.low)} to {parameter.format(parameter.high)}"
-            raise RequestError("value-outside", name=parameter.name, place=f"targets.{place}", accepted=limits)
+            raise RequestError("value-outside", name=parameter.name, place="targets", accepted=limits)
         said.append(float(parameter.axis.coordinate(value)))
     if parameter.holds_only:
         known = [label.value for label in parameter.labels]
-        for value, place in ((target.low, "low"), (target.high, "high")):
+        for value in (target.low, target.high):
             if value is not None and value not in known:
                 accepted = ", ".join(parameter.format(v) for v in known)
-                raise RequestError("value-outside", name=parameter.name, place=f"targets.{place}", accepted=accepted)
+                raise RequestError("value-outside", name=parameter.name, place="targets", accepted=accepted)
     return (said[1], said[0]) if upside_down else (said[0], said[1])
 
 
@@ -323,15 +321,15 @@ def sentence(session: Session, request: Follow) -> tell.Told:
     if request.start is not None and request.end is not None:
         said |= {"start": tell.position(session, request.start), "end": tell.position(session, request.end)}
         words += " from {start} to {end}"
-    words += _how(request, said)
+    words += _how(session, request, said)
     return tell.told(f"{words}.", **said)
 
 
-def _how(request: Follow, said: dict[str, str | tell.Asked]) -> str:
+def _how(session: Session, request: Follow, said: dict[str, str | tell.Asked]) -> str:
     """What is said of the numbers, behind a colon."""
     said |= {
         "depth": f"−{request.depth:g} dB",
-        "threshold": f"{request.threshold:g}".replace("-", "−"),
+        "threshold": level_text(session, request, request.threshold),
         "attack": f"{request.attack:g} ms",
         "release": f"{request.release:g} ms",
         "to": f"{request.to:g} dB".replace("-", "−"),
@@ -340,7 +338,7 @@ def _how(request: Follow, said: dict[str, str | tell.Asked]) -> str:
         "delay": tell.length(request.delay),
     }
     return {
-        "makes room": ": {depth} while it is above {threshold} dB, in {attack}, out {release}",
+        "makes room": ": {depth} while it is above {threshold}, in {attack}, out {release}",
         "opens": ": while it is above {threshold}, for {least} at least",
         "evens out": ": to {to}, by {most} at most",
         "lags": ", {delay} later",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import asdict, fields, replace
 from functools import cache
-from typing import Any, Literal, get_args, get_origin, get_type_hints
+from typing import Any, Literal, NamedTuple, get_args, get_origin, get_type_hints
 
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
@@ -16,6 +16,7 @@ from velmot.core.session.track import Lane
 from velmot.core.time.ticks import MOST_TICKS, Tick
 from velmot.core.verbs.follow.request import Follow, FollowOn
 from velmot.core.verbs.follow.sources import digest_of
+from velmot.core.verbs.frame.operation import home_span
 from velmot.core.verbs.frame.working_copy import WorkingCopy
 from velmot.core.verbs.thin.request import Within
 
@@ -29,19 +30,31 @@ _MOST = 100
 def remembered_as(work: WorkingCopy, request: Follow, target: FollowOn, gain: Envelope | None) -> None:
     """Let a lane that was written know how."""
     session = work.session
+    zero = home_span(session, session.parameter(target.parameter), target.home)[0]
     lane = session.lane_at(target.parameter, target.home)
     extra = tuple(pair for pair in (lane.extra if lane else ()) if pair[0] != KEY)
     row: dict[str, Any] = {
         "request": asdict(replace(request, targets=(target,))),
         "source": digest_of(session, request),
+        "zero": zero,
     }
     if gain is not None and not request.instead:
-        row["gain"] = [[int(t), float(v), None if b == HOLD else float(b)] for t, v, b in gain.points()]
+        row["gain"] = [[int(t), float(v), None if b == HOLD else float(b)] for t, v, b in gain.shift(-zero).points()]
     work.remember_at(target.parameter, target.home, (*extra, (KEY, json.dumps(row))))
 
 
-def how_made(lane: Lane) -> tuple[Follow, str, Envelope | None] | None:
-    """(the request, the source's digest, the gain that was added) of a lane that was made by following; None for others."""
+class Made(NamedTuple):
+    """How a lane was made: the request, as its home lies now; a digest of the source; the gain that was added, in the home's
+    own time.
+    """
+
+    request: Follow
+    source: str
+    gain: Envelope | None
+
+
+def how_made(session: Session, lane: Lane) -> Made | None:
+    """How a lane was made by following; None for others."""
     text = dict(lane.extra).get(KEY)
     if not isinstance(text, str):
         return None
@@ -50,11 +63,16 @@ def how_made(lane: Lane) -> tuple[Follow, str, Envelope | None] | None:
         said = row["request"]
         parts = {"targets": _each(FollowOn, said["targets"]), "within": _each(Within, said["within"])}
         request = _read(Follow, said | parts | {"tracks": tuple(said["tracks"])})
-        gain = row.get("gain")
-        curve = None
+        (target,) = request.targets
+        if target.parameter != lane.parameter or type(row["zero"]) is not int:
+            return None
+        gain, curve = row.get("gain"), None
         if gain:
             curve = Envelope.of([(t, v, HOLD if b is None else b) for t, v, b in gain], lane.envelope.axis)
-        return request, str(row["source"]), curve
+        along = session.zero_of(lane) - row["zero"]
+        start, end = (None if x is None else Tick(max(x + along, 0)) for x in (request.start, request.end))
+        here = replace(request, start=start, end=end, targets=(replace(target, home=lane.home),))
+        return Made(here, str(row["source"]), curve)
     except (
         KeyError,
         TypeError,
@@ -107,14 +125,14 @@ def _fits(value: Any, hint: Any) -> bool:
 
 def is_stale(session: Session, lane: Lane) -> bool:
     """Whether what a lane was made after is otherwise by now."""
-    made = how_made(lane)
+    made = how_made(session, lane)
     if made is None:
         return False
-    request, digest, _ = made
+    request = made.request
     known = all(session.there("track", id) for id in request.tracks)
     if not known or (request.source is not None and not session.there("parameter", request.source)):
         return False
     try:
-        return digest_of(session, request) != digest
+        return digest_of(session, request) != made.source
     except RequestError:  # what a file says it followed cannot be followed
         return False

@@ -28,33 +28,28 @@ def plan(session: Session, request: MakeAnew, sounding: Sounding | None) -> Chan
     now = session
     said = []
     for id in dict.fromkeys(request.lanes):
-        lane = session.lane(id)
-        made = how_made(lane)
+        lane = now.lane(id)
+        made = how_made(now, lane)
         if made is None:
             raise RequestError("anew-none", name=session.lane_name(lane), place="lanes", accepted="a lane that follows")
-        asked, _, gain = made
-        asked = replace(asked, targets=tuple(replace(t, home=lane.home) for t in asked.targets))
-        state = _without(now, now.lane(id), asked, gain) if gain is not None else now
-        change = follow.plan(state, asked, sounding)
+        state = now if made.gain is None else _without(now, lane, made.request, made.gain)
+        change = follow.plan(state, made.request, sounding)
         said += [c for c in change.cautions if c.code != "no-change"]
         now = change.applied_to(state)
     return change_to(session, now, said)
 
 
 def _without(session: Session, lane: Lane, request: Follow, gain: Envelope) -> Session:
-    """The session with what was added to a lane taken off it again, over the range where it was."""
-    start, end = span_of(session, request)
+    """The session with what was added to a lane taken off it again, over the range where it was; both in their home's time."""
     first, last = session.span(lane)
-    start, end = max(start, first), min(end, last)
+    start, end = (min(max(x, first), last) - first for x in span_of(session, request))
     if start >= end:
         return session
-    zero = session.zero_of(lane)
-    piece = editing.cut(lane.envelope, start - zero, end - zero)
+    piece = editing.cut(lane.envelope, start, end)
     less = taken_off(editing.cut(gain, start, end).envelope)
-    bare = sum_axis(piece.envelope, less)
     parameter = session.parameter(lane.parameter)
-    bare, _ = editing.limited(bare, parameter.low, parameter.high)
-    curve = editing.splice(lane.envelope, editing.cut(bare, 0, end - start), start - zero)
+    bare, _ = editing.limited(sum_axis(piece.envelope, less), parameter.low, parameter.high)
+    curve = editing.splice(lane.envelope, editing.cut(bare, 0, end - start), start)
     return session.with_lanes(replace(x, envelope=curve) if x.id == lane.id else x for x in session.lanes)
 
 

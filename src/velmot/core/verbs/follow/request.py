@@ -104,8 +104,8 @@ class Follow:
     set_to_read: bool = says("Also switch target tracks that are off to read.", default=False)
 
 
-SOUND_OF: tuple[Does, ...] = ("makes room", "opens", "evens out")
-"""What a level does: it knows decibels."""
+BY_THRESHOLD: tuple[Does, ...] = ("makes room", "opens", "evens out")
+"""What goes by a threshold."""
 
 
 @dataclass(frozen=True)

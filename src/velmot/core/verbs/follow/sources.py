@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from hashlib import blake2b
 
 import numpy as np
@@ -9,10 +10,12 @@ import numpy as np
 from velmot.core.curves.followed import SILENT, Frames
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.remedy import Remedy
 from velmot.core.session.above import groups_above
 from velmot.core.session.heard import heard, reading
 from velmot.core.session.session import Session
-from velmot.core.verbs.follow.request import Follow
+from velmot.core.time.ticks import Floats
+from velmot.core.verbs.follow.request import BY_THRESHOLD, Follow
 from velmot.core.verbs.frame.sounding import Sounding
 
 STEP = 0.001
@@ -76,22 +79,44 @@ def _of_lanes(session: Session, parameter: Parameter, frames: Frames) -> Frames:
     return frames._replace(values=np.asarray(now.coordinate_at(ticks), dtype=np.float64))
 
 
-def check_loud(session: Session, request: Follow, frames: Frames) -> None:
-    """RequestError for a source that is silent all along, or that never reaches the threshold."""
+def measured(session: Session, request: Follow, values: Floats) -> Floats:
+    """What the frames of a source say, in the unit its threshold is said in: dB of a sound, else the lane's own."""
+    if request.source is None:
+        return values
+    return np.asarray(session.parameter(request.source).axis.value_of(values), dtype=np.float64)
+
+
+def level_text(session: Session, request: Follow, level: float) -> str:
+    """A level of a source as it is written."""
     if request.source is not None:
-        return
-    highest = float(frames.values.max(initial=SILENT))
-    if highest <= SILENT:
+        return session.parameter(request.source).format(level)
+    return f"{level:.1f} dB".replace("-", "−")
+
+
+def check_loud(session: Session, request: Follow, frames: Frames) -> None:
+    """RequestError for a sound that is silent all along, or a source that never reaches the threshold."""
+    highest = float(measured(session, request, frames.values).max(initial=SILENT))
+    if request.source is None and highest <= SILENT:
         raise RequestError("follow-silent", place="tracks", accepted="a track that sounds in the range")
-    above = request.does in ("makes room", "opens", "evens out")
-    if above and highest <= request.threshold:
-        raise RequestError(
-            "follow-threshold",
-            highest=f"{highest:.1f} dB",
-            threshold=f"{request.threshold:g} dB",
-            place="threshold",
-            accepted=f"a threshold below {highest:.1f} dB",
-        )
+    if request.does not in BY_THRESHOLD or highest > request.threshold:
+        return
+    said, below = level_text(session, request, highest), _below(session, request, highest)
+    raise RequestError(
+        "follow-threshold",
+        highest=said,
+        threshold=level_text(session, request, request.threshold),
+        place="threshold",
+        accepted=f"a threshold below {said}",
+        remedy=Remedy(f"above {level_text(session, request, below)}", step=replace(request, threshold=below)),
+    )
+
+
+def _below(session: Session, request: Follow, highest: float) -> float:
+    """A threshold that a source goes over: 6 dB below a sound's highest, a tenth of its range below a lane's."""
+    if request.source is None:
+        return round(highest - 6, 1)
+    parameter = session.parameter(request.source)
+    return max(highest - (parameter.high - parameter.low) / 10, parameter.low)
 
 
 def drives_itself(session: Session, request: Follow, parameter: str) -> bool:
