@@ -52,6 +52,7 @@ export default tseslint.config(
       '@typescript-eslint/switch-exhaustiveness-check': 'error',
       'vue/multi-word-component-names': 'off',
       'vue/attributes-order': 'off',
+      'vue/no-undef-components': ['error', { ignorePatterns: ['^El', '^Router'] }],
       'no-undef': 'off',
     },
   },

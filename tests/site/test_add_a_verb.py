@@ -36,8 +36,11 @@ for asked in (RoundTimes(()), RoundTimes(("L",), 0)):
         verbs.plan(session, "round times", asked)
     except Exception as error:
         refused.append(error.message)
-sheet = json.loads(_table().split("export const PLAIN_SHEETS = ")[1].split(" as const")[0])
-print(json.dumps({"rounded": rounded, "title": change.title, "refused": refused, "sheet": sheet}))
+table = _table()
+sheet = json.loads(table.split("export const PLAIN_SHEETS = ")[1].split(" as const")[0])["round"]
+row = '  "round times/'
+fields = {line[len(row):].split('"')[0]: json.loads(line.split(": ", 1)[1].rstrip(",")) for line in table.splitlines() if line.startswith(row)}
+print(json.dumps({"rounded": rounded, "title": change.title, "refused": refused, "sheet": sheet, "fields": fields}))
 """
 
 
@@ -81,9 +84,10 @@ def test_its_verb_does_what_it_says_and_has_a_sheet(followed):
     assert said["rounded"]["M"] == in_region
     assert said["title"] == "Round the times of Bell Level, Bell Level in toll to a grid of 1 beat"
     assert said["refused"] == ["no lane is chosen", "lines that are 0 ticks apart lie on each other"]
-    fields = [(f["name"], f["kind"], f["usual"]) for f in said["sheet"]["round"][0]["fields"]]
-    assert said["sheet"]["round"][0]["verb"] == "round times"
-    assert fields == [("lanes", "lanes", None), ("grid", "length", 1.0)]
+    assert said["sheet"] == [{"verb": "round times", "fields": ["lanes", "grid"]}]
+    assert said["fields"]["lanes"] == {"kind": "lanes", "label": "Lanes", "says": "The lanes, by id.", "needed": True}
+    grid = {"kind": "length", "label": "Grid", "says": "How far apart the lines are.", "usual": 1.0}
+    assert said["fields"]["grid"] == grid
 
 
 def test_the_command_line_lists_it_and_the_layers_hold(followed):

@@ -2,6 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import type { AnyRequest, ParameterOut, Schemas } from '../api/client'
+import type { Typed } from '../lib/fields'
 import { usePreview } from './preview'
 import { useSelection } from './selection'
 import { useSession } from './session'
@@ -27,8 +28,8 @@ export const useReshaping = defineStore('reshaping', () => {
   const preview = usePreview()
   const part = ref<'rails' | 'same'>('rails')
   const moves = ref<Record<string, Move>>({})
-  const before = ref({ length: 0, text: '0 ms' })
-  const after = ref({ length: 0, text: '0 ms' })
+  const before = ref<Typed>({ beats: 0, text: '0 ms' })
+  const after = ref<Typed>({ beats: 0, text: '0 ms' })
   const resting = ref(true)
   const tracks = ref<string[]>([])
 
@@ -49,8 +50,8 @@ export const useReshaping = defineStore('reshaping', () => {
       start: selection.range?.start ?? null,
       end: selection.range?.end ?? null,
       moves: some,
-      before: before.value.length,
-      after: after.value.length,
+      before: before.value.beats,
+      after: after.value.beats,
       resting: resting.value,
       tracks: tracks.value,
     }

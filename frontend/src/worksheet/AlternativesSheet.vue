@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { AnyRequest } from '../api/client'
 import { momentText } from '../lib/moments'
+import Setting from '../parts/fields/Setting.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
 import EdgesField from '../parts/fields/EdgesField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
@@ -12,6 +13,7 @@ import { useAlternatives } from '../state/alternatives'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { inBeats } from '../lib/fields'
 import { setUp } from '../state/setUps'
 
 const session = useSession()
@@ -22,7 +24,7 @@ const renamed = setUp('alternatives.renamed', '')
 const ranged = setUp('alternatives.ranged', false)
 const aside = setUp('alternatives.aside', true)
 const edges = setUp<'seal' | 'ramp'>('alternatives.edges', 'seal')
-const ramp = setUp('alternatives.ramp', { length: 0.125, text: '0.125 beats' })
+const ramp = setUp('alternatives.ramp', inBeats(0.125))
 const backTracks = setUp<string[]>('alternatives.tracks', [])
 const backRange = setUp('alternatives.backRange', false)
 const WHATS = [
@@ -59,7 +61,7 @@ const back = computed(() => ({
   start: backRange.value ? (selection.range?.start ?? null) : null,
   end: backRange.value ? (selection.range?.end ?? null) : null,
   edges: edges.value,
-  ramp: edges.value === 'ramp' ? ramp.value.length : 0,
+  ramp: edges.value === 'ramp' ? ramp.value.beats : 0,
 }))
 const draft = computed<AnyRequest>(() => {
   const some = there.value
@@ -75,7 +77,7 @@ const draft = computed<AnyRequest>(() => {
       alternatives: some,
       ...range,
       edges: edges.value,
-      ramp: edges.value === 'ramp' ? ramp.value.length : 0,
+      ramp: edges.value === 'ramp' ? ramp.value.beats : 0,
     }
   if (alternatives.what === 'back') return back.value
   if (alternatives.what === 'rename') return { verb: 'rename alternative', alternative: some[0] ?? '', name: renamed.value }
@@ -117,10 +119,7 @@ usePreviewOf(request, hint, draft)
           }}</RouterLink>
         </p>
         <LanesField data-field="parameters" label="Lanes to bring back" />
-        <div class="field" data-field="tracks">
-          <span title="As they were, with their regions and all lanes">Tracks</span>
-          <PickList v-model="backTracks" :options="trackOptions" label="Tracks to bring back" placeholder="none" />
-        </div>
+        <Setting v-model="backTracks" of="bring back/tracks" asks="Tracks to bring back" :options="trackOptions" none="none" />
       </template>
       <div v-else class="field" data-field="alternatives alternative">
         <span class="pair">
@@ -151,24 +150,14 @@ usePreviewOf(request, hint, draft)
     <fieldset>
       <legend>How</legend>
       <template v-if="alternatives.what === 'keep'">
-        <div class="field" data-field="name">
-          <label for="alternative-name">Called</label>
-          <input
-            id="alternative-name"
-            v-model="name"
-            class="words long"
-            maxlength="292"
-            autocomplete="off"
-            placeholder="what it came of"
-          />
-        </div>
+        <Setting v-model="name" of="keep aside/name" none="what it came of" />
         <div v-if="selection.range" class="field" data-field="start end">
           <ElCheckbox v-model="ranged" label="for the chosen range alone" size="small" />
         </div>
         <p class="soft">What they do now stays in use; a copy of it is kept under the strip.</p>
       </template>
       <template v-else-if="alternatives.what === 'use'">
-        <ChoiceField v-model="aside" data-field="aside" of="use alternatives/aside" />
+        <Setting v-model="aside" of="use alternatives/aside" />
       </template>
       <template v-else-if="alternatives.what === 'take'">
         <EdgesField v-model:edges="edges" v-model:ramp="ramp" data-field="edges ramp" :start="selection.range?.start ?? 0" />
@@ -188,17 +177,7 @@ usePreviewOf(request, hint, draft)
         />
         <p class="soft">It is one new step: what came after that revision stays in the log.</p>
       </template>
-      <div v-else-if="alternatives.what === 'rename'" class="field" data-field="name">
-        <label for="alternative-renamed">Called</label>
-        <input
-          id="alternative-renamed"
-          v-model="renamed"
-          class="words long"
-          maxlength="300"
-          autocomplete="off"
-          :placeholder="one?.name"
-        />
-      </div>
+      <Setting v-else-if="alternatives.what === 'rename'" v-model="renamed" of="rename alternative/name" :none="one?.name" />
       <p v-else class="soft">What is used stays as it is. Undo brings them back.</p>
     </fieldset>
   </form>

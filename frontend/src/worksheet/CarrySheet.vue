@@ -4,39 +4,38 @@ import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type Schemas } from '../api/client'
 import { useAsking } from '../state/asking'
 import { askedOf } from '../state/workedOut'
-import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import Setting from '../parts/fields/Setting.vue'
+import SpotField from '../parts/fields/SpotField.vue'
+import { inBeats } from '../lib/fields'
 import { setUp } from '../state/setUps'
-import ChoiceField from '../parts/fields/ChoiceField.vue'
 import EdgesField from '../parts/fields/EdgesField.vue'
 import GoField from '../parts/fields/GoField.vue'
 import KeepField from '../parts/fields/KeepField.vue'
 import { allRead } from '../state/reading'
 import LanesField from '../parts/fields/LanesField.vue'
 import MatchTable from './MatchTable.vue'
-import NumberField from '../parts/fields/NumberField.vue'
-import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 import RecipeField from '../parts/fields/RecipeField.vue'
 import TypedField from '../parts/fields/TypedField.vue'
 
 type Match = Schemas['MatchIO']
+const BACK_TO_BACK = { beats: 0, text: 'back to back' }
 const session = useSession()
 const selection = useSelection()
-const bench = useBench()
 
 const targets = setUp<string[]>('carry.targets', [])
 const devices = setUp<string[]>('carry.devices', [])
 const at = setUp<number | null>('carry.at', null)
 const how = setUp<'copy' | 'move' | 'linked'>('carry.how', 'copy')
 const edges = setUp<'seal' | 'ramp'>('carry.edges', 'seal')
-const ramp = setUp('carry.ramp', { length: 0.125, text: '0.125 beats' })
+const ramp = setUp('carry.ramp', inBeats(0.125))
 const times = setUp('carry.times', 1)
 const missing = setUp<'leave out' | 'add'>('carry.missing', 'leave out')
-const every = setUp('carry.every', { length: 0, text: 'back to back' })
+const every = setUp('carry.every', BACK_TO_BACK)
 const matchStatic = setUp('carry.matchStatic', false)
 const tableShown = ref(false)
 const go = setUp<string | null>('carry.go', null)
@@ -53,12 +52,12 @@ function takeUp(again: Extract<AnyRequest, { verb: 'carry' }>): void {
   at.value = again.at ?? null
   how.value = again.linked ? 'linked' : again.how
   edges.value = again.edges
-  if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
+  if (again.ramp) ramp.value = inBeats(again.ramp)
   times.value = again.times
   missing.value = again.missing
   matchStatic.value = again.match_static
   go.value = again.alternative ?? null
-  every.value = again.every ? { length: again.every, text: `${again.every} beats` } : { length: 0, text: 'back to back' }
+  every.value = again.every ? inBeats(again.every) : BACK_TO_BACK
   decided.value = Object.fromEntries((again.matches ?? []).map((m) => [`${m.parameter} ${m.track}`, m]))
 }
 useReopened('carry', takeUp)
@@ -76,6 +75,7 @@ const deviceOptions = computed(() =>
     .flatMap((t) => t.devices.map((d) => ({ value: d.id, label: sourceTracks.value.size > 1 ? `${t.name} ${d.name}` : d.name }))),
 )
 const range = computed(() => selection.range)
+const from = computed(() => at.value ?? range.value?.start ?? 0)
 
 /** What was decided here, else what is remembered for the pair of tracks, for what is carried now. */
 const matches = computed<Match[]>(() => {
@@ -97,9 +97,9 @@ const draft = computed<Extract<AnyRequest, { verb: 'carry' }>>(() => ({
   how: how.value === 'move' && !go.value ? 'move' : 'copy',
   linked: how.value === 'linked' && !go.value,
   edges: edges.value,
-  ramp: edges.value === 'ramp' ? ramp.value.length : 0,
+  ramp: edges.value === 'ramp' ? ramp.value.beats : 0,
   times: times.value,
-  every: times.value > 1 && every.value.length ? every.value.length : null,
+  every: times.value > 1 && every.value.beats ? every.value.beats : null,
   missing: missing.value,
   match_static: matchStatic.value,
   set_to_read: false,
@@ -168,81 +168,41 @@ watch(
         <GoField v-model="go" />
         <RangeField data-field="start end" />
         <KeepField v-if="!go" v-model="how" data-field="how linked" linked />
-        <ChoiceField v-model="missing" data-field="missing" of="carry/missing" />
-        <div v-if="deviceOptions.length" class="field" data-field="devices">
-          <span title="Static values and all lanes of a device">Devices whole</span>
-          <PickList
-            v-model="devices"
-            :options="deviceOptions"
-            label="Devices to take along whole"
-            placement="top-start"
-            :fallback-placements="['top-start']"
-            placeholder="none"
-          />
-        </div>
+        <Setting v-model="missing" of="carry/missing" />
+        <Setting
+          v-if="deviceOptions.length"
+          v-model="devices"
+          of="carry/devices"
+          asks="Devices to take along whole"
+          :options="deviceOptions"
+          none="none"
+        />
       </fieldset>
       <fieldset>
         <legend><span>To</span> <RecipeField verb="carry" :request="request" /></legend>
-        <div class="field" data-field="targets">
-          <label for="carry-tracks">Tracks</label>
-          <PickList
-            v-model="targets"
-            :options="trackOptions"
-            label="Tracks to carry to"
-            id="carry-tracks"
-            placeholder="choose a track"
-            no-match-text="No track is called that"
-          />
-        </div>
-        <div class="field" data-field="at">
-          <span>Starting at</span>
-          <span class="pair">
+        <Setting v-model="targets" of="carry/targets" asks="Tracks to carry to" :options="trackOptions" none="choose a track" />
+        <SpotField v-model="at" of="carry/at" :usual="from" none="same place" :cursor="at === null" />
+        <Setting v-model="times" of="carry/times" data-field="times every">
+          <template v-if="times > 1">
+            every
             <TypedField
-              label="Starting at"
-              kind="position"
-              :text="session.position(at ?? range?.start ?? 0)"
-              @read="(beat) => (at = beat)"
+              label="How far apart"
+              kind="length"
+              :text="every.text"
+              :start="from"
+              @read="(beats, text) => (every = { beats, text })"
             />
-            <span v-if="at === null" class="soft">same place</span>
-            <button v-else class="link soft" type="button" @click="at = null">same place</button>
-            <button v-if="at === null" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
-          </span>
-        </div>
-        <div class="field" data-field="times every">
-          <label for="carry-times">How often</label>
-          <span class="pair">
-            <NumberField
-              id="carry-times"
-              label="How often"
-              :value="times"
-              :least="1"
-              :most="1000"
-              :usual="1"
-              whole
-              live
-              @read="(n) => (times = n)"
-            />
-            <template v-if="Number(times) > 1">
-              every
-              <TypedField
-                label="How far apart"
-                kind="length"
-                :text="every.text"
-                :start="at ?? range?.start ?? 0"
-                @read="(length, text) => (every = { length, text })"
-              />
-            </template>
-            <span v-else class="soft">once</span>
-          </span>
-        </div>
-        <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="at ?? range?.start ?? 0" />
-        <ChoiceField v-model="matchStatic" data-field="match_static" of="carry/match_static" asks="Static values of the targets">
+          </template>
+          <span v-else class="soft">once</span>
+        </Setting>
+        <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="from" />
+        <Setting v-model="matchStatic" of="carry/match_static" asks="Static values of the targets">
           <template #called>
             <span :title="restingTitle"
               >Static values <span class="soft">{{ restingSaid }}</span></span
             >
           </template>
-        </ChoiceField>
+        </Setting>
       </fieldset>
     </template>
   </form>

@@ -8,6 +8,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
+import Setting from '../parts/fields/Setting.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
@@ -73,8 +74,8 @@ usePreviewOf(request, undefined, draft)
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <ChoiceField v-if="scope === 'range'" v-model="way" data-field="way" of="clear/way" />
-      <ChoiceField v-else v-model="rest" data-field="static" of="clear/static" />
+      <Setting v-if="scope === 'range'" v-model="way" of="clear/way" />
+      <Setting v-else v-model="rest" of="clear/static" />
       <div v-if="needsNumber" class="field" data-field="scope tracks">
         <label for="clear-count">Type {{ count }} to confirm that many lanes</label>
         <input id="clear-count" v-model="typed" class="words" autocomplete="off" />

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // Draw: what a drag on a strip does while this sheet is open.
+import Setting from '../parts/fields/Setting.vue'
 import Chooser from '../parts/Chooser.vue'
 import { useWorksheet } from '../state/worksheet'
 import { KINDS } from '../lib/shapeKinds'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
-import NumberField from '../parts/fields/NumberField.vue'
 
 const worksheet = useWorksheet()
 </script>
@@ -24,21 +24,7 @@ const worksheet = useWorksheet()
         label="A drag on a strip draws"
         asks="A drag draws"
       />
-      <div v-if="worksheet.drawing.way === 'free'" class="field" data-field="tolerance">
-        <label for="draw-error">Thinned to within</label>
-        <span class="pair"
-          ><NumberField
-            id="draw-error"
-            label="Thinned to within"
-            :value="worksheet.drawing.tolerance"
-            :least="0"
-            :usual="0.5"
-            live
-            @read="(n) => (worksheet.drawing.tolerance = n)"
-          />
-          of the unit (dB, octaves, …)</span
-        >
-      </div>
+      <Setting v-if="worksheet.drawing.way === 'free'" v-model="worksheet.drawing.tolerance" of="draw/tolerance" :usual="0.5" />
       <div v-if="worksheet.drawing.way === 'shape'" class="field" data-field="shape">
         <span>A cycle each grid cell</span>
         <Chooser

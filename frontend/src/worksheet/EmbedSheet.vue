@@ -9,6 +9,7 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
 import { setUp } from '../state/setUps'
+import Setting from '../parts/fields/Setting.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
 import RegionsField from '../parts/fields/RegionsField.vue'
 import Chooser from '../parts/Chooser.vue'
@@ -112,7 +113,7 @@ usePreviewOf(request, hint, draft)
           @update:model-value="(i) => (gapIndex = Number(i))"
         />
       </div>
-      <ChoiceField v-else v-model="wins" data-field="wins" of="set precedence/wins" asks="Which lane wins" />
+      <Setting v-else v-model="wins" of="set precedence/wins" asks="Which lane wins" />
     </fieldset>
     <fieldset>
       <legend>How</legend>
@@ -124,7 +125,7 @@ usePreviewOf(request, hint, draft)
         What the regions do goes onto the track, where it stays when they move. Nothing is heard differently.
       </p>
       <template v-else-if="worksheet.embedding === 'fill'">
-        <ChoiceField v-model="how" data-field="how" of="fill gap/how" />
+        <Setting v-model="how" of="fill gap/how" />
         <p class="soft">
           {{
             selection.finding

@@ -3,21 +3,22 @@
 import { computed } from 'vue'
 import type { AnyRequest } from '../api/client'
 import BoundFields from '../parts/fields/BoundFields.vue'
+import Setting from '../parts/fields/Setting.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
-import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 import RecipeField from '../parts/fields/RecipeField.vue'
-import TypedField from '../parts/fields/TypedField.vue'
 import Chooser from '../parts/Chooser.vue'
 import { useFollowing, type FollowRequest } from '../state/following'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import { fieldOf, inBeats } from '../lib/fields'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 
+const NO_GRID = { beats: 0, text: 'none' }
 const session = useSession()
 const selection = useSelection()
 const worksheet = useWorksheet()
@@ -33,29 +34,13 @@ const upsideDown = setUp('follow.upside', false)
 const instead = setUp('follow.instead', false)
 const ends = setUp<Record<string, number | null>>('follow.ends', {})
 const bounds = setUp<Record<string, number>>('follow.bounds', {})
-const delay = setUp('follow.delay', { length: 0, text: '0 beats' })
-const grid = setUp('follow.grid', { length: 0, text: 'none' })
+const delay = setUp('follow.delay', inBeats(0))
+const grid = setUp('follow.grid', NO_GRID)
 
-/** The numbers of each way, with what they are called, their unit, and what is usual. */
-const NUMBERS = {
-  window: ['Taken over', 'ms', 10],
-  attack: ['In', 'ms', 10],
-  release: ['Out', 'ms', 120],
-  hold: ['Held for', 'ms', 0],
-  lookahead: ['Before the sound by', 'ms', 0],
-  threshold: ['Above', 'dB', -30],
-  depth: ['By', 'dB', 6],
-  ratio: ['Ratio', ': 1', null],
-  knee: ['Softly over', 'dB', 0],
-  hysteresis: ['Shuts below it by', 'dB', 3],
-  least: ['For at least', 'ms', 50],
-  to: ['To', 'dB', -20],
-  band: ['Left within', 'dB', 1],
-  most: ['By at most', 'dB', 6],
-  smooth: ['Smoothed over', 'ms', 0],
-  slope: ['No faster than', 'a second', null],
-} as const
-type Name = keyof typeof NUMBERS
+type Name =
+  | 'window' | 'attack' | 'release' | 'hold' | 'lookahead' | 'threshold' | 'depth' | 'ratio' | 'knee' | 'hysteresis' | 'least'
+  | 'to' | 'band' | 'most' | 'smooth' | 'slope' // prettier-ignore
+/** The numbers of each way. */
 const OF: Record<FollowRequest['does'], Name[]> = {
   follows: ['attack', 'release', 'hold', 'lookahead', 'window'],
   'makes room': ['threshold', 'depth', 'attack', 'hold', 'release', 'ratio', 'knee', 'lookahead', 'window'],
@@ -69,13 +54,14 @@ const USUAL: Partial<Record<FollowRequest['does'], Partial<Record<Name, number>>
   opens: { window: 50, least: 200 },
   'evens out': { window: 1000, attack: 50, release: 50, threshold: -50, band: 2, most: 12 },
 }
+const usualOf = (name: Name) => (fieldOf(`follow/${name}`).usual as number | undefined) ?? null
 const usual = (name: Name): number | null => {
   const of = source.value
   if (name === 'threshold' && of) return Math.round((of.low + of.high) * 5) / 10
-  return USUAL[does.value]?.[name] ?? NUMBERS[name][2]
+  return USUAL[does.value]?.[name] ?? usualOf(name)
 }
 /** What a level of the source is said in. */
-const unitOf = (name: Name) => (name === 'threshold' || name === 'hysteresis' ? (source.value?.unit ?? 'dB') : NUMBERS[name][1])
+const unitOf = (name: Name) => (name === 'threshold' || name === 'hysteresis' ? source.value?.unit : undefined)
 const numbers = setUp<Record<string, number | null>>('follow.numbers', {})
 const key = (name: Name) => `${does.value} ${name === 'threshold' && source.value ? lane.value : ''}${name}`
 const number = (name: Name) => (key(name) in numbers.value ? numbers.value[key(name)]! : usual(name))
@@ -109,8 +95,8 @@ function takeUp(again: FollowRequest): void {
   upsideDown.value = again.upside_down
   instead.value = again.instead
   bounds.value = Object.fromEntries(again.within.map((w) => [w.unit, w.amount]))
-  delay.value = { length: again.delay, text: `${again.delay} beats` }
-  grid.value = again.grid ? { length: again.grid, text: `${again.grid} beats` } : { length: 0, text: 'none' }
+  delay.value = inBeats(again.delay)
+  grid.value = again.grid ? inBeats(again.grid) : NO_GRID
   const said = Object.fromEntries(OF[again.does].map((name) => [key(name), again[name] ?? null]))
   numbers.value = { ...numbers.value, ...said }
 }
@@ -137,7 +123,7 @@ const setEnd = (id: string, side: 'low' | 'high', value: number | null) =>
   (ends.value = { ...ends.value, [`${id} ${side}`]: value })
 
 const draft = computed<FollowRequest>(() => {
-  const n = (name: Name): number => (OF[does.value].includes(name) ? number(name) : NUMBERS[name][2]) ?? 0
+  const n = (name: Name): number => (OF[does.value].includes(name) ? number(name) : usualOf(name)) ?? 0
   return {
     verb: 'follow',
     does: does.value,
@@ -170,9 +156,9 @@ const draft = computed<FollowRequest>(() => {
     to: n('to'),
     band: n('band'),
     most: n('most'),
-    delay: delay.value.length,
+    delay: delay.value.beats,
     smooth: n('smooth'),
-    grid: does.value === 'lags' && grid.value.length ? grid.value.length : null,
+    grid: does.value === 'lags' && grid.value.beats ? grid.value.beats : null,
     slope: does.value === 'lags' ? number('slope') : null,
     instead: instead.value,
     within: Object.entries(bounds.value).map(([unit, amount]) => ({ unit, amount })),
@@ -196,7 +182,7 @@ following.show(request)
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>What</legend>
-      <ChoiceField v-model="does" data-field="does what" of="follow/does" bare />
+      <Setting v-model="does" data-field="does what" of="follow/does" bare />
       <ChoiceField
         v-if="does !== 'lags' && does !== 'evens out'"
         v-model="of"
@@ -208,29 +194,29 @@ following.show(request)
         label="Follows"
         asks="What is followed"
       />
-      <div v-if="bySound" class="field" data-field="tracks">
-        <span>Tracks</span>
-        <PickList v-model="tracks" :options="trackOptions" label="Tracks that are followed" placeholder="choose a track" />
-      </div>
-      <div v-else class="field" data-field="source">
-        <span>Lane</span>
-        <Chooser
-          v-model="lane"
-          label="The lane that is followed"
-          none="choose a lane"
-          :options="laneOptions"
-          :upwards="worksheet.folded"
-        />
-      </div>
-      <div class="field" data-field="targets">
-        <span>Drives</span>
-        <PickList
-          v-model="targets"
-          :options="parameterOptions"
-          label="Parameters that are driven"
-          placeholder="choose a parameter"
-        />
-      </div>
+      <Setting
+        v-if="bySound"
+        v-model="tracks"
+        of="follow/tracks"
+        asks="Tracks that are followed"
+        :options="trackOptions"
+        none="choose a track"
+      />
+      <Setting
+        v-else
+        v-model="lane"
+        of="follow/source"
+        asks="The lane that is followed"
+        none="choose a lane"
+        :options="laneOptions"
+      />
+      <Setting
+        v-model="targets"
+        of="follow/targets"
+        asks="Parameters that are driven"
+        :options="parameterOptions"
+        none="choose a parameter"
+      />
       <template v-if="!levels">
         <div v-for="p in driven" :key="p.id" class="field" data-field="targets">
           <span>{{ session.parameterName(p.id) }}</span>
@@ -272,8 +258,8 @@ following.show(request)
     <fieldset>
       <legend><span>How</span> <RecipeField verb="follow" :request="request" /></legend>
       <template v-if="bySound">
-        <ChoiceField v-model="afterLevel" data-field="after_level" of="follow/after_level" />
-        <ChoiceField v-model="measure" data-field="measure" of="follow/measure" />
+        <Setting v-model="afterLevel" of="follow/after_level" />
+        <Setting v-model="measure" of="follow/measure" />
       </template>
       <div v-if="does === 'follows' || (does === 'lags' && source)" class="field" data-field="low high">
         <span>Of the source</span>
@@ -296,44 +282,22 @@ following.show(request)
           {{ bySound ? 'dB' : (source?.unit ?? '') }}
         </span>
       </div>
-      <div v-for="name in OF[does]" :key="name" class="field" :data-field="name">
-        <span>{{ NUMBERS[name][0] }}</span>
-        <span class="pair">
-          <NumberField
-            :label="NUMBERS[name][0]"
-            :value="number(name)"
-            :none="usual(name) === null ? 'none' : undefined"
-            :usual="usual(name) ?? undefined"
-            @read="(v) => setNumber(name, v)"
-            @empty="setNumber(name, null)"
-          />
-          {{ unitOf(name) }}
-        </span>
-      </div>
+      <Setting
+        v-for="name in OF[does]"
+        :key="name"
+        :model-value="number(name)"
+        :of="`follow/${name}`"
+        :none="usual(name) === null ? 'none' : undefined"
+        :usual="usual(name)"
+        :unit="unitOf(name)"
+        @update:model-value="(v) => setNumber(name, v)"
+      />
       <template v-if="does === 'lags'">
-        <div class="field" data-field="delay">
-          <span>Later by</span>
-          <TypedField
-            label="Later by"
-            kind="shift"
-            :text="delay.text"
-            :start="selection.range?.start ?? 0"
-            @read="(length, text) => (delay = { length, text })"
-          />
-        </div>
-        <div class="field" data-field="grid">
-          <span>In steps of</span>
-          <TypedField
-            label="In steps of"
-            kind="length"
-            :text="grid.text"
-            :usual="{ text: 'none', number: 0 }"
-            @read="(length, text) => (grid = { length, text })"
-          />
-        </div>
+        <Setting v-model="delay" of="follow/delay" :start="selection.range?.start" />
+        <Setting v-model="grid" of="follow/grid" none="none" />
       </template>
-      <ChoiceField v-if="!levels" v-model="upsideDown" data-field="upside_down" of="follow/upside_down" />
-      <ChoiceField v-else v-model="instead" data-field="instead" of="follow/instead" />
+      <Setting v-if="!levels" v-model="upsideDown" of="follow/upside_down" />
+      <Setting v-else v-model="instead" of="follow/instead" />
       <BoundFields v-model="bounds" :parameters="driven" label="In the fewest points within" />
     </fieldset>
   </form>

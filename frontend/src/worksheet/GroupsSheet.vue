@@ -5,17 +5,13 @@ import type { AnyRequest, TrackOut } from '../api/client'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import Setting from '../parts/fields/Setting.vue'
 import { setUp } from '../state/setUps'
-import { useWorksheet } from '../state/worksheet'
-import Chooser from '../parts/Chooser.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
-import PickList from '../parts/fields/PickList.vue'
-import NumberField from '../parts/fields/NumberField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 
 const session = useSession()
 const selection = useSelection()
-const worksheet = useWorksheet()
 const preview = usePreview()
 const part = setUp<'fold' | 'gather' | 'members' | 'make' | 'dissolve'>('groups.part', 'fold')
 const groups = computed(() => (session.data?.tracks ?? []).filter((t) => t.kind === 'group'))
@@ -163,33 +159,19 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
     <fieldset>
       <legend>What</legend>
       <template v-if="part === 'make'">
-        <div class="field" data-field="name">
-          <span>Call it</span>
-          <input v-model="name" class="words-field name" aria-label="The group’s name" maxlength="300" autocomplete="off" />
-        </div>
-        <div class="field" data-field="members">
-          <span>In it</span>
-          <PickList
-            v-model="founding"
-            :options="able"
-            label="Who is in the group"
-            placeholder="choose tracks"
-            no-match-text="No track is called that"
-          />
-        </div>
+        <Setting v-model="name" of="make group/name" asks="The group’s name" />
+        <Setting v-model="founding" of="make group/members" asks="Who is in the group" :options="able" none="choose tracks" />
         <p class="soft">Its fader stands at 0 dB, so that what is heard stays.</p>
       </template>
-      <div v-else class="field" data-field="groups group">
-        <span>Group</span>
-        <Chooser
-          label="Group"
-          :model-value="group?.id ?? ''"
-          none="no group here"
-          :options="asOptions(groups.map((g) => g.id))"
-          :upwards="worksheet.folded"
-          @update:model-value="(id) => (wanted = id)"
-        />
-      </div>
+      <Setting
+        v-else
+        :model-value="group?.id ?? ''"
+        of="change group/group"
+        data-field="groups group"
+        none="no group here"
+        :options="asOptions(groups.map((g) => g.id))"
+        @update:model-value="(id) => (wanted = id)"
+      />
       <div v-if="part === 'fold' && above.length" class="field" data-field="groups">
         <ElCheckbox v-model="also" :label="`and all above it: ${above.map((g) => g.name).join(', ')}`" size="small" />
       </div>
@@ -201,16 +183,14 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
     <fieldset>
       <legend v-if="part !== 'make'">How</legend>
       <template v-if="part === 'fold'">
-        <div class="field" data-field="members">
-          <span>Into</span>
-          <PickList
-            v-model="members"
-            :options="mine"
-            label="Members who leave the group"
-            placeholder="all members, who stay"
-            no-match-text="No member is called that"
-          />
-        </div>
+        <Setting
+          v-model="members"
+          of="fold/members"
+          label="Into"
+          asks="Members who leave the group"
+          :options="mine"
+          none="all members, who stay"
+        />
         <p class="soft">
           {{
             members.length
@@ -220,83 +200,53 @@ const refused = computed(() => preview.problem?.code === 'heard-differs')
         </p>
       </template>
       <template v-else-if="part === 'gather'">
-        <div class="field" data-field="what">
-          <span>What goes up</span>
-          <Chooser
-            label="What goes up"
-            :model-value="what"
-            :options="[{ value: '', label: 'what all share' }, ...mine.map((m) => ({ ...m, label: `what ${m.label} does` }))]"
-            :upwards="worksheet.folded"
-            @update:model-value="(id) => (what = id)"
-          />
-        </div>
-        <div v-if="!what" class="field" data-field="what">
-          <span>Looked at</span>
-          <PickList
-            v-model="members"
-            :options="mine"
-            label="Members that are looked at"
-            placeholder="all members"
-            no-match-text="No member is called that"
-          />
-        </div>
+        <Setting
+          v-model="what"
+          of="gather/member"
+          data-field="what"
+          label="What goes up"
+          :options="[{ value: '', label: 'what all share' }, ...mine.map((m) => ({ ...m, label: `what ${m.label} does` }))]"
+        />
+        <Setting
+          v-if="!what"
+          v-model="members"
+          of="gather/members"
+          data-field="what"
+          asks="Members that are looked at"
+          :options="mine"
+          none="all members"
+        />
         <p class="soft">Every member keeps the rest, so that what is heard stays.</p>
       </template>
       <template v-else-if="part === 'members'">
-        <div class="field" data-field="take_in">
-          <span>Comes in</span>
-          <PickList
-            v-model="takeIn"
-            :options="others"
-            label="Tracks that come in"
-            placeholder="nobody"
-            no-match-text="No track is called that"
-          />
-        </div>
-        <div class="field" data-field="let_go">
-          <span>Goes</span>
-          <PickList
-            v-model="letGo"
-            :options="mine"
-            label="Members that go"
-            placeholder="nobody"
-            no-match-text="No member is called that"
-          />
-        </div>
+        <Setting v-model="takeIn" of="change group/take_in" asks="Tracks that come in" :options="others" none="nobody" />
+        <Setting v-model="letGo" of="change group/let_go" asks="Members that go" :options="mine" none="nobody" />
       </template>
       <p v-else-if="part === 'dissolve'" class="soft">
         The group goes with its lanes; its members take its place in the groups above it.
       </p>
       <template v-if="part === 'members' || part === 'dissolve'">
-        <ChoiceField v-model="stays" data-field="heard" of="change group/heard" />
+        <Setting v-model="stays" of="change group/heard" />
       </template>
-      <div v-if="part === 'fold' || part === 'gather'" class="field" data-field="within">
-        <span>Thinned within</span>
-        <NumberField
-          label="Thinned within, in dB"
-          :value="within || null"
-          none="not at all"
-          unit="dB"
-          @read="(n) => (within = n)"
-        />
-        dB
-      </div>
-      <div v-if="part !== 'make' && (refused || accept)" class="field" data-field="groups group">
-        <ElCheckbox v-model="accept" label="accept what is heard differently" size="small" />
-      </div>
+      <Setting
+        v-if="part === 'fold' || part === 'gather'"
+        :model-value="within || null"
+        of="fold/within"
+        asks="Thinned within, in dB"
+        none="not at all"
+        @update:model-value="(n) => (within = n ?? 0)"
+      />
+      <Setting v-if="part !== 'make' && (refused || accept)" v-model="accept" of="fold/accept" data-field="groups group" tick />
     </fieldset>
   </form>
 </template>
 
 <style scoped>
-.field .el-select {
+.field :deep(.el-select),
+.field :deep(.chooser) {
   width: 186px;
 }
-.chooser {
+.field :deep(.words.long) {
   width: 186px;
-}
-.name {
-  width: 186px;
-  text-align: left;
 }
 </style>

@@ -7,10 +7,10 @@ import { usePreview, usePreviewOf } from '../state/preview'
 import { whenRead } from '../state/reading'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import Setting from '../parts/fields/Setting.vue'
+import SpotField from '../parts/fields/SpotField.vue'
 import { setUp } from '../state/setUps'
 import { counted } from '../lib/words'
-import PickList from '../parts/fields/PickList.vue'
-import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
 const selection = useSelection()
@@ -78,16 +78,13 @@ const enter = () => whenRead(() => request.value && session.apply(request.value)
   <form class="form" @submit.prevent>
     <fieldset>
       <legend>Which</legend>
-      <div class="field" data-field="markers">
-        <span>Markers</span>
-        <PickList
-          v-model="selection.markers"
-          :options="options"
-          label="Markers to work on"
-          placeholder="a new one"
-          no-match-text="No marker is called that"
-        />
-      </div>
+      <Setting
+        v-model="selection.markers"
+        of="change markers/markers"
+        asks="Markers to work on"
+        :options="options"
+        none="a new one"
+      />
       <div v-if="chosen.length" class="field">
         <span>{{ counted(chosen.length, 'marker') }}</span>
         <span class="pair">
@@ -112,18 +109,17 @@ const enter = () => whenRead(() => request.value && session.apply(request.value)
           @keydown.enter.prevent="enter"
         />
       </div>
-      <div class="field" data-field="at by">
-        <span>{{ chosen.length > 1 ? 'The first at' : 'At' }}</span>
-        <span class="pair">
-          <TypedField label="Marker at" kind="position" :text="session.position(stands)" @read="(beat) => (at = beat)" />
-          <button v-if="chosen.length" class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
-          <span v-else-if="at === null" class="soft">the cursor</span>
-          <button v-else class="link soft" type="button" @click="at = null">the cursor</button>
-        </span>
-      </div>
-      <div class="field" data-field="cue">
-        <ElCheckbox v-model="cue" label="a cue, for whoever runs the show" size="small" />
-      </div>
+      <SpotField
+        v-model="at"
+        of="add marker/at"
+        data-field="at by"
+        :label="chosen.length > 1 ? 'The first at' : 'At'"
+        asks="Marker at"
+        :usual="stands"
+        :none="chosen.length ? 'same place' : 'the cursor'"
+        :cursor="!!chosen.length"
+      />
+      <Setting v-model="cue" of="add marker/cue" tick />
     </fieldset>
   </form>
 </template>

@@ -6,10 +6,10 @@ import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import Setting from '../parts/fields/Setting.vue'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
-import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 
 type Mode = Extract<AnyRequest, { verb: 'set mode' }>['mode']
@@ -101,10 +101,13 @@ usePreviewOf(request, hint, draft)
     <template v-if="part === 'switches'">
       <fieldset>
         <legend>Which, and where</legend>
-        <div class="field" data-field="parameters">
-          <span>Switches</span>
-          <PickList v-model="switches" label="Switches to set" :options="switchOptions" placeholder="choose switches" />
-        </div>
+        <Setting
+          v-model="switches"
+          of="set switch/parameters"
+          asks="Switches to set"
+          :options="switchOptions"
+          none="choose switches"
+        />
         <RangeField data-field="start end" />
       </fieldset>
       <fieldset>
@@ -124,10 +127,7 @@ usePreviewOf(request, hint, draft)
     </template>
     <fieldset v-if="part === 'tracks'">
       <legend>Which tracks</legend>
-      <div class="field" data-field="tracks">
-        <span>Tracks</span>
-        <PickList v-model="tracks" label="Tracks to set" :options="options" />
-      </div>
+      <Setting v-model="tracks" of="set mode/tracks" asks="Tracks to set" :options="options" />
       <p class="pair">
         <button class="link soft" type="button" :disabled="!chosen.length" @click="tracks = chosen">
           those of the chosen lanes
@@ -140,7 +140,7 @@ usePreviewOf(request, hint, draft)
     </fieldset>
     <fieldset v-if="part === 'tracks'">
       <legend>Set them to</legend>
-      <ChoiceField v-model="mode" data-field="mode" of="set mode/mode" asks="Mode to set" />
+      <Setting v-model="mode" of="set mode/mode" asks="Mode to set" />
       <p class="soft">
         Off: none of the track’s lanes is heard. In every other mode they are; touch, latch and write say how a ride writes.
       </p>

@@ -2,21 +2,19 @@
 // Paste: what the clipboard holds, where it lands, and what fits where units differ.
 import { computed, ref } from 'vue'
 import { api, asked, sentence, type AnyRequest } from '../api/client'
-import { positionText } from '../lib/said'
-import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { useAsking } from '../state/asking'
 import { useClipboard } from '../state/clipboard'
 import { usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import SpotField from '../parts/fields/SpotField.vue'
 import { setUp } from '../state/setUps'
 import { readUntil } from '../state/reading'
+import Setting from '../parts/fields/Setting.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
-import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
 const selection = useSelection()
-const bench = useBench()
 const clipboard = useClipboard()
 const at = ref<number | null>(null)
 const onto = setUp<'named' | 'chosen'>('paste.onto', 'named')
@@ -57,19 +55,7 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
     </fieldset>
     <fieldset>
       <legend>To</legend>
-      <div class="field" data-field="at">
-        <span>Starting at</span>
-        <span class="pair">
-          <TypedField
-            label="Paste at"
-            kind="position"
-            :text="positionText(start, session.data?.bars ?? [])"
-            @read="(beat) => (at = beat)"
-          />
-          <button class="link soft" type="button" :disabled="at === null" @click="at = null">same place</button>
-          <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
-        </span>
-      </div>
+      <SpotField v-model="at" of="paste/at" asks="Paste at" :usual="start" none="same place" cursor />
       <ChoiceField
         v-model="onto"
         data-field="onto"
@@ -79,7 +65,7 @@ const names = computed(() => (request.value?.verb === 'paste' ? request.value.cl
         ]"
         label="Onto"
       />
-      <ChoiceField v-model="how" data-field="how" of="paste/how" />
+      <Setting v-model="how" of="paste/how" />
     </fieldset>
   </form>
 </template>

@@ -2,18 +2,20 @@
 // Regions: move, copy, repeat, cut, join, name, mute, remove and make them; their automation goes along as is said.
 import NoteField from '../parts/NoteField.vue'
 import { computed, ref, watch } from 'vue'
-import { api, asked, csrfToken, refusal, sentence, type AnyRequest } from '../api/client'
+import type { AnyRequest } from '../api/client'
 import { useBench } from '../state/bench'
 import { useSelection } from '../state/selection'
 import { usePreview, usePreviewOf } from '../state/preview'
 import { useSession } from '../state/session'
+import type { Typed } from '../lib/fields'
+import Setting from '../parts/fields/Setting.vue'
+import SpotField from '../parts/fields/SpotField.vue'
 import { setUp } from '../state/setUps'
 import { counted } from '../lib/words'
-import ChoiceButtons from '../parts/fields/ChoiceButtons.vue'
 import ChoiceField from '../parts/fields/ChoiceField.vue'
-import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 import RegionsField from '../parts/fields/RegionsField.vue'
+import RegionFile from './regions/RegionFile.vue'
 import NumberField from '../parts/fields/NumberField.vue'
 import TypedField from '../parts/fields/TypedField.vue'
 
@@ -32,14 +34,13 @@ const missing = setUp<'leave out' | 'add'>('regions.missing', 'leave out')
 const filling = setUp('regions.filling', false)
 const times = setUp('regions.times', 1)
 const until = setUp<number | null>('regions.until', null)
-const every = setUp('regions.every', { length: 0, text: 'back to back' })
+const every = setUp<Typed>('regions.every', { beats: 0, text: 'back to back' })
 const seam = setUp<number | null>('regions.seam', null)
 const name = setUp('regions.name', '')
 const rest = setUp<'goes' | 'stays'>('regions.rest', 'stays')
 const container = setUp('regions.container', true)
 const takeOver = setUp('regions.takeOver', true)
 const loaded = ref<AnyRequest | null>(null)
-const unread = ref('')
 
 const chosen = computed(() => selection.regions.flatMap((id) => session.regions.get(id) ?? []))
 const first = computed(() => (chosen.value.length ? Math.min(...chosen.value.map((x) => x.region.start)) : bench.cursor))
@@ -91,7 +92,7 @@ const draft = computed<AnyRequest | null>(() => {
     targets: targets.value,
     times: times.value,
     until: repeats && filling.value ? (until.value ?? bench.length) : null,
-    every: repeats && every.value.length ? every.value.length : null,
+    every: repeats && every.value.beats ? every.value.beats : null,
     automation: automation.value,
     under: under.value,
     missing: missing.value,
@@ -113,27 +114,6 @@ const hint = () => {
 }
 usePreviewOf(request, hint, draft)
 const going = computed(() => what.value === 'move' || what.value === 'copy' || what.value === 'repeat')
-
-async function load(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  const id = session.data?.id
-  if (!file || id === undefined) return
-  const body = new FormData()
-  body.append('file', file)
-  const call = {
-    params: { path: { id }, query: { track: track.value, at: bench.cursor } },
-    body: body as never,
-    bodySerializer: () => body,
-    headers: { 'X-CSRFToken': csrfToken() },
-  }
-  try {
-    loaded.value = (await asked(api.POST('/api/sessions/{id}/container', call))).request
-    unread.value = ''
-  } catch (error) {
-    unread.value = sentence(refusal(error))
-    loaded.value = null
-  }
-}
 </script>
 
 <template>
@@ -159,20 +139,16 @@ async function load(event: Event): Promise<void> {
     <fieldset>
       <legend>How</legend>
       <template v-if="going">
-        <div class="field" data-field="at">
-          <span>{{ what === 'repeat' ? 'As from' : 'Starting at' }}</span>
-          <span class="pair">
-            <TypedField
-              label="Regions starting at"
-              kind="position"
-              :text="session.position(held ?? at ?? first)"
-              @read="(beat) => (at = beat)"
-            />
-            <span v-if="(held ?? at) === null" class="soft">same place</span>
-            <button v-else class="link soft" type="button" @click="at = null">same place</button>
-            <button class="link soft" type="button" @click="at = bench.cursor">the cursor</button>
-          </span>
-        </div>
+        <SpotField
+          v-model="at"
+          of="carry regions/at"
+          :label="what === 'repeat' ? 'As from' : 'Starting at'"
+          asks="Regions starting at"
+          :usual="first"
+          :held="held"
+          none="same place"
+          cursor
+        />
         <div v-if="what === 'repeat'" class="field" data-field="times until every">
           <ElCheckbox v-model="filling" label="fill up to" size="small" />
           <span class="pair">
@@ -202,53 +178,22 @@ async function load(event: Event): Promise<void> {
               kind="length"
               :text="every.text"
               :start="first"
-              @read="(length, text) => (every = { length, text })"
+              @read="(beats, text) => (every = { beats, text })"
             />
           </span>
         </div>
-        <div class="field" data-field="targets">
-          <span>To tracks</span>
-          <PickList
-            v-model="targets"
-            :options="trackOptions"
-            label="Tracks for the regions"
-            placeholder="their own"
-            no-match-text="No track is called that"
-          />
-        </div>
-        <ChoiceField
-          v-model="automation"
-          data-field="automation"
-          of="carry regions/automation"
-          asks="Automation of the regions"
+        <Setting
+          v-model="targets"
+          of="carry regions/targets"
+          asks="Tracks for the regions"
+          :options="trackOptions"
+          none="their own"
         />
-        <div class="field" data-field="under missing">
-          <span>The track’s, under them</span>
-          <span class="pair">
-            <ChoiceButtons v-model="under" of="carry regions/under" asks="Track automation under the regions" />
-            <ElCheckbox
-              v-if="targets.length"
-              :model-value="missing === 'add'"
-              label="add what is missing"
-              size="small"
-              @change="missing = missing === 'add' ? 'leave out' : 'add'"
-            />
-          </span>
-        </div>
+        <Setting v-model="automation" of="carry regions/automation" asks="Automation of the regions" />
+        <Setting v-model="under" of="carry regions/under" />
+        <Setting v-if="targets.length" v-model="missing" of="carry regions/missing" tick />
       </template>
-      <div v-else-if="what === 'cut'" class="field" data-field="at">
-        <span>At</span>
-        <span class="pair">
-          <TypedField
-            label="Cut at"
-            kind="position"
-            :text="session.position(seam ?? bench.cursor)"
-            @read="(beat) => (seam = beat)"
-          />
-          <button v-if="seam !== null" class="link soft" type="button" @click="seam = null">the cursor</button>
-          <span v-else class="soft">the cursor</span>
-        </span>
-      </div>
+      <SpotField v-else-if="what === 'cut'" v-model="seam" of="cut regions/at" :usual="bench.cursor" none="the cursor" />
       <p v-else-if="what === 'join'" class="soft hint">
         Regions that touch become the first of them. Where one lacks a lane, it takes what is heard there.
       </p>
@@ -259,39 +204,13 @@ async function load(event: Event): Promise<void> {
             : 'Their lanes fall silent; what runs at the same time in other regions stays.'
         }}
       </p>
-      <ChoiceField
-        v-else-if="what === 'remove'"
-        v-model="rest"
-        data-field="automation"
-        of="remove regions/automation"
-        asks="Automation of removed regions"
-      />
-      <template v-else-if="what === 'file'">
-        <div class="field">
-          <span>Save one as a file</span>
-          <a
-            v-if="chosen.length === 1 && chosen[0]!.region.lanes"
-            class="link"
-            :href="`/api/sessions/${session.data?.id}/export/container/${encodeURIComponent(selection.regions[0]!)}`"
-            download
-            >save {{ chosen[0]!.region.name }}</a
-          >
-          <span v-else class="soft">choose one region with lanes</span>
-        </div>
-        <div class="field">
-          <label for="container-file">Load one onto {{ session.tracks.get(track)?.name }}, at the cursor</label>
-          <input id="container-file" type="file" accept=".json" @change="load" />
-        </div>
-        <p v-if="unread" class="problem" role="alert">{{ unread }}</p>
-      </template>
+      <Setting v-else-if="what === 'remove'" v-model="rest" of="remove regions/automation" asks="Automation of removed regions" />
+      <RegionFile v-else-if="what === 'file'" v-model="loaded" :track="track" />
       <template v-if="what === 'name' || what === 'make'">
-        <div class="field" data-field="name">
-          <label for="region-name">Name</label>
-          <input id="region-name" v-model="name" class="words long" maxlength="300" autocomplete="off" />
-        </div>
+        <Setting v-model="name" of="make region/name" />
       </template>
       <template v-if="what === 'make'">
-        <ChoiceField
+        <Setting
           v-model="container"
           data-field="container track"
           of="make region/container"
@@ -323,12 +242,5 @@ async function load(event: Event): Promise<void> {
 }
 .hint {
   padding: 6px 0;
-}
-.form .long {
-  width: 26ch;
-}
-#container-file {
-  font: 12px var(--sans);
-  width: 190px;
 }
 </style>

@@ -2,6 +2,7 @@
 // Retarget: one lane's curve onto parameters of other units, by a mapping shown as a graph with real units at both ends.
 import { computed, ref, watch } from 'vue'
 import { api, asked, type AnyRequest, type ParameterOut } from '../api/client'
+import { inBeats } from '../lib/fields'
 import { toAxis } from '../lib/geometry'
 import { valueText } from '../lib/said'
 import { useAsking } from '../state/asking'
@@ -10,14 +11,14 @@ import { useSelection } from '../state/selection'
 import { usePreviewOf } from '../state/preview'
 import { useReopened } from '../state/reopened'
 import { useSession } from '../state/session'
+import Setting from '../parts/fields/Setting.vue'
+import SpotField from '../parts/fields/SpotField.vue'
 import { setUp } from '../state/setUps'
 import { useWorksheet } from '../state/worksheet'
-import ChoiceField from '../parts/fields/ChoiceField.vue'
 import EdgesField from '../parts/fields/EdgesField.vue'
 import KeepField from '../parts/fields/KeepField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
 import MappingGraph from '../parts/fields/MappingGraph.vue'
-import PickList from '../parts/fields/PickList.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 import RecipeField from '../parts/fields/RecipeField.vue'
 import NumberField from '../parts/fields/NumberField.vue'
@@ -39,7 +40,7 @@ const toAnchor = setUp<number | null>('retarget.toAnchor', null)
 const depth = setUp('retarget.depth', 1)
 const hysteresis = setUp('retarget.hysteresis', 0.2)
 const edges = setUp<'seal' | 'ramp'>('retarget.edges', 'seal')
-const ramp = setUp('retarget.ramp', { length: 0.125, text: '0.125 beats' })
+const ramp = setUp('retarget.ramp', inBeats(0.125))
 const lowest = setUp('retarget.lowest', 0)
 /** Which of the targets the graph shows. */
 const shown = ref(0)
@@ -58,10 +59,11 @@ function takeUp(again: Extract<AnyRequest, { verb: 'retarget' }>): void {
   depth.value = again.depth
   hysteresis.value = again.hysteresis
   edges.value = again.edges
-  if (again.ramp) ramp.value = { length: again.ramp, text: `${again.ramp} beats` }
+  if (again.ramp) ramp.value = inBeats(again.ramp)
 }
 useReopened('retarget', takeUp)
 
+const from = computed(() => at.value ?? selection.range?.start ?? 0)
 const lane = computed(() => session.lanes.get(selection.lanes[0] ?? ''))
 const source = computed(() => (lane.value ? session.parameters.get(lane.value.parameter)?.parameter : undefined))
 const options = computed(() =>
@@ -96,7 +98,7 @@ const draft = computed<Extract<AnyRequest, { verb: 'retarget' }>>(() => ({
   depth: depth.value,
   hysteresis: hysteresis.value,
   edges: edges.value,
-  ramp: edges.value === 'ramp' ? ramp.value.length : 0,
+  ramp: edges.value === 'ramp' ? ramp.value.beats : 0,
   set_to_read: false,
 }))
 const request = computed(() => (lane.value && parameters.value.length ? draft.value : null))
@@ -171,17 +173,8 @@ function takeOffer(p: ParameterOut, index: string): void {
     <p v-else class="graph soft">The mapping is drawn here once both sides are chosen.</p>
     <fieldset>
       <legend><span>To</span> <RecipeField verb="retarget" :request="request" /></legend>
-      <div class="field" data-field="targets">
-        <span>Parameters</span>
-        <PickList
-          v-model="targets"
-          :options="options"
-          label="Parameters to drive"
-          placeholder="choose a parameter"
-          no-match-text="Nothing is called that"
-        />
-      </div>
-      <ChoiceField v-model="mapping" data-field="mapping" of="retarget/mapping" :off="!allSame ? ['unit'] : []" />
+      <Setting v-model="targets" of="retarget/targets" asks="Parameters to drive" :options="options" none="choose a parameter" />
+      <Setting v-model="mapping" of="retarget/mapping" :off="!allSame ? ['unit'] : []" />
       <template v-if="mapping === 'fit'">
         <div v-for="(p, i) in parameters" :key="p.id" class="field" data-field="low high">
           <button
@@ -244,31 +237,10 @@ function takeOffer(p: ParameterOut, index: string): void {
         </span>
         <span>depth <NumberField label="Depth" :value="depth" :usual="1" live @read="(n) => (depth = n)" /></span>
       </div>
-      <div class="field" data-field="at upside_down hysteresis">
-        <span class="pair">
-          Starting at
-          <TypedField
-            label="Retarget starting at"
-            kind="position"
-            :text="session.position(at ?? selection.range?.start ?? 0)"
-            @read="(beat) => (at = beat)"
-          />
-          <button v-if="at !== null" class="link soft" type="button" @click="at = null">same place</button>
-        </span>
-        <span v-if="stepped"
-          >hysteresis
-          <NumberField
-            label="Hysteresis in steps"
-            :value="hysteresis"
-            :least="0"
-            :most="0.99"
-            :usual="0.2"
-            live
-            @read="(n) => (hysteresis = n)"
-        /></span>
-        <ElCheckbox v-model="upsideDown" label="upside down" size="small" />
-      </div>
-      <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="at ?? selection.range?.start ?? 0" />
+      <SpotField v-model="at" of="retarget/at" asks="Retarget starting at" :usual="from" none="same place" />
+      <Setting v-if="stepped" v-model="hysteresis" of="retarget/hysteresis" asks="Hysteresis in steps" :usual="0.2" />
+      <Setting v-model="upsideDown" of="retarget/upside_down" tick />
+      <EdgesField data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="from" />
     </fieldset>
   </form>
 </template>

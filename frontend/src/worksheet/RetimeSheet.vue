@@ -1,24 +1,23 @@
 <script setup lang="ts">
 // Retime: a range or whole lanes stretched to another length, shifted by beats or milliseconds, or run backwards.
 import { computed, watch } from 'vue'
+import { inBeats, type Typed } from '../lib/fields'
+import Setting from '../parts/fields/Setting.vue'
 import { setUp } from '../state/setUps'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useWorksheet } from '../state/worksheet'
-import ChoiceField from '../parts/fields/ChoiceField.vue'
 import LanesField from '../parts/fields/LanesField.vue'
-import NumberField from '../parts/fields/NumberField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
-import TypedField from '../parts/fields/TypedField.vue'
 
 type Retime = Extract<AnyRequest, { verb: 'retime' }>
 const selection = useSelection()
 const worksheet = useWorksheet()
 const way = setUp<Retime['way']>('retime.way', 'stretch')
 const factor = setUp('retime.factor', 1)
-const length = setUp<{ beats: number; text: string } | null>('retime.length', null)
-const by = setUp('retime.by', { beats: 0, text: '0 beats' })
+const length = setUp<Typed | null>('retime.length', null)
+const by = setUp('retime.by', inBeats(0))
 const milliseconds = setUp('retime.milliseconds', 0)
 const FACTORS = [
   { factor: 2, name: 'twice' },
@@ -57,9 +56,12 @@ function stretch(to: number): void {
   factor.value = to
 }
 /** The length it gets, typed or by the factor. */
-const written = computed(() => {
-  const { start, end } = selection.range ?? { start: 0, end: 0 }
-  return length.value?.text ?? `${+((end - start) * factor.value).toFixed(3)} beats`
+const written = computed<Typed>({
+  get() {
+    const { start, end } = selection.range ?? { start: 0, end: 0 }
+    return length.value ?? inBeats(+((end - start) * factor.value).toFixed(3))
+  },
+  set: (typed) => (length.value = typed),
 })
 </script>
 
@@ -72,51 +74,26 @@ const written = computed(() => {
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <ChoiceField v-model="way" data-field="way" of="retime/way" bare asks="How to retime" />
+      <Setting v-model="way" of="retime/way" bare asks="How to retime" />
       <template v-if="way === 'stretch'">
-        <div class="field" data-field="length">
-          <span>To</span>
-          <span class="pair">
-            <NumberField label="How many times as long" :value="+factor.toFixed(6)" :usual="1" @read="stretch" />
-            times its length
-          </span>
-        </div>
+        <Setting
+          :model-value="+factor.toFixed(6)"
+          of="retime/factor"
+          data-field="length"
+          asks="How many times as long"
+          @update:model-value="stretch"
+        />
         <p class="factors" data-field="length">
           <button v-for="f in FACTORS" :key="f.name" class="link soft" type="button" @click="stretch(f.factor)">
             {{ f.name }}
           </button>
         </p>
-        <div v-if="selection.range" class="field" data-field="length">
-          <span>or to a length of</span>
-          <TypedField
-            label="New length"
-            kind="length"
-            :text="written"
-            :start="selection.range.start"
-            @read="(beats, text) => (length = { beats, text })"
-          />
-        </div>
-        <ChoiceField v-model="worksheet.following" data-field="following" of="retime/following" />
+        <Setting v-if="selection.range" v-model="written" of="retime/length" asks="New length" :start="selection.range.start" />
+        <Setting v-model="worksheet.following" of="retime/following" />
       </template>
       <template v-else-if="way === 'shift'">
-        <div class="field" data-field="by">
-          <span>Later by</span>
-          <TypedField
-            label="Later by"
-            kind="shift"
-            :text="by.text"
-            :usual="{ number: 0, text: '0 beats' }"
-            :start="selection.range?.start"
-            @read="(beats, text) => (by = { beats, text })"
-          />
-        </div>
-        <div class="field" data-field="by">
-          <span>and by</span>
-          <span class="pair"
-            ><NumberField label="Milliseconds later" :value="milliseconds" :usual="0" @read="(n) => (milliseconds = n)" />
-            ms</span
-          >
-        </div>
+        <Setting v-model="by" of="retime/by" :start="selection.range?.start" />
+        <Setting v-model="milliseconds" of="retime/milliseconds" data-field="by" asks="Milliseconds later" />
         <p class="soft">
           A length, such as 1/8, 2 bars or 0.5 s; with − in front it is earlier. What is left behind holds the value before it.
         </p>

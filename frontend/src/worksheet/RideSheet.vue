@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Ride: the desk. Transport and passes on the left, the controls in ruled columns, and how what hands do is written.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import Setting from '../parts/fields/Setting.vue'
 import Chooser from '../parts/Chooser.vue'
 import { useController } from '../state/desk/controller'
 import DeskColumn from './desk/DeskColumn.vue'
@@ -15,7 +16,6 @@ import { useSession } from '../state/session'
 import { useWorksheet } from '../state/worksheet'
 import { useOneStop } from '../state/oneStop'
 import BoundFields from '../parts/fields/BoundFields.vue'
-import TypedField from '../parts/fields/TypedField.vue'
 
 const session = useSession()
 const worksheet = useWorksheet()
@@ -104,15 +104,7 @@ function setAll(mode: string): void {
       </button>
       <PassList v-if="!settling || worksheet.folded" data-field="passes" />
       <div v-if="settling || worksheet.folded" class="how">
-        <div class="field" data-field="return_over">
-          <span>Touch goes back over</span>
-          <TypedField
-            label="Way back"
-            kind="length"
-            :text="riding.back.text"
-            @read="(length, text) => (riding.back = { length, text })"
-          />
-        </div>
+        <Setting v-model="riding.back" of="ride/return_over" asks="Way back" />
         <BoundFields
           v-model="riding.bounds"
           :parameters="riding.known.map((id) => session.parameters.get(id)!.parameter)"
@@ -127,15 +119,7 @@ function setAll(mode: string): void {
             @update:model-value="(on: unknown) => (riding.shows = on ? 'heard' : 'own')"
           />
         </div>
-        <div class="field" data-field="lands">
-          <ElCheckbox
-            :model-value="riding.lands === 'on the track'"
-            label="always on the track"
-            title="Instead of the lane that is heard: a region’s own, where it has one"
-            size="small"
-            @update:model-value="(on: unknown) => (riding.lands = on ? 'on the track' : 'where it is heard')"
-          />
-        </div>
+        <Setting v-model="riding.lands" of="ride/lands" tick />
         <p v-if="controller.offered">
           <span v-if="controller.on" class="soft">A controller can be used: press <i>learn</i> in a column.</span>
           <button v-else class="link soft" type="button" @click="controller.start()">use a controller</button>

@@ -8,13 +8,13 @@ import { useNotices } from '../state/notices'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
+import Setting from '../parts/fields/Setting.vue'
+import SpotField from '../parts/fields/SpotField.vue'
 import { setUp } from '../state/setUps'
 import Chooser from '../parts/Chooser.vue'
 import { useDropping } from '../state/dropping'
 import { keepAudio } from '../api/ownAudio'
 import NumberField from '../parts/fields/NumberField.vue'
-import PickList from '../parts/fields/PickList.vue'
-import TypedField from '../parts/fields/TypedField.vue'
 
 type SetSound = Extract<AnyRequest, { verb: 'set sound' }>
 type Kind = NonNullable<SetSound['sound']>['kind']
@@ -118,10 +118,7 @@ async function taken(event: Event): Promise<void> {
           <button class="link soft" type="button" @click="selection.regions = []">whole tracks</button>
         </span>
       </div>
-      <div v-else class="field" data-field="tracks">
-        <span>Tracks</span>
-        <PickList v-model="tracks" label="Tracks that sound" :options="options" placeholder="choose tracks" />
-      </div>
+      <Setting v-else v-model="tracks" of="set sound/tracks" asks="Tracks that sound" :options="options" none="choose tracks" />
       <p class="soft">What they sound like changes nothing that is automated. Stand-ins are made on this machine.</p>
     </fieldset>
     <fieldset>
@@ -142,18 +139,14 @@ async function taken(event: Event): Promise<void> {
             </label>
           </span>
         </div>
-        <div v-if="!forRegions" class="field" data-field="at">
-          <span>Begins at</span>
-          <span class="pair">
-            <TypedField
-              label="Sound begins at"
-              kind="position"
-              :text="session.position(at ?? bench.cursor)"
-              @read="(b) => (at = b)"
-            />
-            <button class="link soft" type="button" @click="at = null">the cursor</button>
-          </span>
-        </div>
+        <SpotField
+          v-if="!forRegions"
+          v-model="at"
+          of="set sound/at"
+          asks="Sound begins at"
+          :usual="bench.cursor"
+          none="the cursor"
+        />
         <div class="field" data-field="sound">
           <span>From, seconds into it</span>
           <NumberField :value="offset" label="Seconds into the file" :least="0" :most="36000" @read="(n) => (offset = n)" />

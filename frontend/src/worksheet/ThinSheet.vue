@@ -1,16 +1,15 @@
 <script setup lang="ts">
 // Thin: which lanes, over which bars, and how: within a bound for each unit, without loss, or steps as slopes; and what stays.
 import { computed } from 'vue'
+import Setting from '../parts/fields/Setting.vue'
 import { setUp } from '../state/setUps'
 import type { AnyRequest } from '../api/client'
 import { usePreviewOf } from '../state/preview'
 import { useSelection } from '../state/selection'
 import { useSession } from '../state/session'
 import { counted } from '../lib/words'
-import ChoiceField from '../parts/fields/ChoiceField.vue'
 import BoundFields from '../parts/fields/BoundFields.vue'
 import LanesField from '../parts/fields/LanesField.vue'
-import NumberField from '../parts/fields/NumberField.vue'
 import RangeField from '../parts/fields/RangeField.vue'
 
 type Thin = Extract<AnyRequest, { verb: 'thin' }>
@@ -20,7 +19,7 @@ const way = setUp<Thin['way']>('thin.way', 'within')
 const bounds = setUp<Record<string, number>>('thin.bounds', {})
 const protecting = setUp('thin.protecting', true)
 const edges = setUp('thin.edges', false)
-const passes = setUp('thin.passes', false)
+const holds = setUp<Thin['holds']>('thin.holds', 'stay')
 const step = setUp<number | null>('thin.step', null)
 
 const parameters = computed(() =>
@@ -35,7 +34,7 @@ const draft = computed<Thin>(() => ({
   within: Object.entries(bounds.value).map(([unit, amount]) => ({ unit, amount })),
   protected: protecting.value ? selection.pointRows : [],
   region_edges: edges.value,
-  holds: passes.value ? 'steps' : 'stay',
+  holds: holds.value,
   step: step.value,
 }))
 const request = computed(() => (selection.lanes.length ? draft.value : null))
@@ -58,34 +57,22 @@ function everything(): void {
     </fieldset>
     <fieldset>
       <legend>How</legend>
-      <ChoiceField v-model="way" data-field="way" of="thin/way" bare asks="How to thin" />
+      <Setting v-model="way" of="thin/way" bare asks="How to thin" />
       <template v-if="way === 'within'">
         <BoundFields v-model="bounds" :parameters="parameters" label="Nowhere further than" />
         <div v-if="selection.pointCount" class="field" data-field="protected">
           <ElCheckbox v-model="protecting" :label="`${counted(selection.pointCount, 'picked point')} stay`" size="small" />
         </div>
-        <div class="field" data-field="region_edges">
-          <ElCheckbox v-model="edges" label="stays where regions start and end" size="small" />
-        </div>
-        <div class="field" data-field="holds">
-          <ElCheckbox v-model="passes" label="what is held may become slopes" size="small" />
-        </div>
+        <Setting v-model="edges" of="thin/region_edges" tick />
+        <Setting v-model="holds" of="thin/holds" tick />
       </template>
       <p v-else-if="way === 'without loss'" class="soft">
         Only points go that change nothing: on a line, on one bend, in equal holds.
       </p>
       <template v-else>
-        <div class="field" data-field="step">
-          <span>Steps of</span>
-          <NumberField
-            label="How far apart steps are"
-            :value="step"
-            none="found in each lane"
-            @read="(n) => (step = n)"
-            @empty="step = null"
-          />
+        <Setting v-model="step" of="thin/step" asks="How far apart steps are" none="found in each lane">
           <button v-if="step !== null" class="link soft" type="button" @click="step = null">find it</button>
-        </div>
+        </Setting>
         <p class="soft">A staircase that came from a controller becomes the slope it was drawn from, within half a step.</p>
       </template>
     </fieldset>

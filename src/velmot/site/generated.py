@@ -98,6 +98,23 @@ def _usual(field: Field) -> object:
     return beats_of(field.default) if ticks else field.default
 
 
+def _field(field: Field) -> dict[str, object]:
+    """What a sheet has to know of a field; what is not there is as is usual."""
+    least, most = field.reach
+    known = {
+        "kind": field.kind,
+        "label": field.label,
+        "says": field.says,
+        "usual": _usual(field),
+        "words": [{"value": value, "words": words} for value, words in field.words],
+        "unit": field.unit,
+        "least": least,
+        "most": most,
+        "needed": field.needed or None,
+    }
+    return {name: value for name, value in known.items() if value not in (None, "", [], ())}
+
+
 def _table() -> str:
     """The verbs and keys as the front end takes them."""
     from velmot.core.verbs import OPERATIONS, operations_of
@@ -119,19 +136,10 @@ def _table() -> str:
     actions = {key.action: key.keys for key in KEYS if key.action}
     rows = [{"written": key.written, "says": key.says} for key in KEYS]
     sheets = {path.name for path in (ROOT / "frontend" / "src" / "worksheet").glob("*Sheet.vue")}
-    plain: dict[str, list[object]] = {v.id: [] for v in VERBS if f"{v.id.capitalize()}Sheet.vue" not in sheets}
-    for v in VERBS:
-        for operation in operations_of(v) if v.id in plain else ():
-            asked = [
-                {"name": f.name, "kind": f.kind, "label": f.label, "says": f.says, "usual": _usual(f)}
-                for f in fields_of(operation.request)
-            ]
-            plain[v.id].append({"verb": operation.verb, "fields": asked})
-    choices = {
-        f"{operation.verb}/{f.name}": {"label": f.label, "words": [{"value": v, "words": w} for v, w in f.words]}
-        for operation in OPERATIONS.values()
-        for f in fields_of(operation.request)
-        if f.words
+    plain = {
+        v.id: [{"verb": o.verb, "fields": [f.name for f in fields_of(o.request)]} for o in operations_of(v)]
+        for v in VERBS
+        if f"{v.id.capitalize()}Sheet.vue" not in sheets
     }
     asked_for = sorted(OPERATIONS)
     parts = {
@@ -140,9 +148,14 @@ def _table() -> str:
         "ACTIONS": actions,
         "KEYS": rows,
         "PLAIN_SHEETS": plain,
-        "CHOICES": choices,
     }
     body = "\n".join(f"export const {name} = {_json(part).rstrip()} as const" for name, part in parts.items())
+    rows_of = [
+        f"  {json.dumps(f'{o.verb}/{f.name}')}: {json.dumps(_field(f), ensure_ascii=False)},"
+        for o in OPERATIONS.values()
+        for f in fields_of(o.request)
+    ]
+    body += "\nexport const FIELDS = {\n" + "\n".join(rows_of) + "\n} as const"
     types = "export type VerbId = (typeof VERBS)[number]['id']\nexport type Action = keyof typeof ACTIONS"
     return f"// Made by `make docs` from core/verbs/table.py and presentation/keys.py: change those.\n{body}\n{types}\n"
 

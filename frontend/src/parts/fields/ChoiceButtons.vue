@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="Value extends string | number | boolean">
 // A few choices, one of them taken: a request's, whose words stand in its table, or a sheet's own.
 import { computed } from 'vue'
-import { choicesOf, type Choice, type ChoiceField } from '../../lib/choices'
+import { choicesOf, type Choice, type ChoiceField } from '../../lib/fields'
 
 const props = defineProps<{
   /** Whose they are: the verb and the field of its request. */

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // What happens at the edges of what lands: values jump there, or a ramp of some length leads in and out.
+import type { Typed } from '../../lib/fields'
 import ChoiceButtons from './ChoiceButtons.vue'
 import TypedField from './TypedField.vue'
 
 defineProps<{ start: number }>()
 const edges = defineModel<'seal' | 'ramp'>('edges', { required: true })
-const ramp = defineModel<{ length: number; text: string }>('ramp', { required: true })
+const ramp = defineModel<Typed>('ramp', { required: true })
 </script>
 
 <template>
@@ -18,7 +19,7 @@ const ramp = defineModel<{ length: number; text: string }>('ramp', { required: t
         kind="length"
         :text="ramp.text"
         :start="start"
-        @read="(length, text) => (ramp = { length, text })"
+        @read="(beats, text) => (ramp = { beats, text })"
       />
       <ChoiceButtons v-model="edges" of="carry/edges" asks="At the edges" />
     </span>

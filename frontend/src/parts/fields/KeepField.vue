@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="How extends 'copy' | 'move' | 'linked'">
 // Whether the source stays as it is or is cleared; where it may, that it stays linked with what lands.
 import { computed } from 'vue'
-import { choicesOf } from '../../lib/choices'
+import { choicesOf } from '../../lib/fields'
 import ChoiceField from './ChoiceField.vue'
 
 const props = defineProps<{ linked?: boolean }>()

@@ -39,6 +39,7 @@ const picked = defineModel<string[]>({ required: true })
     :fallback-placements="['bottom-start', 'top-start']"
     append-to="#lists"
     popper-class="low-list"
+    no-match-text="Nothing is called that"
     size="small"
     :aria-label="label"
   />

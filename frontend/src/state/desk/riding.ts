@@ -12,7 +12,7 @@ import { useStanding } from './standing'
 export const useRiding = defineStore('riding', () => {
   /** Whether the desk is on screen. */
   const open = ref(false)
-  const back = ref({ length: 1, text: '1 beat' })
+  const back = ref({ beats: 1, text: '1 beat' })
   const bounds = ref<Record<string, number>>({})
   const lands = ref<Ride['lands']>('where it is heard')
 
@@ -23,7 +23,7 @@ export const useRiding = defineStore('riding', () => {
         ...pass,
         controls: pass.controls.map(({ hand: { at, does, value }, ...rest }) => ({ ...rest, hand: { at, does, value } })),
       })),
-      return_over: back.value.length,
+      return_over: back.value.beats,
       within: Object.entries(bounds.value).map(([unit, amount]) => ({ unit, amount })),
       lands: lands.value,
       set_to_read: false,

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 // What a lane does over a range becomes a phrase, in the session and in the book.
 import { computed, ref } from 'vue'
+import Setting from '../../parts/fields/Setting.vue'
 import { setUp } from '../../state/setUps'
 import type { AnyRequest } from '../../api/client'
 import { useBench } from '../../state/bench'
 import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
-import ChoiceField from '../../parts/fields/ChoiceField.vue'
 import GoField from '../../parts/fields/GoField.vue'
 import LanesField from '../../parts/fields/LanesField.vue'
 import RangeField from '../../parts/fields/RangeField.vue'
@@ -39,11 +39,8 @@ usePreviewOf(request, hint, draft)
     <RangeField data-field="start end" />
   </fieldset>
   <fieldset>
-    <div class="field" data-field="name">
-      <label for="phrase-name">Call it</label>
-      <input id="phrase-name" v-model="name" class="words" maxlength="300" autocomplete="off" placeholder="a name" />
-    </div>
-    <ChoiceField v-if="!go" v-model="place" data-field="place" of="keep phrase/place" asks="What becomes of the lane" />
+    <Setting v-model="name" of="keep phrase/name" none="a name" />
+    <Setting v-if="!go" v-model="place" of="keep phrase/place" asks="What becomes of the lane" />
     <p class="soft">It is in this session, and in the phrase book for every other.</p>
   </fieldset>
 </template>

@@ -2,10 +2,10 @@
 // A phrase of the session: its picture and its name, the numbers of its recipe; every place follows. Or it is deleted.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, asked, type AnyRequest, type Schemas } from '../../api/client'
-import Chooser from '../../parts/Chooser.vue'
 import { usePreviewOf } from '../../state/preview'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
+import Setting from '../../parts/fields/Setting.vue'
 import Spark from '../../parts/Spark.vue'
 import { counted } from '../../lib/words'
 import PhraseChart from '../../parts/fields/PhraseChart.vue'
@@ -66,20 +66,14 @@ usePreviewOf(request, hint, draft)
 
 <template>
   <fieldset>
-    <div class="field" data-field="phrase">
-      <span>Phrase</span>
-      <Chooser
-        v-model="worksheet.what"
-        label="Phrase to change"
-        none="choose a phrase"
-        :options="options"
-        :upwards="worksheet.folded"
-      />
-    </div>
-    <div v-if="phrase" class="field" data-field="name">
-      <label for="new-name">Its name</label>
-      <input id="new-name" v-model="name" class="words" maxlength="300" autocomplete="off" />
-    </div>
+    <Setting
+      v-model="worksheet.what"
+      of="change phrase/phrase"
+      asks="Phrase to change"
+      none="choose a phrase"
+      :options="options"
+    />
+    <Setting v-if="phrase" v-model="name" of="change phrase/name" />
     <p v-if="phrase" class="soft">
       {{ +phrase.length.toFixed(4) }} beats, {{ counted(phrase.points, 'point') }}, made for {{ phrase.made_for }};
       {{ counted(phrase.places, 'place') }} on {{ counted(phrase.tracks, 'track') }}.

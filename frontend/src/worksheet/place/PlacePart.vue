@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // What is placed, onto which parameters, where, how often and how deep.
 import { computed, onMounted, shallowRef, watch } from 'vue'
+import Setting from '../../parts/fields/Setting.vue'
+import { inBeats } from '../../lib/fields'
 import { setUp } from '../../state/setUps'
 import { api, asked, refusal, sentence, type AnyRequest, type Schemas } from '../../api/client'
 import { valueText } from '../../lib/said'
-import Chooser from '../../parts/Chooser.vue'
 import { useAsking } from '../../state/asking'
 import { askedOf } from '../../state/workedOut'
 import { useBench } from '../../state/bench'
@@ -14,10 +15,8 @@ import { usePreviewOf } from '../../state/preview'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
 import { useWorksheet } from '../../state/worksheet'
-import ChoiceField from '../../parts/fields/ChoiceField.vue'
 import MappingGraph from '../../parts/fields/MappingGraph.vue'
 import EdgesField from '../../parts/fields/EdgesField.vue'
-import PickList from '../../parts/fields/PickList.vue'
 import TypedField from '../../parts/fields/TypedField.vue'
 import DepthField from '../../parts/fields/DepthField.vue'
 import { KINDS } from '../../lib/shapeKinds'
@@ -109,7 +108,7 @@ const stagger = setUp('place.stagger', 0)
 const wrap = setUp('place.wrap', false)
 const linked = setUp('place.linked', true)
 const edges = setUp<'seal' | 'ramp'>('place.edges', 'seal')
-const ramp = setUp('place.ramp', { length: 0.125, text: '0.125 beats' })
+const ramp = setUp('place.ramp', inBeats(0.125))
 const start = computed(() => selection.range?.start ?? bench.cursor)
 const each = computed(
   () => length.value ?? placed.value?.length ?? (selection.range ? selection.range.end - selection.range.start : 4),
@@ -139,7 +138,7 @@ const draft = computed<Extract<AnyRequest, { verb: 'place' }>>(() => ({
   stagger: stagger.value,
   wrap: wrap.value,
   edges: linked.value ? 'seal' : edges.value,
-  ramp: !linked.value && edges.value === 'ramp' ? ramp.value.length : 0,
+  ramp: !linked.value && edges.value === 'ramp' ? ramp.value.beats : 0,
   linked: linked.value,
   set_to_read: false,
 }))
@@ -176,28 +175,18 @@ function moveEnd(end: 'low' | 'high', value: number): void {
 
 <template>
   <fieldset>
-    <div class="field" data-field="phrase shape">
-      <span>What</span>
-      <Chooser
-        v-model="worksheet.what"
-        label="Phrase or shape to place"
-        none="choose a phrase or a shape"
-        class="wide"
-        :options="options"
-        :upwards="worksheet.folded"
-      />
-    </div>
+    <Setting
+      v-model="worksheet.what"
+      of="place/phrase"
+      data-field="phrase shape"
+      label="What"
+      asks="Phrase or shape to place"
+      none="choose a phrase or a shape"
+      class="wide"
+      :options="options"
+    />
     <ShapeFields v-if="kind === 'shape'" v-model="shape" :start="start" />
-    <div class="field" data-field="targets">
-      <span>Onto</span>
-      <PickList
-        v-model="targets"
-        :options="everything"
-        label="Parameters to place on"
-        placeholder="choose a parameter"
-        no-match-text="Nothing is called that"
-      />
-    </div>
+    <Setting v-model="targets" of="place/targets" asks="Parameters to place on" :options="everything" none="choose a parameter" />
     <div class="field" data-field="start times length">
       <span class="pair">
         From
@@ -231,7 +220,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
     </div>
   </fieldset>
   <fieldset>
-    <ChoiceField
+    <Setting
       v-model="deep"
       data-field="deep depth"
       of="place/deep"
@@ -250,7 +239,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
           @side="setSide"
         />
       </span>
-    </ChoiceField>
+    </Setting>
     <div v-if="deep === 'between' && first" class="field" data-field="low high">
       <span>Lands between</span>
       <span class="pair">
@@ -289,7 +278,7 @@ function moveEnd(end: 'low' | 'high', value: number): void {
       </span>
       <ElCheckbox v-model="wrap" label="wrap round" size="small" />
     </div>
-    <ChoiceField v-model="linked" data-field="linked" of="place/linked" asks="Linked or plain points" />
+    <Setting v-model="linked" of="place/linked" asks="Linked or plain points" />
     <EdgesField v-if="!linked" data-field="edges ramp" v-model:edges="edges" v-model:ramp="ramp" :start="start" />
   </fieldset>
   <MappingGraph

@@ -5,10 +5,9 @@ import { usePreviewOf } from '../../state/preview'
 import { useReshaping } from '../../state/reshaping'
 import { useSelection } from '../../state/selection'
 import { useSession } from '../../state/session'
-import PickList from '../../parts/fields/PickList.vue'
+import Setting from '../../parts/fields/Setting.vue'
 import LanesField from '../../parts/fields/LanesField.vue'
 import RangeField from '../../parts/fields/RangeField.vue'
-import TypedField from '../../parts/fields/TypedField.vue'
 import UnitMove from './UnitMove.vue'
 
 const session = useSession()
@@ -31,41 +30,19 @@ const tracks = computed(() =>
   <fieldset>
     <legend>What</legend>
     <LanesField data-field="lanes" label="Lanes to reshape" />
-    <div class="field" data-field="tracks lanes">
-      <span>All levels of</span>
-      <PickList
-        v-model="reshaping.tracks"
-        :options="tracks"
-        label="Tracks of which all levels move"
-        placeholder="no track besides"
-        no-match-text="No track is called that"
-      />
-    </div>
+    <Setting
+      v-model="reshaping.tracks"
+      of="reshape/tracks"
+      data-field="tracks lanes"
+      asks="Tracks of which all levels move"
+      :options="tracks"
+      none="no track besides"
+    />
     <RangeField data-field="start end" />
-    <div v-if="!selection.range" class="field" data-field="resting">
-      <ElCheckbox v-model="reshaping.resting" label="the resting values too" size="small" />
-    </div>
+    <Setting v-if="!selection.range" v-model="reshaping.resting" of="reshape/resting" tick />
     <template v-else>
-      <div class="field" data-field="before">
-        <span>Ramp before the range</span>
-        <TypedField
-          label="Ramp before"
-          kind="length"
-          :text="reshaping.before.text"
-          :start="selection.range.start"
-          @read="(length, text) => (reshaping.before = { length, text })"
-        />
-      </div>
-      <div class="field" data-field="after">
-        <span>Ramp after it</span>
-        <TypedField
-          label="Ramp after"
-          kind="length"
-          :text="reshaping.after.text"
-          :start="selection.range.end"
-          @read="(length, text) => (reshaping.after = { length, text })"
-        />
-      </div>
+      <Setting v-model="reshaping.before" of="reshape/before" asks="Ramp before" :start="selection.range.start" />
+      <Setting v-model="reshaping.after" of="reshape/after" asks="Ramp after" :start="selection.range.end" />
     </template>
   </fieldset>
   <fieldset>

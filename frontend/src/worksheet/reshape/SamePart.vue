@@ -1,15 +1,14 @@
 <script setup lang="ts">
 // Picked points, or a range of lanes, to one value, to their mean, or rounded to a step.
 import { computed } from 'vue'
+import Setting from '../../parts/fields/Setting.vue'
 import { setUp } from '../../state/setUps'
 import type { AnyRequest } from '../../api/client'
 import { usePreviewOf } from '../../state/preview'
 import { useReshaping } from '../../state/reshaping'
 import { useSelection } from '../../state/selection'
 import { counted } from '../../lib/words'
-import ChoiceField from '../../parts/fields/ChoiceField.vue'
 import LanesField from '../../parts/fields/LanesField.vue'
-import NumberField from '../../parts/fields/NumberField.vue'
 import RangeField from '../../parts/fields/RangeField.vue'
 
 type Same = Extract<AnyRequest, { verb: 'same values' }>
@@ -52,14 +51,8 @@ usePreviewOf(
   </fieldset>
   <fieldset>
     <legend>How</legend>
-    <ChoiceField v-model="to" data-field="to" of="same values/to" bare asks="What they become" />
-    <div v-if="to === 'value'" class="field" data-field="to">
-      <span>Value</span>
-      <input v-model="text" class="words-field" aria-label="The value" placeholder="-6 dB" autocomplete="off" />
-    </div>
-    <div v-if="to === 'step'" class="field" data-field="to">
-      <span>To steps of</span>
-      <span class="pair"><NumberField label="Step" :value="step" @read="(n) => (step = n)" /> {{ unit }}</span>
-    </div>
+    <Setting v-model="to" of="same values/to" bare asks="What they become" />
+    <Setting v-if="to === 'value'" v-model="text" of="same values/text" data-field="to" asks="The value" none="-6 dB" />
+    <Setting v-if="to === 'step'" v-model="step" of="same values/step" data-field="to" asks="Step" :unit="unit" />
   </fieldset>
 </template>

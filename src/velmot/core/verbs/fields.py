@@ -9,12 +9,17 @@ from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 from velmot.core.time.ticks import Tick
 
 Kind = Literal[
-    "lanes", "tracks", "regions", "parameters", "markers", "range", "position", "length",
+    "lanes", "tracks", "regions", "parameters", "markers", "range", "position", "length", "shift",
     "amount", "count", "choice", "switch", "text", "other",
 ]  # fmt: skip
-"""How a field is filled in. A range is what the start is filled in with, and the end goes along."""
+"""How a field is filled in. A range is what the start is filled in with, and the end goes along; a shift may be negative."""
 
 _PICKED: tuple[Kind, ...] = ("lanes", "tracks", "regions", "parameters", "markers")
+_TIMES: dict[str, Kind] = {
+    "at": "position", "until": "position", "cursor": "position", "start": "position",
+    "by": "shift", "move": "shift", "delay": "shift",
+}  # fmt: skip
+"""What times are by their names; all others are lengths."""
 
 
 @dataclass(frozen=True)
@@ -30,6 +35,9 @@ class Field:
     label: str = ""
     words: tuple[tuple[str, str], ...] = ()
     """What each choice is called, in their order; `yes` and `no` are a switch's."""
+    unit: str = ""
+    reach: tuple[float | None, float | None] = (None, None)
+    """The least and the most a number may be; nothing where there is none."""
 
 
 def fields_of(request: type[Any]) -> tuple[Field, ...]:
@@ -49,7 +57,8 @@ def fields_of(request: type[Any]) -> tuple[Field, ...]:
         words = tuple(said.get("words", {}).items()) or tuple((choice, choice) for choice in choices)
         default = None if needed else f.default
         label = said.get("label") or f.name.replace("_", " ").capitalize()
-        out.append(Field(f.name, kind, said.get("says", ""), choices, default, needed, label, words))
+        unit, reach = said.get("unit", ""), said.get("reach", (None, None))
+        out.append(Field(f.name, kind, said.get("says", ""), choices, default, needed, label, words, unit, reach))
     return tuple(out)
 
 
@@ -64,6 +73,6 @@ def _kind_of(name: str, hint: Any, known: set[str]) -> tuple[Kind, tuple[str, ..
     if hint is Tick:
         if name in ("start", "end") and {"start", "end"} <= known:
             return "range", ()
-        return ("position" if name == "at" else "length"), ()
+        return _TIMES.get(name, "length"), ()
     plain: dict[Any, Kind] = {bool: "switch", int: "count", float: "amount", str: "text"}
     return plain.get(hint, "other"), ()

@@ -18,13 +18,22 @@ class Request(Protocol):
 
 
 def says(
-    text: str, *, most: int | None = None, label: str = "", words: dict[str, str] | None = None, **default: Any
+    text: str,
+    *,
+    most: int | None = None,
+    label: str = "",
+    words: dict[str, str] | None = None,
+    unit: str = "",
+    reach: tuple[float | None, float | None] = (None, None),
+    **default: Any,
 ) -> Any:
     """A request's field with the sentence that documents it in every schema, and the most entries (or letters) it may hold.
 
-    On a sheet it is called `label`, and each of its choices (`yes` and `no` of a switch) what `words` says, in that order.
+    On a sheet it is called `label`, each of its choices (`yes` and `no` of a switch) what `words` says, in that order, and
+    a number is typed in `unit` within its `reach`: the least and the most, nothing where there is none.
     """
-    return field(metadata={"says": text, "most": most, "label": label, "words": words or {}}, **default)
+    said = {"says": text, "most": most, "label": label, "words": words or {}, "unit": unit, "reach": reach}
+    return field(metadata=said, **default)
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,7 @@ class KeepAside:
     """Keep what parameters do now as alternatives, beside what is used; it stays in use."""
 
     parameters: tuple[str, ...] = says("The parameters, by id.", most=MOST_IDS)
-    name: str = says("What it is called; nothing says what it was.", most=LONGEST_NAME, default="")
+    name: str = says("What it is called; nothing says what it was.", most=LONGEST_NAME, default="", label="Called")
     start: Tick | None = says("Where the range it is about starts; with no range it is all of it.", default=None)
     end: Tick | None = says("Where the range ends.", default=None)
     when: str = says(_WHEN, most=40, default="")
@@ -58,7 +58,7 @@ class RenameAlternative:
     """Give an alternative another name."""
 
     alternative: str = says("The alternative, by id.")
-    name: str = says("What it is called from now on.", most=LONGEST_NAME)
+    name: str = says("What it is called from now on.", most=LONGEST_NAME, label="Called")
 
 
 @dataclass(frozen=True)

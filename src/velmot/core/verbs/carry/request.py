@@ -15,14 +15,17 @@ class Carry:
     """Take what lanes do over a range to the same parameters of one or more tracks."""
 
     lanes: tuple[str, ...] = says("The lanes to carry, by id.", most=MOST_IDS)
-    targets: tuple[str, ...] = says("The tracks to carry them to, by id.", most=MOST_IDS)
+    targets: tuple[str, ...] = says("The tracks to carry them to, by id.", most=MOST_IDS, label="Tracks")
     devices: tuple[str, ...] = says(
-        "Devices to take along whole, by id: their static values and all their lanes.", most=MOST_IDS, default=()
+        "Devices to take along whole, by id: their static values and all their lanes.",
+        most=MOST_IDS,
+        default=(),
+        label="Devices whole",
     )
     matches: tuple[Match, ...] = says("Where lanes land, in place of the usual match.", most=MOST_MATCHES, default=())
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where the range ends; this position is not in it any more.", default=None)
-    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
+    at: Tick | None = says("Where it lands; nothing means the same place.", default=None, label="Starting at")
     how: Literal["copy", "move"] = says(
         "Copy leaves the source as it is, move clears it.",
         default="copy",
@@ -36,8 +39,8 @@ class Carry:
         words={"seal": "jump", "ramp": "ramp"},
     )
     ramp: Tick = says("How long a ramp lasts, inside the range.", default=Tick(0))
-    times: int = says("How often it lands, one after the other.", default=1)
-    every: Tick | None = says("How far apart; nothing means back to back.", default=None)
+    times: int = says("How often it lands, one after the other.", default=1, label="How often", reach=(1, 1000))
+    every: Tick | None = says("How far apart; nothing means back to back.", default=None, label="How far apart")
     missing: Literal["leave out", "add"] = says(
         "What to do where a target has no such parameter: leave the lane out, or add the parameter with its "
         "device or send and its static value.",

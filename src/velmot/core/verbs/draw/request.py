@@ -16,5 +16,11 @@ class Draw:
 
     parameter: str = says("The parameter's id.")
     stroke: tuple[Spot, ...] = says("The stroke, in any direction; two spots are a straight line.", most=MOST_SPOTS)
-    tolerance: float = says("How far the thinned line may be from the stroke, in axis units.", default=0.0)
+    tolerance: float = says(
+        "How far the thinned line may be from the stroke, in axis units.",
+        default=0.0,
+        label="Thinned to within",
+        unit="of the unit (dB, octaves, …)",
+        reach=(0, None),
+    )
     home: str = says("The lane's home: track, or a region's id.", default=ON_THE_TRACK)

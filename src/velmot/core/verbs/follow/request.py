@@ -32,9 +32,9 @@ class FollowOn:
 class Follow:
     """Let what a sound or a lane does drive parameters, as a curve that is then edited like any other."""
 
-    targets: tuple[FollowOn, ...] = says("What is driven.", most=MOST_TARGETS, default=())
+    targets: tuple[FollowOn, ...] = says("What is driven.", most=MOST_TARGETS, default=(), label="Drives")
     tracks: tuple[str, ...] = says("The tracks whose sound is followed, together, by id.", most=MOST_IDS, default=())
-    source: str | None = says("Or the parameter whose lanes are followed, as heard, by id.", default=None)
+    source: str | None = says("Or the parameter whose lanes are followed, as heard, by id.", default=None, label="Lane")
     does: Does = says(
         "Follows its level; makes room while it is above a threshold; opens while it is; evens out its level; or lags behind.",
         default="follows",
@@ -61,7 +61,13 @@ class Follow:
         label="By its",
         words={"peak": "peak", "mean": "mean", "momentary": "loudness", "short-term": "loudness, 3 s"},
     )
-    window: float = says("Over how many milliseconds a peak or a mean is taken.", default=10.0)
+    window: float = says(
+        "Over how many milliseconds a peak or a mean is taken.",
+        default=10.0,
+        label="Taken over",
+        unit="ms",
+        reach=(0, None),
+    )
     low: float | None = says(
         "The lower value of the source, in dB or its own unit; nothing means −48 dB, or its lowest.", default=None
     )
@@ -69,30 +75,77 @@ class Follow:
     upside_down: bool = says(
         "High becomes low.", default=False, label="Which way", words={"no": "the same way", "yes": "upside down"}
     )
-    attack: float = says("Milliseconds in which it comes 63 % of the way to what is higher.", default=10.0)
-    release: float = says("Milliseconds to what is lower.", default=120.0)
-    hold: float = says("Milliseconds before it begins to fall.", default=0.0)
-    lookahead: float = says("Milliseconds by which the curve comes before the sound.", default=0.0)
-    threshold: float = says("From which level on, in dB (or the source's unit).", default=-30.0)
-    depth: float = says("Makes room: by how many dB at most.", default=6.0)
+    attack: float = says(
+        "Milliseconds in which it comes 63 % of the way to what is higher.",
+        default=10.0,
+        label="In",
+        unit="ms",
+        reach=(0, None),
+    )
+    release: float = says("Milliseconds to what is lower.", default=120.0, label="Out", unit="ms", reach=(0, None))
+    hold: float = says(
+        "Milliseconds before it begins to fall.", default=0.0, label="Held for", unit="ms", reach=(0, None)
+    )
+    lookahead: float = says(
+        "Milliseconds by which the curve comes before the sound.",
+        default=0.0,
+        label="Before the sound by",
+        unit="ms",
+        reach=(0, None),
+    )
+    threshold: float = says(
+        "From which level on, in dB (or the source's unit).", default=-30.0, label="Above", unit="dB"
+    )
+    depth: float = says("Makes room: by how many dB at most.", default=6.0, label="By", unit="dB")
     ratio: float | None = says(
         "Makes room: of what is above the threshold one in so many is left; nothing takes all of the depth at once.",
         default=None,
+        unit=": 1",
     )
-    knee: float = says("Makes room by a ratio: over how many dB it begins.", default=0.0)
-    hysteresis: float = says("Opens: how far below the threshold it shuts again.", default=3.0)
-    least: float = says("Opens: how many milliseconds it stays open, or shut, at least.", default=50.0)
-    to: float = says("Evens out: the level it is brought to, in dB.", default=-20.0)
+    knee: float = says(
+        "Makes room by a ratio: over how many dB it begins.",
+        default=0.0,
+        label="Softly over",
+        unit="dB",
+        reach=(0, None),
+    )
+    hysteresis: float = says(
+        "Opens: how far below the threshold it shuts again.",
+        default=3.0,
+        label="Shuts below it by",
+        unit="dB",
+        reach=(0, None),
+    )
+    least: float = says(
+        "Opens: how many milliseconds it stays open, or shut, at least.",
+        default=50.0,
+        label="For at least",
+        unit="ms",
+        reach=(0, None),
+    )
+    to: float = says("Evens out: the level it is brought to, in dB.", default=-20.0, unit="dB")
     band: float = says(
         "Evens out: how far from it a level is left as it is; what is twice as far is brought to it wholly.",
         default=1.0,
+        label="Left within",
+        unit="dB",
+        reach=(0, None),
     )
-    most: float = says("Evens out: by how many dB at most, up or down.", default=6.0)
-    delay: Tick = says("Lags: how much later.", default=Tick(0))
-    smooth: float = says("Lags: milliseconds of smoothing.", default=0.0)
-    grid: Tick | None = says("Lags: in steps of a grid, each with the value at its line.", default=None)
+    most: float = says(
+        "Evens out: by how many dB at most, up or down.", default=6.0, label="By at most", unit="dB", reach=(0, None)
+    )
+    delay: Tick = says("Lags: how much later.", default=Tick(0), label="Later by")
+    smooth: float = says(
+        "Lags: milliseconds of smoothing.", default=0.0, label="Smoothed over", unit="ms", reach=(0, None)
+    )
+    grid: Tick | None = says(
+        "Lags: in steps of a grid, each with the value at its line.", default=None, label="In steps of"
+    )
     slope: float | None = says(
-        "Lags: by how much a second it moves at most, in the source's unit of distance.", default=None
+        "Lags: by how much a second it moves at most, in the source's unit of distance.",
+        default=None,
+        label="No faster than",
+        unit="a second",
     )
     instead: bool = says(
         "Whether it replaces what a level does there, or is added to it.",

@@ -16,9 +16,9 @@ class ChangeGroup:
 
     group: str = says("The group, by the id of its track.")
     take_in: tuple[str, ...] = says(
-        "Tracks that become members, by id; groups may be nested.", most=MOST_IDS, default=()
+        "Tracks that become members, by id; groups may be nested.", most=MOST_IDS, default=(), label="Comes in"
     )
-    let_go: tuple[str, ...] = says("Members that leave.", most=MOST_IDS, default=())
+    let_go: tuple[str, ...] = says("Members that leave.", most=MOST_IDS, default=(), label="Goes")
     heard: Literal["stays", "changes"] = says(
         "Whether what is heard of them stays (their own levels take over what the group adds) or changes.",
         default="stays",
@@ -26,7 +26,11 @@ class ChangeGroup:
         words={"stays": "stays", "changes": "changes"},
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+    accept: bool = says(
+        "Go on where something is heard differently; how much is said.",
+        default=False,
+        words={"yes": "accept what is heard differently"},
+    )
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,11 @@ class DissolveGroup:
         words={"stays": "stays", "changes": "changes"},
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+    accept: bool = says(
+        "Go on where something is heard differently; how much is said.",
+        default=False,
+        words={"yes": "accept what is heard differently"},
+    )
 
 
 @dataclass(frozen=True)
@@ -52,13 +60,23 @@ class Fold:
     start: Tick | None = says("Where the range starts; with no range everywhere, resting values too.", default=None)
     end: Tick | None = says("Where it ends.", default=None)
     members: tuple[str, ...] = says(
-        "Some members, who leave the group; nothing means all of them, who stay.", most=MOST_IDS, default=()
+        "Some members, who leave the group; nothing means all of them, who stay.",
+        most=MOST_IDS,
+        default=(),
+        label="Members",
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+    accept: bool = says(
+        "Go on where something is heard differently; how much is said.",
+        default=False,
+        words={"yes": "accept what is heard differently"},
+    )
     within: float = says(
         "Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.",
         default=0.0,
+        label="Thinned within",
+        unit="dB",
+        reach=(0, None),
     )
 
 
@@ -75,13 +93,20 @@ class Gather:
     )
     member: str = says("That member, with `member`.", default="")
     members: tuple[str, ...] = says(
-        "Whose moves are looked at for what is common; nothing means all.", most=MOST_IDS, default=()
+        "Whose moves are looked at for what is common; nothing means all.", most=MOST_IDS, default=(), label="Looked at"
     )
     set_to_read: bool = says("Whether members who do not read their lanes do from now on.", default=False)
-    accept: bool = says("Go on where something is heard differently; how much is said.", default=False)
+    accept: bool = says(
+        "Go on where something is heard differently; how much is said.",
+        default=False,
+        words={"yes": "accept what is heard differently"},
+    )
     within: float = says(
         "Thin what it comes to, so that every level is heard within so many decibels; 0 leaves every point.",
         default=0.0,
+        label="Thinned within",
+        unit="dB",
+        reach=(0, None),
     )
 
 
@@ -90,4 +115,4 @@ class MakeGroup:
     """Make a group of tracks (of groups as well); its fader stands at 0 dB."""
 
     name: str = says("The group's name.")
-    members: tuple[str, ...] = says("The tracks in it, by id.", most=MOST_IDS)
+    members: tuple[str, ...] = says("The tracks in it, by id.", most=MOST_IDS, label="In it")

@@ -15,7 +15,11 @@ class AddMarker:
 
     at: Tick = says("Where it stands.")
     name: str = says("Its name; it may be empty.", default="")
-    cue: bool = says("Whether it is a cue, for whoever runs a show.", default=False)
+    cue: bool = says(
+        "Whether it is a cue, for whoever runs a show.",
+        default=False,
+        words={"yes": "a cue, for whoever runs the show"},
+    )
 
 
 @dataclass(frozen=True)

@@ -27,7 +27,7 @@ class SetMode:
 class SetSwitch:
     """Hold switches at one of their two values over a range of their tracks' own lanes."""
 
-    parameters: tuple[str, ...] = says("The switches, by id.", most=MOST_IDS)
+    parameters: tuple[str, ...] = says("The switches, by id.", most=MOST_IDS, label="Switches")
     start: Tick = says("Where the range starts.")
     end: Tick = says("Where it ends.")
     on: bool = says("At their higher value (on, muted), or at their lower one.", default=True)

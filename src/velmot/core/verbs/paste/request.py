@@ -39,7 +39,7 @@ class Paste:
     clips: tuple[Clip, ...] = says("What was copied.", most=MOST_CLIPS)
     start: Tick = says("Where the copied range started.")
     length: Tick = says("How long it is.")
-    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
+    at: Tick | None = says("Where it lands; nothing means the same place.", default=None, label="Starting at")
     onto: str | None = says("A parameter to paste a single clip onto, instead of the one of its name.", default=None)
     how: Literal["unit", "range"] = says(
         "Keep the numbers (units must agree), or keep the position in the range.",

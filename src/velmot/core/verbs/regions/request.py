@@ -19,11 +19,17 @@ class CarryRegions:
     how: Literal["move", "copy", "repeat"] = says(
         "Move them, copy them once, or repeat them one after the other behind themselves.", default="move"
     )
-    at: Tick | None = says("Where the first of them lands; nothing means the same place.", default=None)
-    targets: tuple[str, ...] = says("The tracks they go to; nothing means their own.", most=MOST_IDS, default=())
-    times: int = says("Repeat: how many more there will be.", default=1)
-    until: Tick | None = says("Repeat: fill up to here instead, the last one cut to fit.", default=None)
-    every: Tick | None = says("Repeat: how far apart; nothing means back to back.", default=None)
+    at: Tick | None = says(
+        "Where the first of them lands; nothing means the same place.", default=None, label="Starting at"
+    )
+    targets: tuple[str, ...] = says(
+        "The tracks they go to; nothing means their own.", most=MOST_IDS, default=(), label="To tracks"
+    )
+    times: int = says("Repeat: how many more there will be.", default=1, label="How many more", reach=(1, 1000))
+    until: Tick | None = says(
+        "Repeat: fill up to here instead, the last one cut to fit.", default=None, label="Fill up to"
+    )
+    every: Tick | None = says("Repeat: how far apart; nothing means back to back.", default=None, label="How far apart")
     automation: Literal["with", "without", "alone"] = says(
         "The regions with their automation, without it (it stays where it was), or the automation alone.",
         default="with",
@@ -56,7 +62,7 @@ class CutRegions:
     """Cut every one of the regions that reaches over a place."""
 
     regions: tuple[str, ...] = says("The regions, by id.", most=MOST_IDS)
-    at: Tick = says("Where to cut; it has to lie inside, edges aside.")
+    at: Tick = says("Where to cut; it has to lie inside, edges aside.", label="Cut at")
 
 
 @dataclass(frozen=True)

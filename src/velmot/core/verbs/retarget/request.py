@@ -24,10 +24,10 @@ class Retarget:
     """Carry what a lane does over a range to other parameters, mapped."""
 
     lane: str = says("The source lane's id.")
-    targets: tuple[Target, ...] = says("Where it lands.", most=MOST_TARGETS)
+    targets: tuple[Target, ...] = says("Where it lands.", most=MOST_TARGETS, label="Parameters")
     start: Tick | None = says("Where the range starts; with no range the whole lane goes.", default=None)
     end: Tick | None = says("Where it ends.", default=None)
-    at: Tick | None = says("Where it lands; nothing means the same place.", default=None)
+    at: Tick | None = says("Where it lands; nothing means the same place.", default=None, label="Starting at")
     how: Literal["copy", "move"] = says(
         "Copy leaves the source as it is, move clears it.",
         default="copy",
@@ -40,13 +40,15 @@ class Retarget:
         label="Carry over",
         words={"fit": "fitted", "range": "range", "around": "around", "unit": "number"},
     )
-    upside_down: bool = says("High becomes low.", default=False)
+    upside_down: bool = says("High becomes low.", default=False, words={"yes": "upside down"})
     anchor: float = says("Around: the source value that lands on the target's anchor.", default=0.0)
     to_anchor: float | None = says(
         "Around: the target value it lands on; nothing means its static value.", default=None
     )
     depth: float = says("Around: target axis units for one source axis unit.", default=1.0)
-    hysteresis: float = says("For named values: how far past the middle a step takes, in steps.", default=0.0)
+    hysteresis: float = says(
+        "For named values: how far past the middle a step takes, in steps.", default=0.0, unit="steps", reach=(0, 0.99)
+    )
     edges: Literal["seal", "ramp"] = says(
         "Seal lets values jump at the edges, ramp leads in and out.",
         default="seal",

@@ -22,13 +22,20 @@ class Retime:
         default="stretch",
         words={"stretch": "stretch", "shift": "shift", "backwards": "backwards"},
     )
-    factor: float = says("How many times as long it gets, with `stretch` and no length.", default=1.0)
-    length: Tick | None = says("How long it gets, with `stretch`.", default=None)
+    factor: float = says(
+        "How many times as long it gets, with `stretch` and no length.",
+        default=1.0,
+        label="To",
+        unit="times its length",
+    )
+    length: Tick | None = says("How long it gets, with `stretch`.", default=None, label="or to a length of")
     following: Literal["stays", "moves along"] = says(
         "Whether what follows stays where it is, or moves along with the end of what is stretched.",
         default="stays",
         label="What follows",
         words={"stays": "stays", "moves along": "moves along"},
     )
-    by: Tick = says("How much later, with `shift` (negative: earlier).", default=Tick(0))
-    milliseconds: float = says("How many milliseconds later, with `shift`, added to that.", default=0.0)
+    by: Tick = says("How much later, with `shift` (negative: earlier).", default=Tick(0), label="Later by")
+    milliseconds: float = says(
+        "How many milliseconds later, with `shift`, added to that.", default=0.0, label="and by", unit="ms"
+    )

@@ -18,7 +18,7 @@ class ChangePhrase:
     """Change a phrase in its own time; what is not said stays."""
 
     phrase: str = says("The phrase, by id.")
-    name: str | None = says("Another name.", default=None)
+    name: str | None = says("Another name.", default=None, label="Its name")
     points: tuple[ClipPoint, ...] = says(
         "Other points, from 0 to its length; none leaves them.", most=MOST_SPOTS, default=()
     )
@@ -40,8 +40,10 @@ class ChangePlaces:
     to_each_side: float | None = says(
         "How deep instead: how far to each side of that middle, in the parameter's axis units.", default=None
     )
-    upside_down: bool | None = says("High becomes low, or is high again.", default=None)
-    backwards: bool | None = says("From the end to the start, or forwards again.", default=None)
+    upside_down: bool | None = says("High becomes low, or is high again.", default=None, words={"yes": "upside down"})
+    backwards: bool | None = says(
+        "From the end to the start, or forwards again.", default=None, words={"yes": "backwards"}
+    )
     turn: Tick | None = says("How much later the content comes inside the length.", default=None)
     phrase: str | None = says("Another phrase in its place, by id.", default=None)
 
@@ -53,7 +55,7 @@ class KeepPhrase:
     lane: str = says("The lane, by id.")
     start: Tick = says("Where the range starts.")
     end: Tick = says("Where it ends.")
-    name: str = says("What it is called.")
+    name: str = says("What it is called.", label="Call it")
     place: bool = says(
         "Also make the range its first place, linked.",
         default=True,
@@ -79,7 +81,9 @@ class PlaceOn:
 class Place:
     """Lay a phrase or a shape on parameters; linked, they share it from then on."""
 
-    targets: tuple[PlaceOn, ...] = says("What it is placed on, in the order of the stagger.", most=MOST_TARGETS)
+    targets: tuple[PlaceOn, ...] = says(
+        "What it is placed on, in the order of the stagger.", most=MOST_TARGETS, label="Onto"
+    )
     start: Tick = says("Where it starts.")
     end: Tick | None = says("Where the range ends, if there is one.", default=None)
     phrase: str | None = says("A phrase of the session, by id.", default=None)
@@ -89,7 +93,12 @@ class Place:
     length: Tick | None = says(
         "How long each is; nothing means a phrase's own length, and the range for a shape.", default=None
     )
-    times: int | None = says("How often, one after the other; nothing means as often as the range holds.", default=1)
+    times: int | None = says(
+        "How often, one after the other; nothing means as often as the range holds.",
+        default=1,
+        label="How often",
+        reach=(1, None),
+    )
     deep: Literal["range", "between", "static", "unit"] = says(
         "About the middle of the range, between two values, about the static value, or with its own numbers.",
         default="range",
@@ -100,10 +109,14 @@ class Place:
         "How deep instead: how far to each side of its middle, in the parameter's axis units (dB, octaves).",
         default=None,
     )
-    upside_down: bool = says("High becomes low.", default=False)
-    backwards: bool = says("From its end to its start.", default=False)
-    stagger: Tick = says("How much later each further parameter comes.", default=Tick(0))
-    wrap: bool = says("What a stagger pushes past the end comes back in at the start.", default=False)
+    upside_down: bool = says("High becomes low.", default=False, words={"yes": "upside down"})
+    backwards: bool = says("From its end to its start.", default=False, words={"yes": "backwards"})
+    stagger: Tick = says(
+        "How much later each further parameter comes.", default=Tick(0), label="Each further lane later by"
+    )
+    wrap: bool = says(
+        "What a stagger pushes past the end comes back in at the start.", default=False, words={"yes": "wrap round"}
+    )
     edges: Literal["seal", "ramp"] = says(
         "Plain points only: seal lets values jump at the edges, ramp leads in and out.",
         default="seal",

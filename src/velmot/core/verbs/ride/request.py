@@ -61,13 +61,19 @@ class Ride:
     """Write passes, one laid over the other; outside the spans they write nothing changes."""
 
     passes: tuple[Pass, ...] = says("The passes, in the order they were ridden.", most=MOST_PASSES)
-    return_over: Tick = says("In touch, how long a control takes back to what is there.", default=Tick(TICKS_PER_BEAT))
+    return_over: Tick = says(
+        "In touch, how long a control takes back to what is there.",
+        default=Tick(TICKS_PER_BEAT),
+        label="Touch goes back over",
+    )
     within: tuple[Within, ...] = says(
         "How far the thinned line may be from the hand's, for each unit; 0 keeps every point, nothing means the usual bound.",
         most=100,
         default=(),
     )
     lands: Literal["where it is heard", "on the track"] = says(
-        "In a region's own lane where that speaks, or always on the track.", default="where it is heard"
+        "In a region's own lane where that speaks, or always on the track.",
+        default="where it is heard",
+        words={"where it is heard": "where it is heard", "on the track": "always on the track"},
     )
     set_to_read: bool = says("Whether ridden tracks that are off read their lanes from now on.", default=False)

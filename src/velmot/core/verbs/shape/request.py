@@ -62,11 +62,16 @@ class Reshape:
     start: Tick | None = says("Where the range starts; with no range whole lanes move.", default=None)
     end: Tick | None = says("Where it ends.", default=None)
     moves: tuple[Move, ...] = says("What lanes of each unit get; others stay.", most=100, default=())
-    before: Tick = says("How long the ramp before the range lasts.", default=Tick(0))
-    after: Tick = says("How long the ramp after it lasts.", default=Tick(0))
-    resting: bool = says("Whether resting values move with whole lanes.", default=True)
+    before: Tick = says("How long the ramp before the range lasts.", default=Tick(0), label="Ramp before the range")
+    after: Tick = says("How long the ramp after it lasts.", default=Tick(0), label="Ramp after it")
+    resting: bool = says(
+        "Whether resting values move with whole lanes.", default=True, words={"yes": "the resting values too"}
+    )
     tracks: tuple[str, ...] = says(
-        "Tracks of which all levels move: on the track and in its regions.", most=MOST_IDS, default=()
+        "Tracks of which all levels move: on the track and in its regions.",
+        most=MOST_IDS,
+        default=(),
+        label="All levels of",
     )
 
 
@@ -83,5 +88,5 @@ class SameValues:
         default="mean",
         words={"mean": "the mean", "value": "one value", "step": "rounded"},
     )
-    text: str = says("The value as it was typed, with `value`.", default="")
-    step: float = says("The step in the parameters' own unit, with `step`.", default=1.0)
+    text: str = says("The value as it was typed, with `value`.", default="", label="Value")
+    step: float = says("The step in the parameters' own unit, with `step`.", default=1.0, label="To steps of")

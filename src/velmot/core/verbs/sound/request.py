@@ -38,4 +38,4 @@ class SetSound:
         "Regions that are to sound otherwise than their tracks, by id.", most=MOST_IDS, default=()
     )
     sound: GivenSound | None = says("What they sound like; nothing means as is usual.", default=None)
-    at: Tick = says("Of a track’s file: where it begins.", default=Tick(0))
+    at: Tick = says("Of a track’s file: where it begins.", default=Tick(0), label="Begins at")

@@ -45,4 +45,6 @@ class Thin:
     step: float | None = says(
         "Steps to slopes: how far apart the steps are, in the unit of distances; nothing finds it in each lane.",
         default=None,
+        label="Steps of",
+        reach=(0, None),
     )

@@ -1,6 +1,6 @@
 // A field's choices and its name come from the request's own table.
 import { expect, test } from 'vitest'
-import { calledOf, choicesOf } from './choices'
+import { calledOf, choicesOf } from './fields'
 
 test('choices are those of the request, in its words', () => {
   expect(choicesOf('clear/way')).toEqual([
