@@ -16,7 +16,7 @@ FRONT := frontend
 SOURCES := $(shell find $(FRONT)/src -type f 2>/dev/null) $(FRONT)/vite.config.ts
 DATA := $(or $(VELMOT_DATA),var)
 
-.PHONY: demo dev test bench properties fuzz mutants lint types core browser format docs pictures
+.PHONY: demo dev test bench properties fuzz mutants lint types core browser format docs pictures release
 
 demo: $(VENV)/.runs $(FRONT)/dist/manifest.json
 	@if [ -n "$(FRESH)" ]; then rm -rf "$(DATA)"; fi
@@ -64,6 +64,10 @@ core: $(VENV)/.tests units
 
 browser: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 	$(PY) -m pytest -n $(WORKERS) tests/browser
+
+# The wheel and the source archive, built, installed where nothing is, and used.
+release: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
+	$(PY) -m tests.release
 
 bench: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 	$(PY) -m tests.bench

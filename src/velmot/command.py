@@ -41,10 +41,14 @@ FOUND = 3
 """`findings` found what was looked for."""
 
 
-def main(arguments: Sequence[str] | None = None) -> int:
+More = Callable[[argparse.ArgumentParser, Any], None]
+"""Adds commands to a parser, and to its list of them."""
+
+
+def main(arguments: Sequence[str] | None = None, more: More | None = None) -> int:
     """Run one command; the exit status says what happened, why it was refused goes to standard error."""
     try:
-        chosen = _parser().parse_args(arguments)
+        chosen = _parser(more).parse_args(arguments)
         with _sentences():
             status: int = chosen.run(chosen) or DONE
             sys.stdout.flush()
@@ -80,7 +84,7 @@ def _sentences() -> Iterator[None]:
         raise _Refused("this is nested too deeply, or too large") from None
 
 
-def _parser() -> argparse.ArgumentParser:
+def _parser(more: More | None) -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="velmot", description="Carry, retarget and tidy automation in files.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     convert = commands.add_parser("convert", help=f"read files and write others, each {table.ACCEPTED}")
@@ -115,6 +119,8 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--json", action="store_true", help="say it as JSON, a line for each file")
         command.add_argument("--quiet", action="store_true", help="say only what was refused")
     commands.add_parser("verbs", help="list the verbs and their settings").set_defaults(run=_verbs)
+    if more:
+        more(parser, commands)
     return parser
 
 

@@ -45,7 +45,7 @@ def _serve(data: Path, port: int) -> None:
     """In a fork: be the server of this folder, for as long as the process lives."""
     from django.conf import settings
 
-    from velmot.site import __main__ as site
+    from velmot.site import serving as site
 
     site.DATA = settings.DATA = data
     settings.AUDIO = data / "audio"

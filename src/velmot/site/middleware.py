@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+import secrets
 from collections.abc import Callable
 from typing import Any
 
@@ -47,7 +48,25 @@ class HostCheckMiddleware:
         try:
             request.get_host()
         except DisallowedHost:
-            return problem(400, "host", "this host is not served here", "Host", "127.0.0.1 or localhost")
+            hosts = " or ".join(settings.ALLOWED_HOSTS[:2])
+            return problem(400, "host", "this host is not served here", "Host", hosts)
+        return self.get_response(request)
+
+
+class ProxyMiddleware:
+    """Served to a network, only what comes through the proxy, with its secret and over TLS, is answered."""
+
+    def __init__(self, get_response: Next) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        if settings.BEHIND:
+            told = request.headers.get("X-Velmot-Proxy", "")
+            if not secrets.compare_digest(told.encode(), settings.PROXY_SECRET.encode()):
+                said = "this did not come through the proxy that stands in front"
+                return problem(403, "proxy", said, "X-Velmot-Proxy", "the secret that both know")
+            if not request.is_secure():
+                return problem(403, "plain", "this did not come over TLS", "X-Forwarded-Proto", "https")
         return self.get_response(request)
 
 

@@ -1,10 +1,24 @@
-"""Where things are on this machine: the project, its data, and the built front end."""
+"""Where things are on this machine: the project, its data, and the built front end.
+
+Worked on, all of it lies in the checkout; installed, the front end lies beside this file and the data where the platform
+keeps a user's own.
+"""
 
 from __future__ import annotations
 
 import os
 from pathlib import Path
 
+import platformdirs
+
 ROOT = Path(__file__).resolve().parents[3]
-DATA = Path(os.environ.get("VELMOT_DATA") or ROOT / "var").absolute()
-BUILT = ROOT / "frontend" / "dist"
+IS_CHECKOUT = (ROOT / "frontend" / "package.json").exists()
+BUILT = ROOT / "frontend" / "dist" if IS_CHECKOUT else Path(__file__).parent / "built"
+
+
+def usual_data() -> Path:
+    """The folder that data is kept in where none is named."""
+    return ROOT / "var" if IS_CHECKOUT else Path(platformdirs.user_data_dir("velmot", appauthor=False))
+
+
+DATA = Path(os.environ.get("VELMOT_DATA") or usual_data()).absolute()

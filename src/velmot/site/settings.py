@@ -11,6 +11,7 @@ from pathlib import Path
 from django.utils.functional import SimpleLazyObject
 
 from velmot.formats import audio_file, table
+from velmot.site.network import behind
 from velmot.site.paths import BUILT, DATA
 
 # A plan makes thousands of small objects at once, and a session never holds a circle of them:
@@ -35,12 +36,20 @@ def _secret() -> str:
 SECRET_KEY = SimpleLazyObject(_secret)  # nothing is written before it is needed
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+BEHIND = behind(os.environ)
+"""The address of the proxy in front, where Velmot is served to a network; it alone is answered then, and over TLS alone."""
+PROXY_SECRET = os.environ.get("VELMOT_PROXY_SECRET", "")
+if BEHIND:
+    ALLOWED_HOSTS = [BEHIND.removeprefix("https://").rstrip("/")]
+    CSRF_TRUSTED_ORIGINS = [BEHIND.rstrip("/")]
+    CSRF_COOKIE_SECURE = True
 
 INSTALLED_APPS = ["django.contrib.staticfiles", "django_vite", "velmot.storage.apps.StorageConfig"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "velmot.site.middleware.SafetyHeadersMiddleware",
     "velmot.site.middleware.HostCheckMiddleware",
+    "velmot.site.middleware.ProxyMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "velmot.site.middleware.UploadLimitMiddleware",
     "velmot.site.middleware.TextMiddleware",

@@ -15,6 +15,7 @@ from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 
+from velmot.storage import backups
 from velmot.storage.errors import CannotStart
 
 _SIDES = ("", "-wal", "-shm", "-journal")
@@ -26,13 +27,14 @@ def prepare(path: Path) -> None:
     """Make the database of the newest form stand at `path`; CannotStart, in one sentence, where it cannot be.
 
     An old one is copied, upgraded and checked beside the file, which stays as it is until the new one takes its
-    name, and is kept under another until that one has been opened.
+    name, and is kept under another until that one has been opened, and for later in the folder `before`.
     """
     new, old = path.with_name(path.name + ".new"), path.with_name(path.name + ".old")
     _remove(new)
     if path.exists():
         missing = _missing(path)
         if missing:
+            backups.room_for(path.parent)
             _copy(path, new)
     else:
         missing = True
@@ -40,6 +42,7 @@ def prepare(path: Path) -> None:
         _make(new)
         _check(new)
         if path.exists():
+            backups.keep_before(path, "upgrade")
             _remove(old)
             os.link(path, old)
         new.replace(path)
