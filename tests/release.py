@@ -92,7 +92,11 @@ def exported(address: str) -> bytes:
 def aged(data: Path) -> None:
     """The database as the version before marks had made it."""
     with contextlib.closing(sqlite3.connect(data / "velmot.sqlite3")) as db:
-        db.executescript("DELETE FROM django_migrations WHERE app = 'storage' AND name > '0012'; DROP TABLE storage_storedmark;")
+        db.executescript("""
+            DROP TABLE storage_storedmark;
+            DROP TABLE storage_keptenvelope;
+            DELETE FROM django_migrations WHERE app = 'storage' AND name > '0012';
+        """)
 
 
 def used(wheel: Path) -> None:
@@ -135,12 +139,13 @@ def main() -> None:
     once = built(RELEASE)
     with tempfile.TemporaryDirectory() as other:
         again = built(Path(other))
-        for ending in (".whl",):
-            one, two = (hashlib.sha256(x[ending].read_bytes()).hexdigest() for x in (once, again))
-            assert one == two, f"{ending}: other bytes the second time"
+        one, two = (hashlib.sha256(x[".whl"].read_bytes()).hexdigest() for x in (once, again))
+        assert one == two, "the wheel is other bytes the second time"
     wheel = once[".whl"]
     for path in sorted(RELEASE.iterdir()):
-        print(f"{path.name}: {path.stat().st_size / 1024 / 1024:.2f} MB, {hashlib.sha256(path.read_bytes()).hexdigest()}")
+        print(
+            f"{path.name}: {path.stat().st_size / 1024 / 1024:.2f} MB, {hashlib.sha256(path.read_bytes()).hexdigest()}"
+        )
     assert wheel.stat().st_size < LARGEST
     used(wheel)
     print("The wheel does what it is for.")

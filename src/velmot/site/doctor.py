@@ -65,9 +65,9 @@ def _screen() -> Said:
 def _folder(data: Path) -> Iterator[Said]:
     if not data.exists():
         parent = next(p for p in data.parents if p.exists())
-        fine = os.access(parent, os.W_OK)
+        fine = parent.is_dir() and os.access(parent, os.W_OK)
         yield Said(
-            "Folder", fine, f"{data} will be made", f"name one that can be made (--data): {parent} is closed to you"
+            "Folder", fine, f"{data} will be made", f"name one that can be made (--data): {parent} lets you make none"
         )
     else:
         fine = os.access(data, os.R_OK | os.W_OK | os.X_OK)

@@ -20,6 +20,8 @@ from velmot.site.ports import add_serving
 from velmot.storage.errors import CannotStart
 
 FAILED = 1
+PATIENCE = 15.0
+"""Seconds that a server which has just started may take for its first answer; where there is none, that is known at once."""
 ADDRESS = "address"
 """The file in the folder that says where its server answers."""
 
@@ -82,7 +84,7 @@ def running() -> str | None:
     """The address of the server that is at work in the folder; nothing where none answers."""
     try:
         address = (DATA / ADDRESS).read_text().strip()
-        with urllib.request.urlopen(f"{address}api/sessions", timeout=2) as answer:
+        with urllib.request.urlopen(f"{address}api/sessions", timeout=PATIENCE) as answer:
             return address if answer.status == 200 else None
     except urllib.error.HTTPError:
         return address  # it answers, if only to a proxy

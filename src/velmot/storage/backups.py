@@ -11,7 +11,8 @@ import shutil
 import sqlite3
 import tempfile
 import zipfile
-from contextlib import closing
+import zlib
+from contextlib import closing, suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from hashlib import sha256
@@ -28,6 +29,7 @@ BEFORE = "before"
 """Where the folder keeps what it was before an upgrade or a restore."""
 MOST_BEFORE = 3
 _PIECE = 1024 * 1024
+_HEAD = b"SQLite format 3\0"
 
 
 class BackupError(Exception):
@@ -112,7 +114,7 @@ def check(backup: Path) -> Kept:
                 with archive.open(name) as file:
                     if _digest(file) != digest:
                         raise BackupError(f"{backup} is damaged: {name} is not what was kept")
-    except (zipfile.BadZipFile, EOFError) as error:
+    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, ValueError) as error:
         raise BackupError(f"{backup} is damaged, or no backup ({error})") from None
     except OSError as error:
         raise BackupError(f"{backup}: {error.strerror or error}") from None
@@ -167,6 +169,8 @@ def _whole(database: Path, backup: Path) -> None:
     try:
         with closing(sqlite3.connect(database)) as db:
             said = db.execute("PRAGMA quick_check(1)").fetchone()[0]
+        with database.open("rb") as file:
+            said = said if file.read(len(_HEAD)) == _HEAD else "it is none"
     except sqlite3.DatabaseError as error:
         said = str(error)
     if said != "ok":
@@ -177,13 +181,13 @@ def _aside(data: Path) -> Path | None:
     """Lay what the folder holds aside; nothing where it holds nothing."""
     if not (data / DATABASE).exists():
         return None
-    for side in ("-wal", "-shm"):  # what a killed server has not taken into its file yet
-        if (data / (DATABASE + side)).exists():
-            with closing(sqlite3.connect(data / DATABASE)) as db:
-                db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    # What a killed server has not taken into its file yet is taken in; a file that is damaged is laid aside as it is.
+    with suppress(sqlite3.DatabaseError), closing(sqlite3.connect(data / DATABASE)) as db:
+        db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     was = keep_before(data / DATABASE, "restore")
     for side in ("-wal", "-shm", "-journal"):
-        (data / (DATABASE + side)).unlink(missing_ok=True)
+        if (path := data / (DATABASE + side)).exists():
+            path.replace(was.with_name(was.name + side))
     return was
 
 
@@ -191,10 +195,7 @@ def keep_before(database: Path, what: str) -> Path:
     """Keep a database file as it is under a name of its own, without copying it; of several the newest few stay."""
     folder = database.parent / BEFORE
     folder.mkdir(exist_ok=True, mode=0o700)
-    stem = f"{datetime.now(UTC):%Y-%m-%d-%H%M%S}-{what}"
-    target, n = folder / f"{stem}.sqlite3", 1
-    while target.exists():
-        target, n = folder / f"{stem}-{n + 1}.sqlite3", n + 1
+    target = folder / f"{datetime.now(UTC):%Y-%m-%d-%H%M%S-%f}-{what}.sqlite3"
     try:
         os.link(database, target)
     except OSError:  # a disk that knows no second name for a file
