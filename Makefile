@@ -83,7 +83,7 @@ fuzz: $(VENV)/.tests
 	$(PY) -m tests.hostile 20000 30000
 
 # A sample of small breaks, and how many of them some test notices; SHARE=1 takes every one there is.
-mutants: $(VENV)/.tests $(FRONT)/node_modules/.done
+mutants: $(VENV)/.tests $(FRONT)/dist/manifest.json
 	$(PY) -m tests.mutants $(SHARE)
 	cd $(FRONT) && node mutants.js $(SHARE)
 

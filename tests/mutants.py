@@ -107,12 +107,13 @@ def breaks_of(file: Path) -> list[Break]:
 
 def copied(folder: Path) -> Path:
     """A copy of what the tests need."""
-    for part in ("src", "tests", "docs", "frontend/src", "pyproject.toml"):
+    for part in ("src", "tests", "docs", "frontend/src", "frontend/dist", "frontend/package.json", "pyproject.toml"):
         source = ROOT / part
         skipped = shutil.ignore_patterns("__pycache__", "*.egg-info", "screenshots")
         if source.is_dir():
             shutil.copytree(source, folder / part, ignore=skipped)
         else:
+            (folder / part).parent.mkdir(parents=True, exist_ok=True)
             shutil.copy(source, folder / part)
     return folder
 

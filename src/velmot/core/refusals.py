@@ -219,6 +219,7 @@ WORDS: dict[str, str] = {
     "placement-unknown": "there is no placement “{id}” in this session",
     "placement/over-next": "{name}: a place would lie over the next one",
     "placements-overlap": "the placements “{id}” and “{id2}” lie over each other",
+    "picture-strips": "a picture of {count} strips could not be read",
     "point-outside": "a point would lie outside its lane",
     "point-unknown": "{name} has no point {n}",
     "points-many": "it has too many points",

@@ -1,0 +1,222 @@
+"""A session in words, for paper: what stands still, and what moves where, from what to what."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+
+from velmot.core.curves.envelope import Envelope
+from velmot.core.parameters.parameter import Family, Parameter
+from velmot.core.session.above import groups_above
+from velmot.core.session.comparison import revisions_compared
+from velmot.core.session.session import Session
+from velmot.core.session.track import Lane, Track
+from velmot.core.time.ticks import TICKS_PER_BEAT
+from velmot.core.words import counted
+
+SHORT = 8
+"""Of how many moves of a lane a short sheet tells each."""
+
+
+@dataclass(frozen=True)
+class Cue:
+    """A move of a lane: from `start` to `end` (ticks; the same for a jump) from one value to another, all one way."""
+
+    start: int
+    end: int
+    first: float
+    last: float
+
+    @property
+    def jumps(self) -> bool:
+        return self.start == self.end
+
+
+@dataclass(frozen=True)
+class LaneRecall:
+    """What a lane does: its name, where it lives, and its moves as sentences; `more` is how many are not told."""
+
+    name: str
+    where: str
+    cues: tuple[str, ...]
+    more: int = 0
+
+
+@dataclass(frozen=True)
+class TrackRecall:
+    """A track on paper: what it is, its values at rest, its devices, sends and groups, and what moves."""
+
+    name: str
+    what: str
+    rest: tuple[tuple[str, str], ...]
+    sends: tuple[tuple[str, str], ...]
+    devices: tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
+    groups: tuple[str, ...]
+    members: tuple[str, ...]
+    regions: tuple[str, ...]
+    lanes: tuple[LaneRecall, ...]
+
+
+@dataclass(frozen=True)
+class Recall:
+    """A session on paper. `changed` is what differs since some moment; nothing where none was asked for."""
+
+    title: str
+    lines: tuple[str, ...]
+    cues: tuple[str, ...]
+    tracks: tuple[TrackRecall, ...]
+    changed: tuple[str, ...] | None = None
+
+
+def recall_of(session: Session, *, full: bool = True, since: Session | None = None) -> Recall:
+    """The whole session in words; a short one tells the first few moves of a lane, and no track that stands still."""
+    tempo, length = session.tempo, session.length
+    seconds = float(tempo.seconds(length))
+    moving = len({lane.parameter for lane in session.lanes})
+    lines = (
+        f"{counted(tempo.bar_count(length), 'bar')}, {clock_text(seconds)}",
+        f"{counted(len(session.tracks), 'track')}, {counted(moving, 'parameter')} automated, {session.precedence} lanes win",
+    )
+    cues = tuple(
+        f"{place(session, m.tick)}: {m.name or 'a marker'}{' (cue)' if m.cue else ''}" for m in session.markers_in_time
+    )
+    tracks = (track_recall(session, track, full) for track in session.tracks)
+    changed = None if since is None else tuple(changes_between(since, session))
+    return Recall(session.name, lines, cues, tuple(t for t in tracks if full or t.lanes), changed)
+
+
+def track_recall(session: Session, track: Track, full: bool) -> TrackRecall:
+    """A track on paper."""
+    at_rest = [(p, p.format(p.value)) for p in track.parameters]
+    automated = {p.id for p in track.parameters if session.lanes_of(p.id)}
+    rest = tuple(
+        (p.name, _at_rest(text, p.id in automated))
+        for p, text in at_rest
+        if p.family not in (Family.SEND, Family.DEVICE)
+    )
+    sends = tuple((p.name, _at_rest(text, p.id in automated)) for p, text in at_rest if p.family is Family.SEND)
+    devices = tuple(
+        (
+            device.name,
+            tuple((p.name, _at_rest(text, p.id in automated)) for p, text in at_rest if p.device == device.id),
+        )
+        for device in track.devices
+    )
+    lanes = (lane_recall(session, lane, full) for p in track.parameters for lane in session.lanes_of(p.id))
+    reads = "reads its lanes" if track.reads else "off: its lanes are not heard"
+    return TrackRecall(
+        track.name,
+        f"{track.kind}, {reads}",
+        rest,
+        sends,
+        devices,
+        tuple(group.name for group in groups_above(session, track.id)),
+        tuple(session.track(id).name for id in track.members),
+        tuple(
+            f"{r.name}, {place(session, r.start)} to {session.tempo.position(r.end)}{', muted' if r.muted else ''}"
+            for r in track.regions
+        ),
+        tuple(lane for lane in lanes if full or lane.cues),
+    )
+
+
+def _at_rest(text: str, automated: bool) -> str:
+    return f"{text}, automated" if automated else text
+
+
+def lane_recall(session: Session, lane: Lane, full: bool) -> LaneRecall:
+    """What a lane does, in sentences."""
+    parameter = session.parameter(lane.parameter)
+    found = list(cues_of(session.in_session_time(lane), *session.span(lane)))
+    told = found if full else found[:SHORT]
+    where = "" if lane.on_track else f"in {session.region(lane.home).name}"
+    return LaneRecall(
+        parameter.name, where, tuple(cue_text(session, parameter, c) for c in told), len(found) - len(told)
+    )
+
+
+def cues_of(curve: Envelope, start: int, end: int) -> Iterator[Cue]:
+    """The moves of a curve inside ``[start, end]``, in order: each as long as it goes one way without standing still."""
+    inner = curve.ticks[(curve.ticks > start) & (curve.ticks < end)].tolist()
+    last: Cue | None = None
+    for a, b in pairwise(sorted({start, *inner, end})):
+        for found in _moves(curve, a, b, is_last=b == end):
+            if last and not last.jumps and not found.jumps and last.end == found.start and _way(last) == _way(found):
+                last = Cue(last.start, found.end, last.first, found.last)
+                continue
+            if last:
+                yield last
+            last = found
+    if last:
+        yield last
+
+
+def _moves(curve: Envelope, a: int, b: int, is_last: bool) -> Iterator[Cue]:
+    """What a curve does between two neighbouring points, and at the later one."""
+    first, before = curve.value_at(a), curve.value_at(b, "left")
+    if first != before:
+        yield Cue(a, b, first, before)
+    after = curve.value_at(b)
+    if after != before and not is_last:
+        yield Cue(b, b, before, after)
+
+
+def _way(cue: Cue) -> bool:
+    return cue.last > cue.first
+
+
+def cue_text(session: Session, parameter: Parameter, cue: Cue) -> str:
+    """A move as a sentence: “9.1.00, 0:20.6: from −18.0 dB to −6.0 dB over 2 beats”."""
+    first, last = parameter.format(cue.first), parameter.format(cue.last)
+    if cue.jumps:
+        return f"{place(session, cue.start)}: from {first} to {last} at once"
+    return f"{place(session, cue.start)}: from {first} to {last} over {_length(cue.end - cue.start)}"
+
+
+def _length(ticks: int) -> str:
+    beats = round(ticks / TICKS_PER_BEAT, 2)
+    return f"{beats:g} beat{'' if beats == 1 else 's'}"
+
+
+def place(session: Session, tick: int) -> str:
+    """A place by bar and by the clock: “9.1.00, 0:20.6”."""
+    return f"{session.tempo.position(tick)}, {clock_text(float(session.tempo.seconds(tick)))}"
+
+
+def clock_text(seconds: float) -> str:
+    """Minutes, seconds and tenths.
+
+    >>> clock_text(20.61), clock_text(59.96), clock_text(3601)
+    ('0:20.6', '1:00.0', '60:01.0')
+    """
+    tenths = round(seconds * 10)
+    return f"{tenths // 600}:{tenths % 600 // 10:02d}.{tenths % 10}"
+
+
+def changes_between(one: Session, other: Session) -> Iterator[str]:
+    """What differs from one state of a session to a later one, in sentences, the parameters in their order."""
+    names = {t.id: t.name for t in one.tracks}
+    for track in other.tracks:
+        if track.id not in names:
+            yield f"{track.name} is new"
+        elif names[track.id] != track.name:
+            yield f"{track.name} was called {names[track.id]}"
+    left = {t.id for t in other.tracks}
+    yield from (f"{track.name} is gone" for track in one.tracks if track.id not in left)
+    for pair in revisions_compared(one, other, ("then", "now")):
+        if pair.same:
+            continue
+        name = pair.other.name
+        if pair.kind == "only other":
+            yield f"{name}: a lane that was not there"
+        elif pair.kind == "only one":
+            yield f"{name}: its lane is gone"
+        else:
+            far = pair.measure.format_distance(pair.largest)
+            yield f"{name}: up to {far} otherwise, most at {place(other, pair.at)}"
+    before = {p.id: p for t in one.tracks for p in t.parameters}
+    for track in other.tracks:
+        for p in track.parameters:
+            if p.id in before and before[p.id].value != p.value:
+                yield f"{track.name} {p.name} rests at {p.format(p.value)}, before at {p.format(before[p.id].value)}"

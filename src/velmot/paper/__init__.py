@@ -1,0 +1,1 @@
+"""Paper: a session as sheets that are read, and strips as pictures."""
