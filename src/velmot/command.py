@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from velmot import rendering, tidying, written
+from velmot import papers, rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
@@ -110,11 +110,14 @@ def _parser(more: More | None) -> argparse.ArgumentParser:
     render = commands.add_parser("render", help="render a session as sound: the mix, or a file for each track")
     rendering.add_to(render)
     render.set_defaults(run=_render)
+    picture, sheet = papers.add_to(commands)
+    picture.set_defaults(run=_picture, links=None)
+    sheet.set_defaults(run=_sheet)
     look, tidy = tidying.add_to(commands)
     look.set_defaults(run=_findings)
     tidy.set_defaults(run=_tidy)
     _add_writing(tidy)
-    for name in ("convert", "plan", "apply", "render", "findings", "tidy"):
+    for name in ("convert", "plan", "apply", "render", "picture", "sheet", "findings", "tidy"):
         command = commands.choices[name]
         command.add_argument("--json", action="store_true", help="say it as JSON, a line for each file")
         command.add_argument("--quiet", action="store_true", help="say only what was refused")
@@ -450,6 +453,26 @@ def _render(chosen: argparse.Namespace) -> int | None:
     said.row["targets"] = [str(target) for target in targets]
     said.tell(chosen)
     return None
+
+
+def _picture(chosen: argparse.Namespace) -> None:
+    said = _Said(chosen.session)
+    session, _ = _opened(chosen.session, said)
+    change = _changing(chosen, *_request(chosen.request)) if chosen.request else None
+    _paper(chosen, said, papers.draw(chosen, session, (lambda one: change(one, said)) if change else None))
+
+
+def _sheet(chosen: argparse.Namespace) -> None:
+    said = _Said(chosen.session)
+    session, _ = _opened(chosen.session, said)
+    _paper(chosen, said, papers.sheet(chosen, session, lambda path: _opened(path, said)[0]))
+
+
+def _paper(chosen: argparse.Namespace, said: _Said, data: bytes) -> None:
+    written.write(chosen.output, data)
+    said.lines.append(f"wrote {chosen.output.name}, {len(data):,} bytes")
+    said.row["target"] = str(chosen.output)
+    said.tell(chosen)
 
 
 def _findings(chosen: argparse.Namespace) -> int | None:

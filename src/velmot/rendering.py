@@ -39,7 +39,7 @@ def render(chosen: argparse.Namespace, session: Session, data: bytes) -> tuple[R
     """Render what was chosen; the report, and the files that were written."""
     if (chosen.output is None) == (chosen.each is None):
         raise RequestError("output/each", place="-o", accepted="-o FILE, or --each FOLDER")
-    start, end = _span(session, chosen.span)
+    start, end = span_of(session, chosen.span)
     wanted = Wanted(start, end, _tracks(session, chosen.tracks), chosen.rate, chosen.bits).checked(session)
     finds = _finder(chosen.audio or chosen.session.parent)
     source = _notes(chosen, session, data)
@@ -79,7 +79,8 @@ def _beside(folder: Path) -> tempfile.TemporaryDirectory[str]:
     return tempfile.TemporaryDirectory(prefix=".velmot-", dir=folder)
 
 
-def _span(session: Session, text: str | None) -> tuple[int, int]:
+def span_of(session: Session, text: str | None) -> tuple[int, int]:
+    """The ticks of two positions with a dash between them; all of it where nothing is said. RequestError."""
     if not text:
         return 0, session.length
     first, dash, last = text.partition("-")

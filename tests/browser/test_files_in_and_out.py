@@ -174,3 +174,37 @@ def test_delete_can_be_taken_back_and_a_rename_stays(page, server):
     page.get_by_role("button", name="Open a fresh Skerry Light, the sample").click()
     expect(page.locator("section.strip").first).to_be_visible()
     assert sorted(s["name"] for s in server.json("sessions")) == ["Skerry Light", "Tidal study"]
+
+
+def test_a_sheet_and_pictures_are_taken_out_by_hand_and_by_a_key(desk, server, page):
+    """A short sheet since a mark, then the strips with what would come, as they are on the bench."""
+    desk.open()
+    desk.drag_range("bell.level", 32, 48)
+    desk.choose_track("Gulls")
+    expect(page.get_by_role("button", name="Apply", exact=True)).to_be_enabled()
+    desk.canvas_of("bell.level").focus()
+    with page.expect_download() as picture:
+        page.keyboard.press("Shift+P")
+    svg = picture.value.path().read_text()
+    assert picture.value.suggested_filename == "Skerry Light.svg"
+    for words in ("Bell buoy Level", "Keeper Level", "1.1.00 to 17.1.00", "orange what would be heard there."):
+        assert words in svg
+    assert svg.count("stroke: #b8380b") == 1, "the gulls, who are there as a guest"
+    expect(page.get_by_text("A picture of 5 strips is taken out.")).to_be_visible()
+
+    page.get_by_role("link", name="Take out…").click()
+    sheet = page.get_by_role("region", name="A recall sheet")
+    sheet.get_by_text("plain text", exact=True).click()
+    sheet.get_by_text("short: only what moves, its first moves").click()
+    with page.expect_download() as taken:
+        sheet.get_by_role("link", name="Take the sheet").click()
+    said = taken.value.path().read_text()
+    assert (
+        said.startswith("Skerry Light\n============\n") and "and 10 more moves" in said and "What changed" not in said
+    )
+    drawing = page.get_by_role("region", name="A picture")
+    expect(drawing.get_by_text("4 strips, 9.1.00 to 13.1.00")).to_be_visible()
+    drawing.get_by_text("PDF", exact=True).click()
+    with page.expect_download() as taken:
+        drawing.get_by_role("button", name="Take the picture").click()
+    assert taken.value.path().read_bytes().startswith(b"%PDF") and taken.value.suggested_filename == "Skerry Light.pdf"

@@ -3,6 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useFocusOnBench } from '../state/focus'
 import { useKeys } from '../state/keys'
+import { usePicture } from '../state/picture'
 import { later, stripsStand } from './later'
 import LedgerEdge from '../parts/LedgerEdge.vue'
 import { useTransport } from '../state/desk/transport'
@@ -117,6 +118,7 @@ function wheel(event: WheelEvent): void {
   if (zooming) bench.zoom(Math.exp(Math.min(Math.max(amount, -200), 200) / 400), beatAt(x, bench.view, bench.plotWidth))
   else bench.pan((amount / bench.plotWidth) * width())
 }
+const picture = usePicture()
 const width = () => bench.view.end - bench.view.start
 const middle = () => bench.hover ?? bench.view.start + width() / 2
 
@@ -141,6 +143,7 @@ useKeys({
   'heard everywhere': () => bench.toggleHeardEverywhere(),
   'strip size': () => bench.nextSize(),
   'large strip': () => bench.toggleLarge(session.lanes.get(selection.lanes[0] ?? '')?.parameter ?? bench.strips[0]),
+  picture: () => picture.takeView(),
   'look closer': () => bench.lookCloser(bench.closer ? null : (selection.regions[0] ?? null)),
   'let go': () => {
     if (bench.closer) bench.lookCloser(null)

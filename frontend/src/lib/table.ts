@@ -342,6 +342,9 @@ export const ACTIONS = {
   "keep aside": [
     "K"
   ],
+  "picture": [
+    "P"
+  ],
   "next point": [
     "n"
   ],
@@ -557,6 +560,10 @@ export const KEYS = [
   {
     "written": "Shift k",
     "says": "keep aside what the chosen lanes do"
+  },
+  {
+    "written": "Shift p",
+    "says": "take out a picture of the strips on view, with what would come"
   },
   {
     "written": "Ctrl Enter",

@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { api, asked, sentence, type Schemas } from '../api/client'
 import { download } from '../api/transfer'
 import ReportList from '../parts/ReportList.vue'
+import PaperSection from './PaperSection.vue'
 import SoundSection from './SoundSection.vue'
 import { useAsking } from '../state/asking'
 import { useSelection } from '../state/selection'
@@ -66,6 +67,7 @@ async function takeMidi(): Promise<void> {
       <ReportList v-else-if="intoReport" class="report" :report="intoReport" came="Written" />
     </section>
     <SoundSection />
+    <PaperSection />
     <section>
       <h2>As a Velmot session file</h2>
       <p class="soft">Everything, to the last bit, in an open format that reads back the same.</p>
@@ -137,19 +139,6 @@ section {
 h2 {
   font-size: 15px;
   margin-bottom: 2px;
-}
-.button {
-  display: inline-block;
-  margin-right: 10px;
-  margin-top: 10px;
-  height: 28px;
-  line-height: 28px;
-  padding: 0 12px;
-  border-radius: 3px;
-  background: var(--ink);
-  color: var(--on-ink);
-  font-weight: 600;
-  text-decoration: none;
 }
 table {
   margin: 10px 0;

@@ -79,8 +79,8 @@ class Wanted:
         return self
 
 
-Silhouettes = Mapping[str, tuple[Floats, Floats]]
-"""For parameters whose track sounds: (lows, highs) of its sound in columns over the span, −1 to 1."""
+Silhouettes = Mapping[str, Floats]
+"""For parameters whose track sounds: how high it reaches in equal parts of the span, 0 to 1."""
 
 
 def drawn(session: Session, wanted: Wanted, form: Form, sound: Silhouettes | None = None) -> bytes:
@@ -117,7 +117,7 @@ def _legend(wanted: Wanted, sound: bool) -> str:
     )
 
 
-def _strip(axes: Axes, session: Session, wanted: Wanted, id: str, sound: tuple[Floats, Floats] | None) -> None:
+def _strip(axes: Axes, session: Session, wanted: Wanted, id: str, sound: Floats | None) -> None:
     parameter = session.parameter(id)
     axes.set_xlim(wanted.start, wanted.end)
     axes.set_ylim(-0.04, 1.04)
@@ -131,9 +131,8 @@ def _strip(axes: Axes, session: Session, wanted: Wanted, id: str, sound: tuple[F
     axes.set_yticks([place for place, _ in marks], [text for _, text in marks])
     axes.set_xticks([])
     if sound is not None:
-        lows, highs = sound
-        edges = np.linspace(wanted.start, wanted.end, len(lows))
-        axes.fill_between(edges, 0.5 + lows / 2, 0.5 + highs / 2, color=SOUND, linewidth=0)
+        places = np.linspace(wanted.start, wanted.end, len(sound))
+        axes.fill_between(places, 0.5 - sound / 2, 0.5 + sound / 2, color=SOUND, linewidth=0)
     ink = INKS.get(ink_of(parameter), INK)
     whole = wanted.start, wanted.end
     after = (
@@ -184,11 +183,11 @@ def _curves(axes: Axes, session: Session, parameter: Parameter, start: int, end:
         a, b = max(own[0], start), min(own[1], end)
         if a < b:
             _line(axes, session.in_session_time(lane), parameter, a, b, PENCIL, 0.4, dashed=False)
-    for one, other, lane in speaking(reading(session), parameter.id).over(session.length):
+    for one, other, spoken in speaking(reading(session), parameter.id).over(session.length):
         a, b = max(one, start), min(other, end)
         if a < b:
-            curve = session.in_session_time(lane) if lane else Envelope.constant(parameter.value, parameter.axis)
-            _line(axes, curve, parameter, a, b, ink, 1.4 if lane else 0.8, dashed)
+            curve = session.in_session_time(spoken) if spoken else Envelope.constant(parameter.value, parameter.axis)
+            _line(axes, curve, parameter, a, b, ink, 1.4 if spoken else 0.8, dashed)
 
 
 def _line(
@@ -259,12 +258,18 @@ def _bars(axes: Axes, session: Session, wanted: Wanted) -> None:
 def _bytes(figure: Figure, form: Form) -> bytes:
     out = BytesIO()
     if form == "svg":
-        FigureCanvasSVG(figure).print_svg(out, metadata={"Date": None, "Creator": "Velmot"})
+        FigureCanvasSVG(figure).print_svg(  # type: ignore[no-untyped-call]
+            out, metadata={"Date": None, "Creator": "Velmot"}
+        )
     elif form == "pdf":
-        FigureCanvasPdf(figure).print_pdf(out, metadata={"CreationDate": None, "Creator": "Velmot", "Producer": None})
+        FigureCanvasPdf(figure).print_pdf(  # type: ignore[no-untyped-call]
+            out, metadata={"CreationDate": None, "Creator": "Velmot", "Producer": None}
+        )
     else:
         figure.set_dpi(150)
-        FigureCanvasAgg(figure).print_png(out, metadata={"Software": "Velmot"})
+        FigureCanvasAgg(figure).print_png(  # type: ignore[no-untyped-call]
+            out, metadata={"Software": "Velmot"}
+        )
     return out.getvalue()
 
 

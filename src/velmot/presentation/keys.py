@@ -69,6 +69,7 @@ KEYS: tuple[Key, ...] = (
     Key("the chosen strip large for fine work, or all as they were", "large strip", ("f",)),
     Key("look closer at the chosen region, or back at the session", "look closer", ("k",)),
     Key("keep aside what the chosen lanes do", "keep aside", ("K",)),
+    Key("take out a picture of the strips on view, with what would come", "picture", ("P",)),
     Key("apply what the worksheet shows", said="Ctrl Enter"),
     Key("undo, redo", said="Ctrl Z, Ctrl Shift Z"),
     Key("copy, cut (sealed) and paste to the same place", said="Ctrl C, Ctrl X, Ctrl V"),

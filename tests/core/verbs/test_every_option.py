@@ -18,7 +18,7 @@ from velmot.core.tidy.request import Found
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
 from velmot.core.verbs import OPERATIONS, plan
 from velmot.core.verbs.alternatives.request import KeepAside
-from velmot.core.verbs.carry.request import Match
+from velmot.core.verbs.carry.request import Carry, Match
 from velmot.core.verbs.follow.request import Follow, FollowOn
 from velmot.core.verbs.paste.request import Clip
 from velmot.core.verbs.points.request import Spot
@@ -125,6 +125,7 @@ def linked() -> Session:
 
 
 LINKED = linked()
+AFTER_CARRY = plan(DEMO, "carry", Carry(**CARRY)).applied_to(DEMO)
 
 
 def stairs() -> Session:

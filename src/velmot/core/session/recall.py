@@ -15,6 +15,7 @@ from velmot.core.session.track import Lane, Track
 from velmot.core.time.ticks import TICKS_PER_BEAT
 from velmot.core.words import counted
 
+_THEN, _NOW = "then", "now"
 SHORT = 8
 """Of how many moves of a lane a short sheet tells each."""
 
@@ -204,10 +205,11 @@ def changes_between(one: Session, other: Session) -> Iterator[str]:
             yield f"{track.name} was called {names[track.id]}"
     left = {t.id for t in other.tracks}
     yield from (f"{track.name} is gone" for track in one.tracks if track.id not in left)
-    for pair in revisions_compared(one, other, ("then", "now")):
+    for pair in revisions_compared(one, other, (_THEN, _NOW)):
         if pair.same:
             continue
-        name = pair.other.name
+        said = pair.one.name if pair.kind == "only one" else pair.other.name
+        name = said.removesuffix(f", {_THEN}").removesuffix(f", {_NOW}")
         if pair.kind == "only other":
             yield f"{name}: a lane that was not there"
         elif pair.kind == "only one":
