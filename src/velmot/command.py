@@ -15,7 +15,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from velmot import papers, rendering, tidying, written
+from velmot import batch, papers, rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
@@ -113,11 +113,12 @@ def _parser(more: More | None) -> argparse.ArgumentParser:
     picture, sheet = papers.add_to(commands)
     picture.set_defaults(run=_picture, links=None)
     sheet.set_defaults(run=_sheet)
+    batch.add_to(commands).set_defaults(run=_batch)
     look, tidy = tidying.add_to(commands)
     look.set_defaults(run=_findings)
     tidy.set_defaults(run=_tidy)
     _add_writing(tidy)
-    for name in ("convert", "plan", "apply", "render", "picture", "sheet", "findings", "tidy"):
+    for name in ("convert", "plan", "apply", "batch", "render", "picture", "sheet", "findings", "tidy"):
         command = commands.choices[name]
         command.add_argument("--json", action="store_true", help="say it as JSON, a line for each file")
         command.add_argument("--quiet", action="store_true", help="say only what was refused")
@@ -440,6 +441,18 @@ def _apply(chosen: argparse.Namespace) -> int | None:
     _put(chosen, said_of, change(session, said_of), data, chosen.output, [sessions[0], path])
     said_of.tell(chosen)
     return None
+
+
+def _batch(chosen: argparse.Namespace) -> int | None:
+    finished, refused, before = batch.run(chosen, _found(chosen.source))
+    if not chosen.quiet and not chosen.json:
+        parts = [
+            f"{finished:,} done",
+            f"{refused:,} refused" if refused else "",
+            f"{before:,} done before" if before else "",
+        ]
+        print(f"{counted(finished + refused + before, 'file')}: {', '.join(filter(None, parts))}")
+    return DONE if not refused else SOME if finished or before else REFUSED
 
 
 def _render(chosen: argparse.Namespace) -> int | None:

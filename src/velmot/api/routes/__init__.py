@@ -5,7 +5,19 @@ from __future__ import annotations
 from ninja import NinjaAPI
 
 from velmot.api import errors
-from velmot.api.routes import book, desk, doing, listening, logbook, papers, reuse, seeing, sessions, taking_out, tidying
+from velmot.api.routes import (
+    book,
+    desk,
+    doing,
+    listening,
+    logbook,
+    papers,
+    reuse,
+    seeing,
+    sessions,
+    taking_out,
+    tidying,
+)
 
 
 def make_api() -> NinjaAPI:
