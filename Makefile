@@ -46,6 +46,12 @@ types: $(VENV)/.tests $(FRONT)/node_modules/.done docs-current
 	cd $(FRONT) && ./node_modules/.bin/vue-tsc --noEmit
 
 # What is generated from the code must be what is committed.
+.PHONY: docs-site
+docs-site: help/index.html
+
+help/index.html: $(VENV)/.tests $(FRONT)/node_modules/.done $(shell find docs docs-theme -type f 2>/dev/null) mkdocs.yml CHANGELOG.md CONTRIBUTING.md
+	$(PY) -m tests.docs_site
+
 .PHONY: docs-current
 docs-current: $(VENV)/.tests $(FRONT)/node_modules/.done
 	$(PY) -m velmot.site.generated --check
@@ -66,7 +72,7 @@ browser: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
 	$(PY) -m pytest -n $(WORKERS) tests/browser
 
 # The wheel and the source archive, built, installed where nothing is, and used.
-release: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)
+release: $(VENV)/.tests $(FRONT)/dist/manifest.json docs-site $(BROWSER)
 	$(PY) -m tests.release
 
 bench: $(VENV)/.tests $(FRONT)/dist/manifest.json $(BROWSER)

@@ -1,4 +1,4 @@
-"""The built page goes into the wheel, so that who installs it needs no Node."""
+"""The built page and the docs go into the wheel, so that who installs it needs no Node and finds its help."""
 
 import shutil
 from pathlib import Path
@@ -7,6 +7,7 @@ from setuptools import setup
 from setuptools.command.build_py import build_py
 
 PAGE = Path(__file__).parent / "frontend" / "dist"
+HELP = Path(__file__).parent / "help"
 
 
 class WithPage(build_py):
@@ -18,7 +19,10 @@ class WithPage(build_py):
             return
         if not (PAGE / "manifest.json").exists():
             raise SystemExit("the page is not built yet: `make release` does it before the wheel")
-        shutil.copytree(PAGE, Path(self.build_lib) / "velmot" / "site" / "built", dirs_exist_ok=True)
+        site = Path(self.build_lib) / "velmot" / "site"
+        shutil.copytree(PAGE, site / "built", dirs_exist_ok=True)
+        if HELP.exists():
+            shutil.copytree(HELP, site / "help", dirs_exist_ok=True)
 
 
 setup(cmdclass={"build_py": WithPage})

@@ -567,3 +567,13 @@ def test_regions_that_cannot_be_are_refused_with_nothing_saved(client, demo, req
     answer = post(client, f"{demo}/apply", {"revision": 0, "request": request_})
     assert (answer.status_code, answer.json()["code"]) == (422, code) and set(answer.json()) == SHAPE
     assert sessions.row(demo).head == 0
+
+
+def test_a_session_that_was_deleted_is_removed_for_good_and_no_other(client, demo):
+    other = client.post("/api/demo").json()["id"]
+    assert client.post(f"/api/sessions/{demo}/remove").status_code in (404, 409, 422), "it is not deleted yet"
+    assert client.delete(f"/api/sessions/{demo}").status_code == 204
+    assert client.post(f"/api/sessions/{demo}/remove").status_code == 204
+    assert client.get(f"/api/sessions/{demo}").status_code == 404
+    assert client.post(f"/api/sessions/{demo}/restore").status_code == 404
+    assert client.get(f"/api/sessions/{other}").status_code == 200

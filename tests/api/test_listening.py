@@ -232,3 +232,13 @@ def test_own_audio_that_no_session_and_no_history_names_goes_after_a_day(client,
     assert left() == {laid["digest"], fresh["digest"]}, "it can still be brought back"
     stored.remove(demo)
     assert left() == {fresh["digest"]}
+
+
+def test_every_hall_has_its_impulse_and_no_other_number(client):  # noqa: F811
+    from velmot.sound.stand_ins.hall import DECAYS
+
+    for i in range(len(DECAYS)):
+        answer = client.get(f"/api/sound/impulse/{i}")
+        assert answer.status_code == 200 and len(answer.content) % 8 == 0 and len(answer.content) > 48_000
+    for i in (-1, len(DECAYS)):
+        assert client.get(f"/api/sound/impulse/{i}").status_code in (404, 422)

@@ -317,6 +317,7 @@ def test_a_tempo_ramp_moves_nothing_behind_it():
     bars = np.arange(0, 61, 4) * BEAT
     assert np.abs(again.seconds(bars[4:]) - tempo.seconds(bars[4:])).max() < 1e-3
     assert np.abs(again.seconds(bars) - tempo.seconds(bars)).max() < 1e-3
+    assert len(again.tempos) == 16 * 4 + 2, "a step each quarter of a beat"
 
 
 @pytest.mark.parametrize(("channel", "kept"), [(0, 0), (15, 15), (16, 0), (-1, 0)])
@@ -484,6 +485,11 @@ def test_markers_and_cues_come_with_their_places_and_names():
         ([b"{@JP}" + "海の朝".encode("cp932"), "夜".encode("cp932")], ["海の朝", "夜"], "JP"),
         ([b"{@LATIN}caf\xe9", b"{@UTF-8}caf\xc3\xa9"], ["café", "café"], "LATIN, UTF-8"),
         ([b"{@UTF-16LE}" + "tide".encode("utf-16-le"), "海".encode("utf-16-le")], ["tide", "海"], "UTF-16LE"),
+        (
+            [b"{@UTF-16LE}" + "tide".encode("utf-16-le"), "{@LATIN}".encode("utf-16-le") + b"caf\xe9"],
+            ["tide", "café"],
+            "UTF-16LE, LATIN",
+        ),
         ([b"\xff\xfe" + "海".encode("utf-16-le"), b"tide"], ["海", "tide"], None),
         ([b"{@WHAT}tide", b"{#Title=x}"], ["{@WHAT}tide", "{#Title=x}"], None),
     ],

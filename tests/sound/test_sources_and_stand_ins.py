@@ -16,7 +16,7 @@ from velmot.sound.outlines import PER_SECOND, outline
 from velmot.sound.outlines import RATE as OUTLINED
 from velmot.sound.path import Piece, score_of
 from velmot.sound.sources import made
-from velmot.sound.sources.notes import Note, played
+from velmot.sound.sources.notes import DRUMS, Note, played
 from velmot.sound.stand_ins.hall import DECAYS, impulse
 
 
@@ -31,6 +31,46 @@ def test_a_take_is_the_same_in_whatever_pieces_it_is_made(kind):
     assert 0.02 < abs(whole).max() < 1.6
     another = made(sound, "another", rate, 0, 14 * rate)
     assert (another == whole).all() == (kind == "tone"), "each take is another one"
+
+
+KEPT = {
+    "tone": [0.3536, 0.3536, 0.3536, 0.3536, 0.3536, 0.3536],
+    "bell": [0.0273, 0.0011, 0.0318, 0.0013, 0.0001, 0.0],
+    "horn": [0.1752, 0.0984, 0.162, 0.1189, 0.1679, 0.1105],
+    "voices": [0.2378, 0.28, 0.2813, 0.2787, 0.2838, 0.2671],
+    "murmur": [0.1288, 0.0877, 0.1446, 0.0994, 0.1399, 0.0672],
+    "birds": [0.0678, 0.0788, 0.0727, 0.0, 0.0787, 0.122],
+    "machine": [0.1374, 0.1639, 0.1481, 0.1562, 0.159, 0.1581],
+    "rain": [0.1357, 0.1279, 0.1122, 0.1417, 0.1368, 0.1168],
+    "noise": [0.0794, 0.0928, 0.0942, 0.1089, 0.1037, 0.097],
+    "pulse": [0.0542, 0.0538, 0.0541, 0.054, 0.0543, 0.0543],
+}
+
+
+@pytest.mark.parametrize("kind", MADE)
+def test_a_take_is_tomorrow_what_it_was_today(kind):
+    """A session keeps the seed of a take and not its sound, so that a source that changes would change every session."""
+    sound = made(Sound(kind, hz=200, density=0.6, brightness=0.4, seed=3), "take", 8000, 0, 12 * 8000)
+    assert [float(np.sqrt(np.mean(np.square(part)))) for part in np.array_split(sound, 6)] == pytest.approx(
+        KEPT[kind], abs=1.5e-4
+    )
+
+
+@pytest.mark.parametrize(
+    ("note", "kept"),
+    [
+        (Note(0.1, 1.5, 36, 100, 0), [0.0348, 0.026, 0.0147, 0.0083, 0.004, 0.0]),
+        (Note(0.1, 1.5, 60, 100, 16), [0.0372, 0.0455, 0.0454, 0.0454, 0.0333, 0.0]),
+        (Note(0.1, 1.5, 60, 100, 33), [0.0375, 0.0243, 0.0112, 0.0052, 0.0021, 0.0]),
+        (Note(0.1, 1.5, 36, 100, 0, DRUMS), [0.0512, 0.0019, 0.0, 0.0, 0.0, 0.0]),
+        (Note(0.1, 1.5, 60, 100, 0, DRUMS), [0.0198, 0.0, 0.0, 0.0, 0.0, 0.0]),
+    ],
+)
+def test_a_note_is_tomorrow_what_it_was_today(note, kept):
+    sound = played([note], 8000, 0, 16_000)
+    assert [float(np.sqrt(np.mean(np.square(part)))) for part in np.array_split(sound, 6)] == pytest.approx(
+        kept, abs=1.5e-4
+    )
 
 
 def test_a_note_sounds_from_its_start_to_its_end_with_its_pitch_and_force():

@@ -2,6 +2,8 @@
 
 import json
 import sqlite3
+import subprocess
+import sys
 import zipfile
 from contextlib import closing
 from datetime import datetime
@@ -64,6 +66,19 @@ def test_what_is_damaged_is_laid_aside_as_it_is(tmp_path):
     _, was = backups.restore(tmp_path / "kept.zip", data)
     assert row_in(data / "velmot.sqlite3") == "one" and was.read_bytes() == b"no database " * 900
     assert not (data / "velmot.sqlite3-wal").exists()
+
+
+def test_what_a_killed_server_had_not_taken_in_yet_is_laid_aside_too(tmp_path):
+    data = folder(tmp_path / "data", "one")
+    backups.make(data, tmp_path / "kept.zip")
+    code = (
+        "import os, sqlite3; db = sqlite3.connect('velmot.sqlite3'); "
+        "db.execute(\"UPDATE kept SET row = 'late'\"); db.commit(); os.kill(os.getpid(), 9)"
+    )
+    subprocess.run([sys.executable, "-c", code], cwd=data)
+    assert (data / "velmot.sqlite3-wal").stat().st_size > 0
+    _, was = backups.restore(tmp_path / "kept.zip", data)
+    assert row_in(data / "velmot.sqlite3") == "one" and row_in(was) == "late"
 
 
 def test_nothing_is_written_over_and_nothing_is_kept_of_nothing(tmp_path):

@@ -2,6 +2,7 @@
 // The frame of an open session: its name, the places, undo and redo, and what went wrong.
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { helpAt } from '../lib/help'
 import { clockText, positionText } from '../lib/said'
 import { inField, useEarlyKeys, useKeys } from '../state/keys'
 import { later } from './later'
@@ -162,6 +163,7 @@ onBeforeUnmount(() => {
             Findings <span v-if="tidying.answer" class="number count">{{ figure(tidying.answer.count) }}</span>
           </button>
           <button class="plain-button" @click="keysShown = true">Keys</button>
+          <a v-if="helpAt" class="help" :href="`${helpAt}index.html`" target="velmot-help">Help</a>
           <button
             class="plain-button"
             title="Change the papers: as the system wishes, unless the other ones are chosen"

@@ -6,6 +6,7 @@ import { api, asked, refusal, sentence, ServerProblem, surely, type Format, type
 import Spark from '../parts/Spark.vue'
 import { upload, type Sent } from '../api/transfer'
 import { newTicket } from '../state/waiting'
+import { helpAt, version } from '../lib/help'
 import { counted } from '../lib/words'
 import ReportList from '../parts/ReportList.vue'
 import type { ReportOut } from '../api/client'
@@ -25,6 +26,18 @@ const removing = ref<number | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 const renaming = ref<number | null>(null)
 const newName = ref('')
+/** Whether this is another version than the one whose news were read here last. */
+const isNew = ref(false)
+const SEEN = 'velmot.seen'
+onMounted(() => {
+  const seen = localStorage.getItem(SEEN)
+  isNew.value = !!seen && seen !== version
+  if (!seen) localStorage.setItem(SEEN, version)
+})
+function readNews(): void {
+  localStorage.setItem(SEEN, version)
+  isNew.value = false
+}
 
 async function guarded(work: () => Promise<void>): Promise<boolean> {
   trouble.value = '' // before, as a file may be refused while the work goes on
@@ -178,6 +191,13 @@ function when(moment: string): string {
       <p>
         <RouterLink class="link" :to="{ name: 'phrases' }">The phrase book</RouterLink>{{ ' ' }}
         <span class="soft">keeps curves for every session.</span>
+      </p>
+      <p v-if="helpAt">
+        <a class="link" :href="`${helpAt}first-ten-minutes.html`" target="velmot-help">The first ten minutes</a>,
+        <a class="link" :href="`${helpAt}tasks/README.html`" target="velmot-help">tasks</a>{{ isNew ? ', ' : ''
+        }}<a v-if="isNew" class="link" :href="`${helpAt}CHANGELOG.html`" target="velmot-help" @click="readNews"
+          >what is new in {{ version }}</a
+        >
       </p>
     </header>
 

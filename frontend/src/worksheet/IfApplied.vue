@@ -3,6 +3,7 @@
 import { ElMessage } from 'element-plus/es/components/message/index.mjs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence, type AnyRequest, type Remedy } from '../api/client'
+import { aboutVerb, helpAt } from '../lib/help'
 import { VERBS } from '../lib/table'
 import { useBench } from '../state/bench'
 import { useWorksheet } from '../state/worksheet'
@@ -27,6 +28,7 @@ const nextFrame = () => new Promise((done) => requestAnimationFrame(done))
 const aside = ref<HTMLElement | null>(null)
 
 const change = computed(() => preview.change)
+const asked = computed(() => (preview.request ?? preview.draft)?.verb)
 const touched = computed(() => change.value?.touched ?? [])
 const limited = computed(() => change.value?.spans_limited ?? 0)
 const outside = computed(() => change.value?.span_text || 'these spans')
@@ -201,6 +203,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <button v-else-if="preview.problem.code !== 'stopped'" class="link remedy" @click="toField(preview.problem.place)">
         change it
       </button>
+      <a v-if="helpAt && asked" class="link soft about" :href="aboutVerb(asked)" target="velmot-help">about {{ asked }}</a>
     </template>
     <p v-else-if="preview.isSpent && !preview.request" class="soft">
       Done: <b>{{ isolated(preview.spent?.title ?? '') }}</b>. Change something to go on, or
@@ -228,6 +231,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
           </button>
         </li>
         <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>
+        <li v-if="helpAt && asked">
+          <a class="link soft" :href="aboutVerb(asked)" target="velmot-help">about {{ asked }}</a>
+        </li>
       </ul>
       <ul v-if="touched.length || placed.length" class="list">
         <li v-for="t in touched.slice(0, 4)" :key="t.parameter + t.home">

@@ -31,6 +31,7 @@ def pages() -> dict[Path, str]:
         ROOT / "docs" / "velmot-session.schema.json": _json(SessionShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "velmot-phrases.schema.json": _json(PhrasesShape.model_json_schema() | _SCHEMA),
         ROOT / "docs" / "keys.md": keys_page(),
+        ROOT / "docs" / "verbs.md": _verbs_page(),
         ROOT / "frontend" / "src" / "lib" / "table.ts": _table(),
         ROOT / "frontend" / "src" / "lib" / "said.json": _said(),
     }
@@ -96,6 +97,38 @@ def _usual(field: Field) -> object:
 
     ticks = field.kind in ("range", "position", "length") and field.default is not None
     return beats_of(field.default) if ticks else field.default
+
+
+def _verbs_page() -> str:
+    """docs/verbs.md: every verb of the worksheet with what it can be asked, by the names that requests have for it."""
+    from velmot.core.verbs import operations_of
+    from velmot.core.verbs.table import VERBS
+    from velmot.presentation.keys import written
+
+    out = [
+        "# Verbs",
+        "",
+        "What the worksheet does, and what each verb can be asked, as requests name it. Positions and lengths are beats.",
+        "",
+    ]
+    for verb in VERBS:
+        out += [f"## {verb.name} (`{written(verb.key)}`)", ""]
+        for operation in operations_of(verb):
+            about = (operation.request.__doc__ or "").strip().splitlines()[0]
+            out += [f"### {operation.verb}", "", about, "", "| field | what it says |", "| --- | --- |"]
+            out += [f"| `{f.name}` | {_cell(f)} |" for f in fields_of(operation.request)]
+            out.append("")
+    return "\n".join(out).rstrip() + "\n"
+
+
+def _cell(field: Field) -> str:
+    """A field in a cell of a table: what it means, its choices, its reach."""
+    choices = f" One of: {', '.join(f'`{c}`' for c in field.choices)}." if field.choices else ""
+    least, most = field.reach
+    reach = (
+        "" if field.reach == (None, None) else f" From {least:g}." if most is None else f" From {least:g} to {most:g}."
+    )
+    return (field.says + choices + reach).replace("|", "\\|")
 
 
 def _field(field: Field) -> dict[str, object]:

@@ -14,6 +14,8 @@ import platformdirs
 ROOT = Path(__file__).resolve().parents[3]
 IS_CHECKOUT = (ROOT / "frontend" / "package.json").exists()
 BUILT = ROOT / "frontend" / "dist" if IS_CHECKOUT else Path(__file__).parent / "built"
+HELP = ROOT / "help" if IS_CHECKOUT else Path(__file__).parent / "help"
+"""The docs as a site, once `make docs-site` has built it; the wheel brings it."""
 
 
 def usual_data() -> Path:

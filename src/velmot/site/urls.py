@@ -6,17 +6,22 @@ import re
 from typing import Annotated, Any
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
-from django.shortcuts import render
+from django.core.exceptions import SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
+from django.shortcuts import redirect, render
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.static import serve
 from ninja import Query
 
+from velmot import __version__
 from velmot.api.routes import make_api
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.api.schemas.sessions import Imported
 from velmot.site.demo import skerry_light
 from velmot.site.middleware import problem
+from velmot.site.paths import HELP
 from velmot.storage import sessions
 
 api = make_api()
@@ -33,7 +38,20 @@ def open_demo(request: HttpRequest, asked: Annotated[str, Query(max_length=64)] 
 def page(request: HttpRequest) -> HttpResponse:
     """The one page; it is told to fetch its typefaces, and its session, while its script is still being read."""
     found = re.match(r"/sessions/(\d{1,18})(?:/|$)", request.path)
-    return render(request, "index.html", {"session": found[1] if found else None, "fonts": settings.FIRST_FONTS})
+    said = {"session": found[1] if found else None, "fonts": settings.FIRST_FONTS, "version": __version__}
+    return render(request, "index.html", said | {"help": (HELP / "index.html").exists()})
+
+
+def help_page(request: HttpRequest, path: str) -> HttpResponseBase:
+    """A page of the docs, or what belongs to one."""
+    if not (HELP / "index.html").exists():
+        return problem(404, "not-found", "the docs are not built here", request.path, "`make docs-site`")
+    if not path:
+        return redirect("/help/index.html")
+    try:
+        return serve(request, path, document_root=str(HELP))
+    except (Http404, SuspiciousOperation):
+        return problem(404, "not-found", "there is no such page of the docs", request.path, "/help/index.html")
 
 
 def nothing_here(request: HttpRequest) -> HttpResponse:
@@ -49,6 +67,7 @@ def handler500(request: HttpRequest) -> HttpResponse:
 
 urlpatterns = [
     path("api/", api.urls),
+    re_path(r"^help/(?P<path>.*)$", help_page),
     re_path(r"^(?:api|static)/", nothing_here),
     re_path(r"^", page),
 ]

@@ -319,6 +319,16 @@ def test_a_threshold_on_a_lane_is_said_in_its_own_unit():
     assert "above 400 Hz" in said and "dB while" in said
 
 
+def test_a_threshold_that_a_lane_never_reaches_is_offered_a_tenth_of_its_range_lower():
+    """Of a range from 20 Hz to 20 kHz a tenth is 1998 Hz: below 4000 Hz that is 2002 Hz, and never below the lowest."""
+    for top, offered in ((4000.0, 2002.0), (1600.0, 20.0)):
+        lane = Lane("C", "cut", "track", Envelope.of([(0, 100.0, 0.0), (b(4), top, 0.0)], CUT.axis))
+        asked = Follow((FollowOn("rain.level"),), (), "cut", "makes room", threshold=9000.0)
+        with pytest.raises(RequestError, match="nothing is above") as refused:
+            plan(session(lane), "follow", asked, sounding=None)
+        assert refused.value.remedy.step == replace(asked, threshold=pytest.approx(offered))
+
+
 @pytest.mark.parametrize("always", [False, True])
 def test_a_region_that_was_moved_is_made_anew_where_it_lies_now(always):
     """Its room of 6 dB from 1 to 2 s (or all along) goes with it by a beat; anew it stands where the sound is, once."""
