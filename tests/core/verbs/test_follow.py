@@ -19,7 +19,7 @@ from velmot.core.findings import all_findings
 from velmot.core.parameters.parameter import Family, Parameter, level, mute, pan
 from velmot.core.session.session import Session
 from velmot.core.session.sounds import Sound
-from velmot.core.session.track import Lane, Region, Track
+from velmot.core.session.track import Lane, Region, Track, TrackKind
 from velmot.core.tidy.request import Found, Mend
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
@@ -304,6 +304,32 @@ def test_a_lane_knows_how_it_was_made_and_is_made_anew_with_its_mends_where_the_
     with pytest.raises(RequestError) as refused:
         plan(session(lane), "make anew", MakeAnew(("L",)), sounding=later)
     assert refused.value.code == "anew-none"
+
+
+@pytest.mark.parametrize("after_level", [False, True])
+def test_what_its_source_is_ridden_by_counts_where_it_is_heard_after_its_level(after_level):
+    """The voice's own level, and that of a group above it, change: only what was heard after them is otherwise by now."""
+    ride = Lane("V", "voice.level", "track", Envelope.of([(0, -6.0, 0.0)], Axis.LEVEL))
+    group = Track("g", "All", TrackKind.GROUP, members=("voice",), parameters=(level("g.level"),))
+    on = session(ride)
+    on = on.with_tracks((*on.tracks, group)).with_lanes(
+        (*on.lanes, Lane("G", "g.level", "track", Envelope.of([(0, 0.0, 0.0)], Axis.LEVEL)))
+    )
+    request = Follow((FollowOn("rain.level"),), ("voice",), does="makes room", after_level=after_level)
+    made = followed(request, on=on)
+    for id in ("V", "G"):
+        louder = [
+            replace(x, envelope=Envelope.of([(0, -3.0, 0.0)], Axis.LEVEL)) if x.id == id else x for x in made.lanes
+        ]
+        assert bool([f for f in all_findings(made.with_lanes(louder)) if f.kind == "stale"]) is after_level, id
+    for driven in ("voice.level", "g.level"):
+        asked = replace(request, targets=(FollowOn(driven),))
+        if after_level:
+            with pytest.raises(RequestError) as refused:
+                followed(asked, on=on)
+            assert refused.value.code == "follow-circle"
+        else:
+            followed(asked, on=on)
 
 
 def test_a_threshold_on_a_lane_is_said_in_its_own_unit():
