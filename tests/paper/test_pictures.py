@@ -4,6 +4,7 @@ import re
 import xml.etree.ElementTree as ET
 from dataclasses import replace
 from io import BytesIO
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -16,6 +17,8 @@ from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level
 from velmot.core.session.session import Session
+from velmot.core.verbs import plan
+from velmot.core.verbs.shape.request import RaiseSpan
 from velmot.paper import pictures
 from velmot.paper.pictures import FORMS, MOST_STRIPS, Wanted, corners, drawn, usual_parameters
 
@@ -46,6 +49,16 @@ def test_only_what_would_be_otherwise_is_orange():
         (applied, "if it was applied."),
     ):
         assert words in svg.decode()
+
+
+def test_it_is_orange_from_where_it_differs_to_where_it_does_not():
+    """The carry lands in bars 9 to 13 and jumps at both ends; a rise with ramps differs from the ramp's start to its end."""
+    assert pictures._otherwise(DEMO, AFTER_CARRY, "gulls.level", 0, b(64)) == (b(32), b(48))
+    assert pictures._otherwise(DEMO, AFTER_CARRY, "gulls.level", b(36), b(40)) == (b(36), b(40))
+    assert pictures._otherwise(DEMO, AFTER_CARRY, "bell.level", 0, b(64)) == (b(64), b(64))
+    asked = RaiseSpan(("L1",), b(34), b(46), 2.0, before=b(1), after=b(1))
+    raised = plan(DEMO, "raise", asked).applied_to(DEMO)
+    assert pictures._otherwise(DEMO, raised, "bell.level", 0, b(64)) == (b(33), b(47))
 
 
 def test_corners_lie_on_the_curve_on_both_sides_of_each_point():
@@ -133,3 +146,16 @@ def test_sound_lies_behind_levels_only():
     svg = drawn(DEMO, replace(BOTH, shows="now"), "svg", found).decode()
     assert pictures.SOUND in svg and "Ground: the sound." in svg
     assert pictures.SOUND not in drawn(DEMO, replace(BOTH, shows="now"), "svg").decode()
+
+
+KEPT = Path(__file__).parent / "kept.png"
+
+
+def test_the_picture_is_the_one_that_was_looked_at():
+    """Pixel by pixel within a bound, as another version of the library may set letters a little otherwise."""
+    now, kept = (imread(BytesIO(data))[:, :, :3] for data in (drawn(DEMO, BOTH, "png"), KEPT.read_bytes()))
+    assert now.shape == kept.shape
+    apart = np.abs(now - kept).max(axis=2) > 0.25
+    assert apart.mean() < 0.002, (
+        f"{apart.mean():.2%} of the pixels are otherwise: look at it, and keep it anew if it is right"
+    )

@@ -32,6 +32,7 @@ FORMS: tuple[Form, ...] = ("svg", "png", "pdf")
 MEDIA: dict[Form, str] = {"svg": "image/svg+xml", "png": "image/png", "pdf": "application/pdf"}
 Shows = Literal["now", "applied", "both"]
 MOST_STRIPS = 60
+SAME = 1e-9
 _MANY, _COLUMNS, _CORNERS, _APART = 3000, 1600, 24, 0.11
 
 SHEET, INK, SOFT, LINE, QUIET, FRESH, PENCIL, SOUND = (
@@ -165,13 +166,12 @@ def _otherwise(session: Session, after: Session, id: str, start: int, end: int) 
     one, other = (heard(reading(s), id, groups=False).envelope for s in (session, after))
     ticks = np.unique(np.concatenate(([start, end], one.ticks, other.ticks, (one.ticks[1:] + one.ticks[:-1]) // 2)))
     ticks = ticks[(ticks >= start) & (ticks <= end)]
-    differs = np.zeros(len(ticks), bool)
-    for side in ("left", "right"):
-        differs |= np.abs(one.at(ticks, side) - other.at(ticks, side)) > 1e-9
-    found = np.flatnonzero(differs)
+    left, right = (np.abs(one.at(ticks, side) - other.at(ticks, side)) > SAME for side in ("left", "right"))
+    found = np.flatnonzero(left | right)
     if not len(found):
         return end, end
-    return int(ticks[max(found[0] - 1, 0)]), int(ticks[min(found[-1] + 1, len(ticks) - 1)])
+    first, last = int(found[0]), int(found[-1])
+    return int(ticks[max(first - int(left[first]), 0)]), int(ticks[min(last + int(right[last]), len(ticks) - 1)])
 
 
 def _curves(axes: Axes, session: Session, parameter: Parameter, start: int, end: int, ink: str, dashed: bool) -> None:
