@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from velmot.library import plan as plan
     from velmot.library import write as write
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"
 __all__ = ["RequestError", "Session", "apply", "beats_of", "findings", "heard", "open", "plan", "ticks_of", "write"]
 
 _HOMES = {

@@ -6,12 +6,14 @@ import re
 import shutil
 import subprocess
 import sys
+import tomllib
 import urllib.error
 import urllib.request
 from pathlib import Path
 
 import pytest
 
+from velmot import __version__
 from velmot.site.network import behind
 from velmot.site.paths import usual_data
 from velmot.storage.errors import CannotStart
@@ -61,10 +63,19 @@ def test_served_found_again_looked_over_kept_and_put_back(tmp_path):
 
 
 def test_it_says_its_version_and_where_it_keeps_what_nobody_told_it(monkeypatch, tmp_path):
-    assert velmot("--version").stdout == "velmot 0.1.0\n"
+    assert velmot("--version").stdout == f"velmot {__version__}\n"
     monkeypatch.setattr("velmot.site.paths.IS_CHECKOUT", False)
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     assert usual_data() == tmp_path / "velmot"
+
+
+def test_it_is_one_version_wherever_it_is_said():
+    root = Path(__file__).parents[2]
+    package = json.loads((root / "frontend" / "package.json").read_text())["version"]
+    project = tomllib.loads((root / "pyproject.toml").read_text())["project"]["version"]
+    newest = re.search(r"^## (\d+\.\d+\.\d+)", (root / "CHANGELOG.md").read_text(), re.M)[1]
+    assert {package, project, newest} == {__version__}
+    assert f"velmot-{__version__}-py3-none-any.whl" in (root / "README.md").read_text()
 
 
 def test_a_folder_or_a_port_that_cannot_be_had_is_named(tmp_path):
