@@ -231,6 +231,9 @@ class Desk:
         self.kept: dict[int, dict] = {}
         """The bars that sessions were opened on: what a window shows as long as it has none of its own."""
         page.add_init_script(f"localStorage['velmot.folded'] ??= '{'yes' if folded else 'no'}'")
+        page.add_init_script(
+            "localStorage['velmot.hints'] ??= 'off'"
+        )  # it lies over the strips, where a test may press
 
     def open(self, id: int = 1, fresh: bool = False) -> Desk:
         """Open a session on its first bars with four levels pinned; `fresh` as someone who never has before."""

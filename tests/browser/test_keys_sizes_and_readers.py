@@ -172,3 +172,24 @@ def test_forced_colours_show_what_is_chosen_and_where_one_is(server, page):
         "x => [getComputedStyle(x).color, getComputedStyle(x.closest('.stage')).backgroundColor]"
     )
     assert ink != sheet
+
+
+def test_a_line_of_hints_says_what_a_hand_can_do_and_is_switched_off_for_good(desk, page):
+    page.add_init_script(
+        "if (!sessionStorage['told']) { localStorage['velmot.hints'] = 'on'; sessionStorage['told'] = 'yes' }"
+    )
+    desk.open()
+    line = page.locator(".hint-line")
+    desk.canvas_of("bell.level").hover()
+    expect(line).to_contain_text("Drag: a range.")
+    page.locator(".ruler").hover()
+    expect(line).to_contain_text("Click: time goes there.")
+    line.get_by_role("button", name="no hints").click()
+    expect(line).to_have_count(0)
+    page.reload()
+    expect(page.locator("section.strip").first).to_be_visible()
+    expect(line).to_have_count(0)
+    page.get_by_role("button", name="Keys", exact=True).click()
+    page.get_by_text("a line of hints at the foot of the strips").click()
+    page.keyboard.press("Escape")
+    expect(line).to_be_visible()

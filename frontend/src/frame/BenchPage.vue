@@ -3,6 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useFocusOnBench } from '../state/focus'
 import { useKeys } from '../state/keys'
+import { hints } from '../state/hints'
 import { usePicture } from '../state/picture'
 import { later, stripsStand } from './later'
 import LedgerEdge from '../parts/LedgerEdge.vue'
@@ -20,6 +21,7 @@ import CloserBar from '../bench/CloserBar.vue'
 import { useCurves, useFindings, useHeardLines, useValues } from '../state/curves'
 import { beatAt, gridStep, LEFT, RIGHT, snapped } from '../lib/geometry'
 import { useNear } from '../state/near'
+import HintLine from '../bench/HintLine.vue'
 import Overview from '../bench/Overview.vue'
 import { usePaper } from '../state/paper'
 import { usePlaces } from '../state/places'
@@ -265,6 +267,7 @@ const empty = computed(() => session.data && !session.data.lanes.length)
           <p>Choose a lane in the ledger on the left, and it appears here.</p>
         </div>
       </div>
+      <HintLine v-if="hints" />
     </main>
     <div v-if="!session.readOnly" class="foot" :class="{ low: worksheet.folded || worksheet.over }"><Worksheet /></div>
   </div>

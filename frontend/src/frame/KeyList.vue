@@ -2,6 +2,7 @@
 // Every key Velmot listens to.
 import { nextTick, ref, watch } from 'vue'
 import { KEYS } from '../lib/table'
+import { hints } from '../state/hints'
 import { letters } from '../state/keys'
 
 const shown = defineModel<boolean>({ required: true })
@@ -22,7 +23,10 @@ watch(
     <div v-if="shown" class="inside">
       <h2 id="keys-title">Keys</h2>
       <button class="link soft" autofocus @click="shown = false">close</button>
-      <p><ElCheckbox v-model="letters" label="keys of one letter or sign work" size="small" /></p>
+      <p>
+        <ElCheckbox v-model="letters" label="keys of one letter or sign work" size="small" />
+        <ElCheckbox v-model="hints" label="a line of hints at the foot of the strips" size="small" />
+      </p>
       <dl tabindex="0" aria-label="Keys and what they do">
         <template v-for="key in KEYS" :key="key.written + key.says">
           <dt class="number">{{ key.written }}</dt>

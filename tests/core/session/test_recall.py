@@ -108,3 +108,10 @@ def test_the_moves_of_any_lane_lead_from_its_start_to_its_end(session):
             assert cue.first == value
             at, value = cue.end, cue.last
         assert value == envelope.value_at(end, "left") or at == end
+
+
+def test_of_very_many_moves_some_are_told_and_all_are_counted():
+    many = curve(*((n / 100, -6.0 - n % 2) for n in range(3001)))
+    one = replace(session(), lanes=(Lane("L", "bell.level", "track", many),))
+    (lane,) = recall_of(one).tracks[0].lanes
+    assert (len(lane.cues), lane.more) == (2000, 1000)

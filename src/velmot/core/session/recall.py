@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from itertools import pairwise
+
+import numpy as np
 
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Family, Parameter
@@ -16,8 +17,8 @@ from velmot.core.time.ticks import TICKS_PER_BEAT
 from velmot.core.words import counted
 
 _THEN, _NOW = "then", "now"
-SHORT = 8
-"""Of how many moves of a lane a short sheet tells each."""
+SHORT, WHOLE, MOST = 8, 2000, 20_000
+"""Of how many moves of a lane a short sheet, and a whole one, tells each, and how many all lanes together; the rest are counted."""
 
 
 @dataclass(frozen=True)
@@ -130,37 +131,43 @@ def lane_recall(session: Session, lane: Lane, full: bool) -> LaneRecall:
     """What a lane does, in sentences."""
     parameter = session.parameter(lane.parameter)
     found = list(cues_of(session.in_session_time(lane), *session.span(lane)))
-    told = found if full else found[:SHORT]
+    told = found[: _most_of_each(session) if full else SHORT]
     where = "" if lane.on_track else f"in {session.region(lane.home).name}"
     return LaneRecall(
         parameter.name, where, tuple(cue_text(session, parameter, c) for c in told), len(found) - len(told)
     )
 
 
+def _most_of_each(session: Session) -> int:
+    """Of how many moves of a lane a whole sheet tells each."""
+    few = sum(len(lane.envelope) for lane in session.lanes) <= MOST
+    return WHOLE if few else max(min(WHOLE, MOST // len(session.lanes)), SHORT)
+
+
 def cues_of(curve: Envelope, start: int, end: int) -> Iterator[Cue]:
     """The moves of a curve inside ``[start, end]``, in order: each as long as it goes one way without standing still."""
-    inner = curve.ticks[(curve.ticks > start) & (curve.ticks < end)].tolist()
+    inner = curve.ticks[(curve.ticks > start) & (curve.ticks < end)]
+    ticks = np.unique(np.concatenate(([start], inner, [end])))
+    left, right = (curve.at(ticks, side).tolist() for side in ("left", "right"))
     last: Cue | None = None
-    for a, b in pairwise(sorted({start, *inner, end})):
-        for found in _moves(curve, a, b, is_last=b == end):
-            if last and not last.jumps and not found.jumps and last.end == found.start and _way(last) == _way(found):
-                last = Cue(last.start, found.end, last.first, found.last)
-                continue
-            if last:
-                yield last
-            last = found
+    for found in _moves(ticks.tolist(), left, right):
+        if last and not last.jumps and not found.jumps and last.end == found.start and _way(last) == _way(found):
+            last = Cue(last.start, found.end, last.first, found.last)
+            continue
+        if last:
+            yield last
+        last = found
     if last:
         yield last
 
 
-def _moves(curve: Envelope, a: int, b: int, is_last: bool) -> Iterator[Cue]:
-    """What a curve does between two neighbouring points, and at the later one."""
-    first, before = curve.value_at(a), curve.value_at(b, "left")
-    if first != before:
-        yield Cue(a, b, first, before)
-    after = curve.value_at(b)
-    if after != before and not is_last:
-        yield Cue(b, b, before, after)
+def _moves(ticks: list[int], left: list[float], right: list[float]) -> Iterator[Cue]:
+    """What a curve does between each two neighbouring points, and at the later one; no jump at the end of all."""
+    for n in range(1, len(ticks)):
+        if right[n - 1] != left[n]:
+            yield Cue(ticks[n - 1], ticks[n], right[n - 1], left[n])
+        if left[n] != right[n] and n < len(ticks) - 1:
+            yield Cue(ticks[n], ticks[n], left[n], right[n])
 
 
 def _way(cue: Cue) -> bool:
