@@ -2,6 +2,7 @@
 // Every key Velmot listens to.
 import { nextTick, ref, watch } from 'vue'
 import { KEYS } from '../lib/table'
+import { helpAt } from '../lib/help'
 import { hints } from '../state/hints'
 import { letters } from '../state/keys'
 
@@ -25,6 +26,7 @@ watch(
       <button class="link soft" autofocus @click="shown = false">close</button>
       <p>
         <ElCheckbox v-model="letters" label="keys of one letter or sign work" size="small" />
+        <a v-if="helpAt" class="link" :href="`${helpAt}index.html`" target="velmot-help">the docs</a>
         <ElCheckbox v-model="hints" label="a line of hints at the foot of the strips" size="small" />
       </p>
       <dl tabindex="0" aria-label="Keys and what they do">

@@ -467,4 +467,10 @@ button.out:disabled {
 .missing a {
   color: var(--ink);
 }
+/* The list of keys leads there too. */
+@media (width < 900px) {
+  nav .help {
+    display: none;
+  }
+}
 </style>
