@@ -23,7 +23,7 @@ from velmot.core.session.track import Lane, Region, Track, TrackKind
 from velmot.core.tidy.request import Found, Mend
 from velmot.core.time.tempo import TempoEvent, TempoMap
 from velmot.core.time.ticks import TICKS_PER_BEAT, Tick
-from velmot.core.verbs import plan
+from velmot.core.verbs import plan, recipes
 from velmot.core.verbs.follow.made import how_made
 from velmot.core.verbs.follow.request import Follow, FollowOn, MakeAnew
 from velmot.core.verbs.thin.request import Within
@@ -332,6 +332,66 @@ def test_what_its_source_is_ridden_by_counts_where_it_is_heard_after_its_level(a
             followed(asked, on=on)
 
 
+def test_what_was_before_the_range_still_counts_in_it():
+    """A burst from 1 to 2 s and a release of 2 s: a range from 3 s on begins at e to the −0.5 of the way, not at nothing."""
+    whole = Follow((FollowOn("rain.pan", 0, 100),), ("voice",), attack=0, release=2000.0, low=-48, high=-6, within=FINE)
+    late = replace(whole, start=b(6), end=b(10))
+    one, other = (at(followed(asked), "rain.pan", 3.001, 3.5, 4.9) for asked in (whole, late))
+    assert other == pytest.approx(one, abs=0.6) and one[0] == pytest.approx(100 * np.exp(-0.5), abs=0.6)
+
+
+def test_more_than_an_hour_is_not_followed_at_once():
+    long = session(length=7201.0)
+    asked = Follow((FollowOn("rain.pan"),), ("voice",))
+    with pytest.raises(RequestError) as refused:
+        plan(long, "follow", asked, sounding=BURST)
+    assert refused.value.code == "follow-long" and refused.value.accepted == "at most an hour"
+    assert plan(long, "follow", replace(asked, start=Tick(0), end=b(7200)), sounding=BURST).lanes
+
+
+def test_a_smoothed_lag_comes_later_by_its_delay_too():
+    lane = Lane("L", "voice.level", "track", Envelope.of([(0, -20.0, HOLD), (b(4), -10.0, HOLD)], Axis.LEVEL))
+    asked = Follow((FollowOn("rain.level"),), source="voice.level", does="lags", smooth=100.0, within=FINE)
+    now, late = (followed(replace(asked, delay=d), None, session(lane)) for d in (Tick(0), b(1)))
+    assert at(late, "rain.level", 2.6, 2.7) == pytest.approx(at(now, "rain.level", 2.1, 2.2), abs=1e-3)
+    assert at(late, "rain.level", 2.3) == pytest.approx([-20.0], abs=1e-3) and at(now, "rain.level", 2.3)[0] > -11
+
+
+@pytest.mark.parametrize("home", ["track", "r"])
+def test_what_goes_beyond_the_range_is_limited_and_said_with_its_place(home):
+    """A voice of 0 dB ridden at 9 is brought 6 down to 3; at −30 it would go 6 up to 15: 12 is the highest, from 1 to 2 s."""
+    voice = Lane("V", "voice.level", home, Envelope.of([(0, 9.0, 0.0)], Axis.LEVEL))
+    asked = Follow(
+        (FollowOn("voice.level", home=home),),
+        ("voice",),
+        does="evens out",
+        to=0.0,
+        band=0.0,
+        most=6.0,
+        threshold=-60.0,
+        attack=0,
+        release=0,
+        within=FINE,
+    )
+    change = plan(session(voice), "follow", asked, sounding=Heard((0.0, 0.0), (1.0, -30.0), (2.0, 0.0)))
+    (said,) = [c for c in change.cautions if c.code == "limited"]
+    assert (said.args, said.track, said.start, said.end) == (
+        (("count", 1), ("name", "Voice Level")),
+        "voice",
+        0,
+        b(16 if home == "track" else 8),
+    )
+    made = change.applied_to(session(voice)).lane_at("voice.level", home).envelope
+    assert float(made.at(b(3))) == 12.0 and float(made.at(b(1))) == pytest.approx(3.0, abs=1e-6)
+
+
+def test_a_lane_that_came_to_another_parameter_knows_nothing_of_how_it_was_made():
+    made = followed(Follow((FollowOn("rain.level"),), ("voice",), does="makes room"))
+    lane = made.lane_at("rain.level")
+    assert how_made(made, lane) is not None
+    assert how_made(made, replace(lane, parameter="voice.level")) is None
+
+
 def test_a_threshold_on_a_lane_is_said_in_its_own_unit():
     """A filter rises by an octave a beat from 100 Hz: above 400 Hz from beat 2 on, and the sentence says Hz."""
     lane = Lane("C", "cut", "track", Envelope.of([(0, 100.0, 0.0), (b(4), 1600.0, 0.0)], CUT.axis))
@@ -369,6 +429,24 @@ def test_a_region_that_was_moved_is_made_anew_where_it_lies_now(always):
     anew = plan(moved, "make anew", MakeAnew(("L",)), sounding=sounding).applied_to(moved).lane("L").envelope
     low = [-26.0, -26.0, -26.0] if always else [-20.0, -26.0, -20.0]
     assert anew.at(np.array([b(0.5), b(1.5), b(4)])).tolist() == pytest.approx(low, abs=1e-9)
+
+
+def test_what_was_added_in_a_region_that_starts_later_is_taken_off_in_its_own_time():
+    """A region from 2 to 6 s: room from 3 to 4 s, anew from 4 to 5 s, and nothing of the first is left."""
+    base = session(Lane("L", "voice.level", "r", Envelope.of([(0, -20.0, 0.0)], Axis.LEVEL)))
+    base = base.with_tracks(replace(t, regions=tuple(replace(r, start=b(4)) for r in t.regions)) for t in base.tracks)
+    asked = Follow((FollowOn("voice.level", home="r"),), ("rain",), does="makes room", attack=0, release=0)
+    first, later = (Heard((0.0, SILENT), (x, -6.0), (x + 1, SILENT)) for x in (3.0, 4.0))
+    made = followed(asked, first, base)
+    other = made.with_tracks(replace(t, sound=Sound("bell")) if t.id == "rain" else t for t in made.tracks)
+    anew = plan(other, "make anew", MakeAnew(("L",)), sounding=later).applied_to(other).lane("L").envelope
+    assert anew.at(np.array([b(1), b(3), b(5), b(7)])).tolist() == pytest.approx([-20.0, -20.0, -26.0, -20.0], abs=1e-9)
+
+
+def test_making_anew_what_comes_out_the_same_says_so_once():
+    made = followed(Follow((FollowOn("rain.pan"),), ("voice",)))
+    lane = made.lane_at("rain.pan").id
+    assert [c.code for c in plan(made, "make anew", MakeAnew((lane,)), sounding=BURST).cautions] == ["no-change"]
 
 
 def test_time_is_the_sessions_own_tempo_map():
@@ -409,3 +487,30 @@ def test_whatever_a_file_says_of_how_a_lane_was_made_does_no_harm(seed):
         plan(other, "make anew", MakeAnew(("L",)), sounding=BURST).applied_to(other)
     except RequestError as refused:
         assert refused.message
+
+
+def test_a_recipe_finds_its_source_by_name_and_keeps_ends_only_where_they_fit():
+    """Kept where the source is called “Voice Level”; used where that name has another id, on a pan and on a filter."""
+    asked = Follow((FollowOn("rain.pan", -50.0, 50.0),), source="voice.level", start=b(0), end=b(4))
+    recipe = recipes.kept(
+        session(Lane("L", "voice.level", "track", Envelope.of([(0, -6.0)], Axis.LEVEL))), "follow", asked
+    )
+    assert (recipe.request.start, recipe.request.end, dict(recipe.names)) == (
+        None,
+        None,
+        {"voice.level": "Voice Level"},
+    )
+    here = session(
+        Lane("P", "rain.pan", "track", Envelope.of([(0, 0.0)])),
+        Lane("C", "cut", "track", Envelope.of([(0, 100.0)], CUT.axis)),
+    )
+    voice = next(t for t in here.tracks if t.id == "voice")
+    here = here.with_tracks(
+        (*(t for t in here.tracks if t is not voice), replace(voice, id="v", parameters=(level("v.level"),)))
+    )
+    made, missing = recipes.used(here, recipe, recipes.Selection(("P", "C", "P"), b(2), b(6)))
+    assert (made.source, made.start, made.end, missing) == ("v.level", b(2), b(6), [])
+    assert made.targets == (FollowOn("rain.pan", -50.0, 50.0), FollowOn("cut"))
+    silent = here.with_tracks(t for t in here.tracks if t.id != "v")
+    nobody, missing = recipes.used(silent, recipe, recipes.Selection(("P",)))
+    assert nobody.source is None and missing == ["there is no Voice Level here"]
