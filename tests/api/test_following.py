@@ -1,5 +1,6 @@
 """Following over the API: previews, what strips draw of the source, opening again, making anew, recipes, and what is refused."""
 
+import numpy as np
 import pytest
 
 from tests.api.test_api import SHAPE, client, demo, post  # noqa: F401
@@ -108,3 +109,32 @@ def test_a_recipe_of_it_drives_what_is_chosen(client, demo):  # noqa: F811
         ["keeper"],
     )
     assert [(t["parameter"], t["home"]) for t in asked["targets"]] == [("choir.level", choir["home"])]
+
+
+def test_what_is_eased_follows_its_times_and_a_lane_is_drawn_in_its_own_unit(client, demo):  # noqa: F811
+    def seen(**other):
+        return post(client, f"{demo}/followed", {"request": ROOM | other, "view": VIEW}).json()
+
+    sharp, slow = seen(attack=0, release=0, hold=0), seen(attack=0, release=3000, hold=0)
+    assert np.quantile(np.abs(np.subtract(sharp["levels"], slow["levels"])), 0.9) < 0.02
+    apart = sorted(abs(e - v) for e, v in zip(sharp["eased"], sharp["levels"], strict=True))
+    assert apart[360] < 0.02, "at once, but for a frame where a column ends"
+    assert all(e >= v - 0.02 for e, v in zip(slow["eased"], slow["levels"], strict=True))
+    assert max(e - v for e, v in zip(slow["eased"], slow["levels"], strict=True)) > 0.2
+
+    session = stored.load(demo)
+    parameter = session.parameter("choir.vowel.vowel-filter")
+    lane = {
+        "tracks": [],
+        "source": parameter.id,
+        "does": "opens",
+        "targets": [{"parameter": "gulls.mute"}],
+        "threshold": 500.0,
+    }
+    said = seen(**lane, attack=0, release=0)
+    assert said["unit"] == "Hz" and (said["low"], said["high"]) == (parameter.low, parameter.high)
+    curve = session.lane_at(parameter.id).envelope
+    for n in (50, 200, 350):
+        column = [ticks_of(32 + 32 * (n + part / 8) / 400) for part in range(9)]
+        wanted = (float(curve.at(column).max()) - parameter.low) / (parameter.high - parameter.low)
+        assert said["levels"][n] == pytest.approx(wanted, abs=0.004)
