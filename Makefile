@@ -59,6 +59,7 @@ docs-current: $(VENV)/.tests $(FRONT)/node_modules/.done
 
 docs: $(VENV)/.runs $(FRONT)/node_modules/.done
 	$(PY) -m velmot.site.generated
+	$(PY) -m tests.drawings
 	cd $(FRONT) && ./node_modules/.bin/openapi-typescript ../docs/openapi.json -o src/api/schema.ts
 
 .PHONY: units

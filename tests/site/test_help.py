@@ -1,13 +1,15 @@
 """The docs as a site: built without a warning, every link and picture there, nothing from elsewhere, served as Help."""
 
+import re
 from html.parser import HTMLParser
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
+import numpy as np
 import pytest
 from django.test import Client
 
-from tests import docs_site
+from tests import docs_site, drawings
 from velmot.core.verbs import OPERATIONS
 
 EXEMPT = ("https://spdx.org", "https://json-schema.org")
@@ -57,6 +59,16 @@ def test_every_link_and_picture_is_there_and_nothing_comes_from_elsewhere(built)
             assert target.exists(), f"{path.name}: {said}"
             if parts.fragment and target.suffix == ".html":
                 assert unquote(parts.fragment) in pages[target].anchors, f"{path.name}: {said}"
+
+
+@pytest.mark.parametrize("name", drawings.DRAWINGS)
+def test_drawings_are_what_the_cores_formulas_draw(name):
+    kept, made = (
+        (re.findall(rb"(?<![#\w])-?\d+\.\d+", x))
+        for x in ((drawings.FOLDER / f"{name}.svg").read_bytes(), drawings.drawn(name))
+    )
+    assert len(kept) == len(made) > 300, "python -m tests.drawings"
+    assert np.allclose([float(x) for x in kept], [float(x) for x in made], rtol=0, atol=0.05)
 
 
 def test_every_verb_has_its_place_where_a_refusal_leads(built):
