@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import json
+import os
 import shutil
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
@@ -15,7 +17,6 @@ FONTS = ROOT / "frontend/node_modules/@fontsource-variable"
 
 def gathered(into: Path) -> None:
     """The pages of docs, those that lie beside them, and the API's routes as a page."""
-    shutil.rmtree(into, ignore_errors=True)
     shutil.copytree(ROOT / "docs", into)
     for name in ("CHANGELOG.md", "CONTRIBUTING.md"):
         shutil.copy(ROOT / name, into)
@@ -41,12 +42,10 @@ def _api(document: dict) -> str:
 
 def main(into: Path = HELP) -> int:
     """Gather, build strictly, put the typefaces beside it."""
-    gathered(ROOT / ".docs")
-    command = [sys.executable, "-m", "mkdocs", "build", "--strict", "--quiet", "--clean", "--site-dir", str(into)]
-    try:
-        made = subprocess.run(command, cwd=ROOT)
-    finally:
-        shutil.rmtree(ROOT / ".docs", ignore_errors=True)
+    with tempfile.TemporaryDirectory() as folder:
+        gathered(Path(folder) / "docs")
+        command = [sys.executable, "-m", "mkdocs", "build", "--strict", "--quiet", "--clean", "--site-dir", str(into)]
+        made = subprocess.run(command, cwd=ROOT, env=os.environ | {"VELMOT_DOCS": f"{folder}/docs"})
     if made.returncode:
         return made.returncode
     (into / "fonts").mkdir(exist_ok=True)

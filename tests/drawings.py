@@ -10,7 +10,9 @@ from matplotlib.backends.backend_svg import FigureCanvasSVG
 from matplotlib.figure import Figure
 
 from velmot.core.curves.axes import Axis
+from velmot.core.curves.editing import cut
 from velmot.core.curves.envelope import Envelope
+from velmot.core.curves.rails import maps_between, moved, rails_of
 from velmot.core.curves.segments import bend
 from velmot.core.curves.within_bound import thinned_within
 from velmot.paper.pictures import FRESH, INK, LINE, PENCIL, QUIET, SHEET, SOFT
@@ -85,14 +87,15 @@ def tube() -> Figure:
 def rails() -> Figure:
     """A curve between its rails, one end of which was pulled."""
     made, axes = figure("Between rails: the upper one lifted at its end", "beats", "dB")
-    beats = np.linspace(0, 8, 401)
-    y = -14 + 4 * np.sin(beats * 1.9)
-    low, high = y.min(), y.max()
-    share, top = (y - low) / (high - low), high + beats / 8 * 6
-    axes.plot(beats, y, color=PENCIL, linewidth=1.0, linestyle="--")
-    axes.plot(beats, low + share * (top - low), color=FRESH, linewidth=1.4)
-    for rail in (np.full_like(beats, low), top):
-        axes.plot(beats, rail, color=INK, linewidth=0.8)
+    points = [(round(float(x) * 10**6), -14 + 4 * float(np.sin(x * 1.9))) for x in np.linspace(0, 8, 401)]
+    curve, end = Envelope.of(points, Axis.LEVEL), 8 * 10**6
+    before = rails_of(curve, 0, end)
+    after = before._replace(high_end=before.high_end + 6)
+    lifted = moved(cut(curve, 0, end), *maps_between(before, after))
+    for one, ink, dashes in ((curve, PENCIL, "--"), (lifted, FRESH, "-")):
+        axes.plot(one.ticks / 10**6, one.values, color=ink, linewidth=1.2, linestyle=dashes)
+    axes.plot([0, 8], [after.low_start, after.low_end], color=INK, linewidth=0.8)
+    axes.plot([0, 8], [after.high_start, after.high_end], color=INK, linewidth=0.8)
     return made
 
 

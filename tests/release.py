@@ -16,6 +16,7 @@ import subprocess
 import sys
 import tempfile
 import time
+import urllib.request
 import venv
 from collections.abc import Iterator
 from pathlib import Path
@@ -83,8 +84,6 @@ def carry(address: str) -> None:
 
 
 def exported(address: str) -> bytes:
-    import urllib.request
-
     with urllib.request.urlopen(f"{address}api/sessions/1/export/session") as answer:
         return answer.read()
 

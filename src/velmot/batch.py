@@ -6,6 +6,7 @@ import argparse
 import json
 import os
 import sys
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
 from dataclasses import asdict, dataclass, field
@@ -98,10 +99,9 @@ def jobs_of(sources: Sequence[Path], folder: Path, ending: str | None, steps: st
         stem = known.stem(source.name) if known else source.stem
         own = source.name[len(stem) :] if known else source.suffix
         jobs.append(Job(str(source), str(folder / f"{stem}{ending or own}"), steps))
-    targets = [job.target for job in jobs]
-    twice = next((job for job in jobs if targets.count(job.target) > 1), None)
+    twice = next((target for target, count in Counter(job.target for job in jobs).items() if count > 1), None)
     if twice:
-        raise RequestError("exists", name=Path(twice.target).name, place="source", accepted="files of different names")
+        raise RequestError("exists", name=Path(twice).name, place="source", accepted="files of different names")
     return jobs
 
 
@@ -163,6 +163,7 @@ def known(folder: Path) -> dict[str, Outcome]:
 
 def left_to_do(jobs: Sequence[Job], before: dict[str, Outcome]) -> Iterator[Job]:
     """What was not done yet, or is not there any more, or whose file or steps are others now. RequestError for a target of another's."""
+    mine = {x.target for x in before.values()}
     for job in jobs:
         there = Path(job.target).exists()
         try:
@@ -171,8 +172,7 @@ def left_to_do(jobs: Sequence[Job], before: dict[str, Outcome]) -> Iterator[Job]
             key = ""
         if there and key in before:
             continue
-        mine = {Path(x.target) for x in before.values()}
-        if there and Path(job.target) not in mine:
+        if there and job.target not in mine:
             raise RequestError("exists", name=Path(job.target).name, place="--folder", accepted="another folder")
         yield job
 

@@ -15,11 +15,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from velmot import batch, papers, rendering, tidying, written
+from velmot import batch, library, printing, rendering, tidying, written
 from velmot.core import verbs
 from velmot.core.errors import RequestError
 from velmot.core.session.session import Session
-from velmot.core.session.sounds import Audio
 from velmot.core.session.wording import span_text
 from velmot.core.tidy.clean_up import cleaned
 from velmot.core.tidy.request import CleanUp
@@ -31,8 +30,6 @@ from velmot.core.words import counted
 from velmot.formats import files, midi, points_table, table
 from velmot.formats.report import Report
 from velmot.formats.requests import from_row
-from velmot.formats.sound_out import library_of
-from velmot.sound.detectors import Detector
 
 DONE, SOME, REFUSED, STOPPED, CUT_OFF = 0, 1, 2, 130, 141
 """All was done; of many files some were refused; it was refused; it was stopped by its user; nobody reads what is said
@@ -110,7 +107,7 @@ def _parser(more: More | None) -> argparse.ArgumentParser:
     render = commands.add_parser("render", help="render a session as sound: the mix, or a file for each track")
     rendering.add_to(render)
     render.set_defaults(run=_render)
-    picture, sheet = papers.add_to(commands)
+    picture, sheet = printing.add_to(commands)
     picture.set_defaults(run=_picture, links=None)
     sheet.set_defaults(run=_sheet)
     batch.add_to(commands).set_defaults(run=_batch)
@@ -386,19 +383,13 @@ def _changing(chosen: argparse.Namespace, verb: str, request: Any) -> Callable[[
     """What a request does to a session; it is said as a sentence, with the figures and cautions of the screen."""
 
     def change(session: Session, said: _Said) -> Session:
-        sounding = Detector(lambda: library_of(session, None, _no_file), lambda audio: False)
-        made = verbs.plan(session, verb, request, chosen.links, sounding=sounding)
+        made = verbs.plan(session, verb, request, chosen.links, sounding=library.sounding(session))
         said.lines.append(in_words(verbs.sentence(session, verb, request)))
         said.lines += _change_lines(session, made)
         said.row |= {"title": made.title, "cautions": [c.message for c in made.cautions]}
         return made.applied_to(session)
 
     return change
-
-
-def _no_file(audio: Audio) -> Path | None:
-    """Files of one's own lie nowhere here: stand-ins sound for them, which is said."""
-    return None
 
 
 def _sessions_and_request(chosen: argparse.Namespace) -> tuple[list[Path], Path]:
@@ -472,13 +463,13 @@ def _picture(chosen: argparse.Namespace) -> None:
     said = _Said(chosen.session)
     session, _ = _opened(chosen.session, said)
     change = _changing(chosen, *_request(chosen.request)) if chosen.request else None
-    _paper(chosen, said, papers.draw(chosen, session, (lambda one: change(one, said)) if change else None))
+    _paper(chosen, said, printing.draw(chosen, session, (lambda one: change(one, said)) if change else None))
 
 
 def _sheet(chosen: argparse.Namespace) -> None:
     said = _Said(chosen.session)
     session, _ = _opened(chosen.session, said)
-    _paper(chosen, said, papers.sheet(chosen, session, lambda path: _opened(path, said)[0]))
+    _paper(chosen, said, printing.sheet(chosen, session, lambda path: _opened(path, said)[0]))
 
 
 def _paper(chosen: argparse.Namespace, said: _Said, data: bytes) -> None:

@@ -12,18 +12,17 @@ from typing import Any
 from velmot import written
 from velmot.core import verbs
 from velmot.core.curves.envelope import Envelope
-from velmot.core.errors import RequestError
 from velmot.core.findings import Finding, all_findings, is_let_be
 from velmot.core.remedy import Links
 from velmot.core.session import heard as hearing
 from velmot.core.session.session import Session
-from velmot.core.session.wording import parameter_name
 from velmot.core.verbs.frame.change import Change
 from velmot.formats import files, table
 from velmot.formats.requests import from_row
 from velmot.formats.sound_out import library_of
-from velmot.named import with_ids
+from velmot.named import one, with_ids
 from velmot.sound.detectors import Detector
+from velmot.sound.library import Library
 
 
 def open(path: str | Path) -> Session:
@@ -37,8 +36,17 @@ def plan(session: Session, request: Mapping[str, Any], links: Links | None = Non
     The request is the JSON of the API, positions in beats: ``{"verb": "carry", "lanes": ["Bell buoy Level"], …}``. RequestError.
     """
     verb, asked = from_row(with_ids(session, dict(request)))
-    sounding = Detector(lambda: library_of(session, None, lambda audio: None), lambda audio: False)
-    return verbs.plan(session, verb, asked, links, sounding=sounding)
+    return verbs.plan(session, verb, asked, links, sounding=sounding(session))
+
+
+def sounds(session: Session) -> Library:
+    """What its tracks sound like where no file of one's own is at hand: stand-ins sound for those."""
+    return library_of(session, None, lambda audio: None)
+
+
+def sounding(session: Session) -> Detector:
+    """Tells how loud its tracks are, with the same sounds."""
+    return Detector(lambda: sounds(session), lambda audio: False)
 
 
 def apply(session: Session, request: Mapping[str, Any], links: Links | None = None) -> Session:
@@ -48,23 +56,13 @@ def apply(session: Session, request: Mapping[str, Any], links: Links | None = No
 
 def heard(session: Session, parameter: str, groups: bool = True) -> Envelope:
     """What is heard of a parameter, by its id or its name: `at(ticks)` says values; with what groups add, unless told not to."""
-    ids = [p.id for t in session.tracks for p in t.parameters if parameter in (p.id, parameter_name(session, p.id))]
-    if len(ids) != 1:
-        kind = "named/several" if ids else "named/nobody"
-        raise RequestError(
-            kind,
-            noun="parameter",
-            name=parameter,
-            count=len(ids),
-            place="parameter",
-            accepted="a parameter by its name or id",
-        )
-    return hearing.heard(session, ids[0], groups).envelope
+    id = one(session, "parameter", parameter)
+    return hearing.heard(session, id, groups).envelope
 
 
 def findings(session: Session) -> list[Finding]:
     """What is odd or there for nothing, without what was let be; each may hold the request that mends it."""
-    return [one for one in all_findings(session) if not is_let_be(session, one)]
+    return [found for found in all_findings(session) if not is_let_be(session, found)]
 
 
 def write(session: Session, path: str | Path, *, overwrite: bool = False) -> None:

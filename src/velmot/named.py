@@ -45,26 +45,28 @@ KINDS: dict[str, tuple[str, Callable[[Session], Named]]] = {
 """What the fields of requests name: the noun, and where it is looked up."""
 
 
+def one(session: Session, field: str, said: str, place: str = "") -> str:
+    """The id of what a field of that name says, by its id or its name; RequestError where it is nobody's, or several's."""
+    noun, everything = KINDS[field]
+    known = list(everything(session))
+    if any(id == said for id, _ in known):
+        return said
+    hits = [id for id, name in known if name == said]
+    if len(hits) == 1:
+        return hits[0]
+    accepted = " or ".join(hits[:8]) if hits else f"a {noun} by its name or id"
+    kind = "named/several" if hits else "named/nobody"
+    raise RequestError(kind, noun=noun, name=said, count=len(hits), place=place or field, accepted=accepted)
+
+
 def with_ids(session: Session, row: dict[str, Any]) -> dict[str, Any]:
-    """A request as JSON with the ids of this session for the names it says. RequestError where a name is nobody's, or several's."""
+    """A request as JSON with the ids of this session for the names it says. RequestError as of `one`."""
     return {name: _found(session, name, value) for name, value in row.items()}
 
 
 def _found(session: Session, field: str, value: Any) -> Any:
     if isinstance(value, list):
-        return [_found(session, field, one) for one in value]
+        return [_found(session, field, each) for each in value]
     if isinstance(value, dict):
         return with_ids(session, value)
-    if not isinstance(value, str) or field not in KINDS:
-        return value
-    noun, everything = KINDS[field]
-    known = list(everything(session))
-    if any(id == value for id, _ in known):
-        return value
-    hits = [id for id, name in known if name == value]
-    if len(hits) == 1:
-        return hits[0]
-    kind = "named/several" if hits else "named/nobody"
-    raise RequestError(
-        kind, noun=noun, name=value, count=len(hits), place=field, accepted=f"a {noun} by its name or id"
-    )
+    return one(session, field, value) if isinstance(value, str) and field in KINDS else value

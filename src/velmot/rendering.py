@@ -16,6 +16,7 @@ from velmot.formats import files, sound_out
 from velmot.formats.audio_file import BITS, RATES, form_of
 from velmot.formats.report import Report
 from velmot.formats.sound_out import Finds, Wanted
+from velmot.named import one
 from velmot.sound.library import Library
 from velmot.sound.path import Score
 
@@ -92,17 +93,7 @@ def span_of(session: Session, text: str | None) -> tuple[int, int]:
 def _tracks(session: Session, names: list[str]) -> frozenset[str] | None:
     if not names:
         return None
-    found = set()
-    for name in names:
-        hits = [t.id for t in session.tracks if t.id == name] or [t.id for t in session.tracks if t.name == name]
-        if len(hits) != 1:
-            if not hits:
-                known = ", ".join(t.id for t in session.tracks[:8])
-                raise RequestError("track", name=name, place="--tracks", accepted=known)
-            accepted = " or ".join(hits)
-            raise RequestError("track/several", count=len(hits), name=name, place="--tracks", accepted=accepted)
-        found.add(hits[0])
-    return frozenset(found)
+    return frozenset(one(session, "track", name, place="--tracks") for name in names)
 
 
 def _notes(chosen: argparse.Namespace, session: Session, data: bytes) -> bytes | None:

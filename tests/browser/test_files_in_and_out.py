@@ -187,7 +187,7 @@ def test_a_sheet_and_pictures_are_taken_out_by_hand_and_by_a_key(desk, server, p
         page.keyboard.press("Shift+P")
     svg = picture.value.path().read_text()
     assert picture.value.suggested_filename == "Skerry Light.svg"
-    for words in ("Bell buoy Level", "Keeper Level", "1.1.00 to 17.1.00", "orange what would be heard there."):
+    for words in ("Bell buoy Level", "Keeper Level", "1.1.00 to 17.1.00", "orange what it would do there."):
         assert words in svg
     assert svg.count("stroke: #b8380b") == 1, "the gulls, who are there as a guest"
     expect(page.get_by_text("A picture of 5 strips is taken out.")).to_be_visible()

@@ -297,7 +297,7 @@ def test_a_session_is_rendered_as_a_mix_and_as_a_file_for_each_track(folder, cap
         (["-o", "x.wav", "--each", "y"], "a mix is one file"),
         (["-o", "x.wav", "--range", "1.1.00"], "is no range"),
         (["-o", "x.wav", "--range", "3.1.00-2.1.00"], "nothing to render"),
-        (["-o", "x.wav", "--tracks", "nobody"], "there is no track “nobody”"),
+        (["-o", "x.wav", "--tracks", "nobody"], "no track is called “nobody”"),
         (["-o", "x.wav", "--rate", "8000"], "8,000 samples a second are not offered"),
         (["-o", "x.flac", "--bits", "32f"], "FLAC has no floating samples"),
     ):

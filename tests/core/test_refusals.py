@@ -103,7 +103,7 @@ def test_a_refusal_keeps_what_it_is_made_of():
     elsewhere = refused.said_at("switches", "a mute")
     assert (elsewhere.message, elsewhere.code, elsewhere.place) == ("Mute is no switch", "switch-not", "switches")
     assert elsewhere.said == (("name", "Mute"),) and elsewhere.accepted == "a mute"
-    counted = RequestError("track/several", count=1200, name="Horn", place="--tracks")
-    assert (counted.message, counted.code) == ("1,200 tracks are called “Horn”", "track")
+    counted = RequestError("named/several", count=1200, noun="track", name="Horn", place="--tracks")
+    assert (counted.message, counted.code) == ("1,200 tracks are called “Horn”", "named")
     with pytest.raises(KeyError):
         RequestError("nothing-known", place="nowhere")

@@ -8,19 +8,24 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
 from matplotlib.image import imread
 from pypdf import PdfReader
 
 from tests.core.verbs.test_every_option import AFTER_CARRY, DEMO, b
+from tests.strategies import sessions
 from velmot.core.curves.envelope import Envelope
 from velmot.core.curves.segments import HOLD
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import level
+from velmot.core.session.recall import recall_of
 from velmot.core.session.session import Session
 from velmot.core.verbs import plan
 from velmot.core.verbs.shape.request import RaiseSpan
 from velmot.paper import pictures
-from velmot.paper.pictures import FORMS, MOST_STRIPS, Wanted, corners, drawn, usual_parameters
+from velmot.paper.pictures import FORMS, MOST_STRIPS, Wanted, corners, drawn
+from velmot.paper.sheets import written
 
 SEEN = ("bell.level", "gulls.level")
 BOTH = Wanted(SEEN, 0, b(64), "both", AFTER_CARRY)
@@ -44,9 +49,9 @@ def test_only_what_would_be_otherwise_is_orange():
     assert "stroke-dasharray" in both.decode() and "stroke-dasharray" not in now.decode()
     assert strokes(applied, pictures.FRESH) == 2 and strokes(applied, pictures.INKS["level"]) == 0
     for svg, words in (
-        (now, "what is heard now."),
-        (both, "orange what would be heard there."),
-        (applied, "if it was applied."),
+        (now, "what each does now."),
+        (both, "orange what it would do there."),
+        (applied, "would do if it was applied."),
     ):
         assert words in svg.decode()
 
@@ -59,6 +64,13 @@ def test_it_is_orange_from_where_it_differs_to_where_it_does_not():
     asked = RaiseSpan(("L1",), b(34), b(46), 2.0, before=b(1), after=b(1))
     raised = plan(DEMO, "raise", asked).applied_to(DEMO)
     assert pictures._otherwise(DEMO, raised, "bell.level", 0, b(64)) == (b(33), b(47))
+
+
+def test_a_track_that_is_off_says_so_over_its_lanes_alone():
+    said = "its track is off: these lanes are not heard"
+    off = drawn(DEMO, Wanted(("choir.level", "choir.mute"), 0, b(64)), "svg").decode()
+    assert off.count(said) == 1 and "Kelp choir Level   its track is off" in off
+    assert said not in drawn(DEMO, Wanted(SEEN, 0, b(64)), "svg").decode()
 
 
 def test_corners_lie_on_the_curve_on_both_sides_of_each_point():
@@ -94,7 +106,7 @@ def test_names_and_bars_are_text_in_svg_and_pdf():
     assert NASTY in texts and f"{NASTY} Level" in texts and "1.1.00 to 17.1.00, 0:00.0 to 0:40.0" in texts
     assert not [el for el in root.iter() if el.tag.endswith("script")]
     said = PdfReader(BytesIO(drawn(DEMO, BOTH, "pdf"))).pages[0].extract_text()
-    for words in ("Skerry Light", "Bell buoy Level", "toll 2", "0:20.0", "what would be heard there"):
+    for words in ("Skerry Light", "Bell buoy Level", "toll 2", "0:20.0", "what it would do there"):
         assert words in said
 
 
@@ -134,7 +146,6 @@ def test_what_cannot_be_drawn_is_refused():
     ):
         with pytest.raises(RequestError, match=said):
             drawn(DEMO, wanted, "svg")
-    assert list(usual_parameters(DEMO, ["Bell buoy Level", "gulls.level"])) == ["bell.level", "gulls.level"]
 
 
 def test_sound_lies_behind_levels_only():
@@ -159,3 +170,31 @@ def test_the_picture_is_the_one_that_was_looked_at():
     assert apart.mean() < 0.002, (
         f"{apart.mean():.2%} of the pixels are otherwise: look at it, and keep it anew if it is right"
     )
+
+
+@given(sessions())
+def test_corners_of_any_lane_lie_on_it_and_inside_its_strip(session):
+    """Regions, silence, near-jumps and named values among them."""
+    for lane in session.lanes:
+        parameter, curve, (start, end) = (
+            session.parameter(lane.parameter),
+            session.in_session_time(lane),
+            session.span(lane),
+        )
+        ticks, places = corners(curve, parameter, start, end)
+        assert ((places > -1e-9) & (places < 1 + 1e-9)).all() and (np.diff(ticks) >= 0).all()
+        whole = ticks.astype(np.int64)
+        sides = [parameter.position(curve.at(whole, side)) for side in ("left", "right")]
+        assert (np.minimum(*(np.abs(places - side) for side in sides)) < 1e-9).all()
+
+
+@settings(max_examples=4)
+@given(sessions(), st.data())
+def test_any_session_is_drawn_and_told(session, data):
+    ids = [p.id for t in session.tracks for p in t.parameters][:3]
+    assume(ids)
+    start = data.draw(st.integers(0, session.length - 1))
+    wanted = Wanted(tuple(ids), start, data.draw(st.integers(start + 1, session.length)), "both", session)
+    assert strokes(drawn(session, wanted, "svg"), pictures.FRESH) == 0, "nothing would be otherwise"
+    text = written(recall_of(session), "txt").decode()
+    assert all(track.name in text for track in session.tracks)

@@ -111,10 +111,8 @@ def test_a_network_is_served_only_where_it_is_safe(address, secret, why):
     )
 
 
-def asked(address: str, **headers: str) -> tuple[int, str]:
-    call = urllib.request.Request(
-        f"{address}api/sessions", headers={k.replace("_", "-"): v for k, v in headers.items()}
-    )
+def asked(address: str, body: bytes | None = None, path: str = "sessions", **headers: str) -> tuple[int, str]:
+    call = urllib.request.Request(f"{address}api/{path}", body, {k.replace("_", "-"): v for k, v in headers.items()})
     try:
         with urllib.request.urlopen(call) as answer:
             return answer.status, ""
@@ -129,6 +127,9 @@ def test_behind_a_proxy_only_what_comes_through_it_is_answered(tmp_path):
         local = (tmp_path / "data" / "address").read_text()
         through = {"Host": "velmot.example", "X_Velmot_Proxy": SECRET, "X_Forwarded_Proto": "https"}
         assert asked(local, **through) == (200, "")
+        token = {"X_CSRFToken": "a" * 32, "Cookie": "velmot_csrf=" + "a" * 32, "Origin": "https://velmot.example"}
+        assert asked(local, b"{}", "demo", **through | token) == (200, "")
+        assert asked(local, b"{}", "demo", **through | token | {"Origin": "https://other.example"}) == (403, "csrf")
         assert asked(local) == (400, "host")
         assert asked(local, **through | {"Host": "other.example"}) == (400, "host")
         assert asked(local, **through | {"X_Velmot_Proxy": SECRET + "!"}) == (403, "proxy")

@@ -154,8 +154,17 @@ def test_before_an_upgrade_the_newest_three_stay(tmp_path):
 
 def test_an_upgrade_without_room_is_refused_before_it_begins(tmp_path, monkeypatch):
     data = folder(tmp_path / "data", "one")
-    monkeypatch.setattr(backups.shutil, "disk_usage", lambda _: type("Usage", (), {"free": 1024})())
+    monkeypatch.setattr(backups, "free_at", lambda _: 1024)
     with pytest.raises(CannotStart, match=r"needs 1 MB on its disk, 0 are free"):
         backups.room_for(data)
-    monkeypatch.setattr(backups.shutil, "disk_usage", lambda _: type("Usage", (), {"free": 10**9})())
+    monkeypatch.setattr(backups, "free_at", lambda _: 10**9)
     backups.room_for(data)
+
+
+def test_what_a_killed_restore_left_is_taken_away_by_the_next(tmp_path):
+    data = folder(tmp_path / "data", "one")
+    backups.make(data, tmp_path / "kept.zip")
+    (data / ".restoring-half").mkdir()
+    (data / ".restoring-half" / "velmot.sqlite3").write_bytes(b"half")
+    backups.restore(tmp_path / "kept.zip", data)
+    assert row_in(data / "velmot.sqlite3") == "one" and not list(data.glob(".restoring*"))

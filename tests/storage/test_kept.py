@@ -26,7 +26,7 @@ from velmot.core.verbs.points.request import AddPoints, RemovePoints, SetValues,
 from velmot.core.verbs.request import Picked
 from velmot.formats import session_file
 from velmot.site.demo import skerry_light
-from velmot.storage import blobs, history, logbook, sessions, upkeep
+from velmot.storage import blobs, disk, history, logbook, sessions, upkeep
 from velmot.storage.models import NamedEnvelope, StoredChunk, StoredEnvelope, StoredLane, StoredSession
 
 
@@ -208,7 +208,7 @@ def test_the_same_request_is_the_same_change_in_every_process():
 
 def test_a_folder_that_is_still_to_be_made_has_the_room_of_its_disk(tmp_path, monkeypatch):
     monkeypatch.setitem(connection.settings_dict, "NAME", str(tmp_path / "to be" / "made" / "velmot.sqlite3"))
-    monkeypatch.setattr(upkeep, "LITTLE", 2**80)
+    monkeypatch.setattr(disk, "LITTLE", 2**80)
     assert upkeep.room_left() == pytest.approx(shutil.disk_usage(tmp_path).free, rel=0.01)
-    monkeypatch.setattr(upkeep, "LITTLE", 0)
+    monkeypatch.setattr(disk, "LITTLE", 0)
     assert upkeep.room_left() is None

@@ -4,7 +4,6 @@ import { computed, ref } from 'vue'
 import ChoiceButtons from '../parts/fields/ChoiceButtons.vue'
 import Chooser from '../parts/Chooser.vue'
 import { api, asked } from '../api/client'
-import { counted } from '../lib/words'
 import { useBench } from '../state/bench'
 import { PICTURE_FORMS, usePicture } from '../state/picture'
 import { useSelection } from '../state/selection'
@@ -61,7 +60,7 @@ const FORMS = [
   <section aria-label="A picture">
     <h2>A picture of strips</h2>
     <p class="soft">
-      {{ counted(picture.parameters.length, 'strip') }}, {{ said }}: the chosen lanes where several are, else those on the bench.
+      {{ picture.counting(picture.parameters) }}, {{ said }}: the chosen lanes where several are, else those on the bench.
     </p>
     <p class="line">
       <ChoiceButtons

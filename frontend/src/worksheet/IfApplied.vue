@@ -203,7 +203,6 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <button v-else-if="preview.problem.code !== 'stopped'" class="link remedy" @click="toField(preview.problem.place)">
         change it
       </button>
-      <a v-if="helpAt && asked" class="link soft about" :href="aboutVerb(asked)" target="velmot-help">about {{ asked }}</a>
     </template>
     <p v-else-if="preview.isSpent && !preview.request" class="soft">
       Done: <b>{{ isolated(preview.spent?.title ?? '') }}</b>. Change something to go on, or
@@ -231,9 +230,6 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
           </button>
         </li>
         <li v-if="cautions.length > MOST" class="soft">and {{ cautions.length - MOST }} more like these</li>
-        <li v-if="helpAt && asked">
-          <a class="link soft" :href="aboutVerb(asked)" target="velmot-help">about {{ asked }}</a>
-        </li>
       </ul>
       <ul v-if="touched.length || placed.length" class="list">
         <li v-for="t in touched.slice(0, 4)" :key="t.parameter + t.home">
@@ -255,6 +251,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key, true))
       <p v-if="touched.length" class="good">Outside {{ outside }} {{ elsewhere ? 'no lane changes' : 'nothing changes' }}</p>
       <p v-if="touched.length && !limited" class="good unlimited">Nothing limited</p>
     </div>
+    <p v-if="helpAt && asked && (preview.problem || cautions.length)">
+      <a class="link soft" :href="aboutVerb(asked)" target="velmot-help">about {{ asked }}</a>
+    </p>
     <div class="buttons">
       <ElButton type="primary" :disabled="!(ready || (change && waits)) || !worksheet.confirmed" @click="hurry">Apply</ElButton>
       <button

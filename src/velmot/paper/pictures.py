@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from io import BytesIO
 from itertools import pairwise
@@ -21,10 +21,9 @@ from velmot.core.curves.outline import columns_between, outline
 from velmot.core.errors import RequestError
 from velmot.core.parameters.parameter import Parameter
 from velmot.core.session.heard import heard, reading, speaking
-from velmot.core.session.recall import clock_text
 from velmot.core.session.session import Session
 from velmot.core.session.summary import ink_of
-from velmot.core.session.wording import parameter_name, span_text
+from velmot.core.session.wording import clock_text, parameter_name, span_text
 from velmot.core.time.ticks import Floats
 
 Form = Literal["svg", "png", "pdf"]
@@ -107,14 +106,12 @@ def drawn(session: Session, wanted: Wanted, form: Form, sound: Silhouettes | Non
 
 def _legend(wanted: Wanted, sound: bool) -> str:
     words = {
-        "now": "Line: what is heard now.",
-        "applied": "Orange: what would be heard if it was applied.",
-        "both": "Line: what is heard now; dashed where it would be otherwise, and orange what would be heard there.",
+        "now": "Line: what each does now.",
+        "applied": "Orange: what each would do if it was applied.",
+        "both": "Line: what each does now; dashed where it would be otherwise, and orange what it would do there.",
     }
     return (
-        words[wanted.shows]
-        + " Thin: a lane that something else speaks over."
-        + (" Ground: the sound." if sound else "")
+        words[wanted.shows] + " Thin: a lane that another one speaks over." + (" Ground: the sound." if sound else "")
     )
 
 
@@ -123,7 +120,9 @@ def _strip(axes: Axes, session: Session, wanted: Wanted, id: str, sound: Floats 
     axes.set_xlim(wanted.start, wanted.end)
     axes.set_ylim(-0.04, 1.04)
     axes.set_facecolor(SHEET)
-    axes.set_title(parameter_name(session, id), fontsize=8.5, loc="left", color=INK, pad=2.5)
+    owner = session.owner(id)
+    silent = "" if owner.reads or not session.lanes_of(id) else "   its track is off: these lanes are not heard"
+    axes.set_title(f"{parameter_name(session, id)}{silent}", fontsize=8.5, loc="left", color=INK, pad=2.5)
     axes.tick_params(length=0, labelsize=7, labelcolor=SOFT, pad=2)
     axes.yaxis.tick_right()
     for side in axes.spines.values():
@@ -271,10 +270,3 @@ def _bytes(figure: Figure, form: Form) -> bytes:
             out, metadata={"Software": "Velmot"}
         )
     return out.getvalue()
-
-
-def usual_parameters(session: Session, some: Sequence[str]) -> Iterator[str]:
-    """Parameters by their ids, or by a track's and their own name; RequestError for what is neither."""
-    by_name = {parameter_name(session, p.id): p.id for t in session.tracks for p in t.parameters}
-    for said in some:
-        yield by_name[said] if said in by_name else session.parameter(said).id

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import shutil
 import socket
 import sqlite3
 import sys
@@ -17,8 +16,8 @@ from velmot import __version__
 from velmot.core.words import counted
 from velmot.site.paths import BUILT
 from velmot.storage.backups import AUDIO, DATABASE
+from velmot.storage.disk import LITTLE, free_at, standing
 
-LEAST_FREE = 200 * 1024 * 1024  # bytes
 LEAST_SQLITE = (3, 31)
 
 
@@ -64,7 +63,7 @@ def _screen() -> Said:
 
 def _folder(data: Path) -> Iterator[Said]:
     if not data.exists():
-        parent = next(p for p in data.parents if p.exists())
+        parent = standing(data)
         fine = parent.is_dir() and os.access(parent, os.W_OK)
         yield Said(
             "Folder", fine, f"{data} will be made", f"name one that can be made (--data): {parent} lets you make none"
@@ -72,8 +71,8 @@ def _folder(data: Path) -> Iterator[Said]:
     else:
         fine = os.access(data, os.R_OK | os.W_OK | os.X_OK)
         yield Said("Folder", fine, f"{data}", "give yourself access, or name another (--data)")
-    free = shutil.disk_usage(next(p for p in (data, *data.parents) if p.exists())).free
-    yield Said("Disk", free >= LEAST_FREE, f"{free // 1024 // 1024} MB are free", "make room: what is saved needs some")
+    free = free_at(data)
+    yield Said("Disk", free >= LITTLE, f"{free // 1024 // 1024} MB are free", "make room: what is saved needs some")
 
 
 def _kept(data: Path) -> Iterator[Said]:
@@ -114,10 +113,10 @@ def _port(port: int, address: str | None) -> Said:
 
 def _browser() -> Said:
     try:
-        found = webbrowser.get().__class__.__name__
+        webbrowser.get()
     except webbrowser.Error:
         return Said("Browser", True, "none is known to Python: open the address that `velmot serve` prints by hand")
-    return Said("Browser", True, "there is one" if found else "")
+    return Said("Browser", True, "there is one")
 
 
 def told(all_said: list[Said]) -> str:

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from velmot import __version__, command
-from velmot.site.ports import add_port, add_serving
+from velmot.site.options import add_port, add_serving
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

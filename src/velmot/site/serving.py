@@ -15,8 +15,8 @@ import webbrowser
 import django
 
 from velmot.site.folder import claim
+from velmot.site.options import add_serving
 from velmot.site.paths import DATA
-from velmot.site.ports import add_serving
 from velmot.storage.errors import CannotStart
 
 FAILED = 1

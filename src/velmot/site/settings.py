@@ -13,6 +13,8 @@ from django.utils.functional import SimpleLazyObject
 from velmot.formats import audio_file, table
 from velmot.site.network import behind
 from velmot.site.paths import BUILT, DATA
+from velmot.storage.backups import AUDIO as _AUDIO
+from velmot.storage.backups import DATABASE
 
 # A plan makes thousands of small objects at once, and a session never holds a circle of them:
 # looking for circles every 700 objects, as is usual, takes a tenth of a large preview's time.
@@ -65,7 +67,6 @@ TEMPLATES = [
     }
 ]
 
-DATABASE = "velmot.sqlite3"
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
@@ -100,7 +101,7 @@ FIRST_FONTS = tuple(
 )
 """What the page's first text is set in, as the built page's list names it."""
 
-AUDIO = DATA / "audio"
+AUDIO = DATA / _AUDIO
 LARGEST_UPLOAD = table.LARGEST + 1024 * 1024
 LARGEST_AUDIO = audio_file.LARGEST + 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024

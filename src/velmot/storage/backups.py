@@ -20,6 +20,7 @@ from pathlib import Path, PurePosixPath
 from typing import IO
 
 from velmot import __version__
+from velmot.storage.disk import flush, free_at
 from velmot.storage.errors import CannotStart
 
 DATABASE = "velmot.sqlite3"
@@ -28,6 +29,7 @@ LIST = "velmot-backup.json"
 BEFORE = "before"
 """Where the folder keeps what it was before an upgrade or a restore."""
 MOST_BEFORE = 3
+_ROOM = ".restoring-"
 _PIECE = 1024 * 1024
 _HEAD = b"SQLite format 3\0"
 
@@ -67,7 +69,9 @@ def make(data: Path, target: Path) -> Kept:
             kept = _write(data, Path(room) / DATABASE, whole)
             check(whole)
             whole.chmod(0o600)
+            flush(whole)
             os.link(whole, target)  # which never takes the place of a file that came meanwhile
+            flush(target.absolute().parent)
     except FileExistsError:
         raise BackupError(f"{target} is there already: name another file") from None
     except sqlite3.DatabaseError as error:
@@ -147,8 +151,10 @@ def restore(backup: Path, data: Path) -> tuple[Kept, Path | None]:
     """
     kept = check(backup)
     data.mkdir(parents=True, exist_ok=True, mode=0o700)
+    for left in data.glob(f"{_ROOM}*"):  # of one that was killed
+        shutil.rmtree(left, ignore_errors=True)
     try:
-        with tempfile.TemporaryDirectory(dir=data, prefix=".restoring") as room:
+        with tempfile.TemporaryDirectory(dir=data, prefix=_ROOM) as room:
             with zipfile.ZipFile(backup) as archive:
                 for name in kept.files:
                     archive.extract(name, room)
@@ -157,9 +163,12 @@ def restore(backup: Path, data: Path) -> tuple[Kept, Path | None]:
             (data / AUDIO).mkdir(exist_ok=True, mode=0o700)
             for name in kept.files:
                 if name != DATABASE:
+                    flush(Path(room) / name)
                     (Path(room) / name).replace(data / name)  # named by their content, so that none stands in the way
             (Path(room) / DATABASE).chmod(0o600)
+            flush(Path(room) / DATABASE)
             (Path(room) / DATABASE).replace(data / DATABASE)
+            flush(data)
     except OSError as error:
         raise BackupError(f"{error.filename or data}: {error.strerror}") from None
     return kept, was
@@ -208,7 +217,7 @@ def keep_before(database: Path, what: str) -> Path:
 def room_for(data: Path) -> None:
     """CannotStart where the disk has no room for another copy of the database."""
     path = data / DATABASE
-    free = shutil.disk_usage(data).free
+    free = free_at(data)
     if path.exists() and free < 2 * path.stat().st_size:
         need = 2 * path.stat().st_size // 1024 // 1024 + 1
         raise CannotStart(

@@ -6,7 +6,6 @@ Space that removed sessions took is given back to the disk.
 from __future__ import annotations
 
 import os
-import shutil
 import sqlite3
 from contextlib import closing
 from pathlib import Path
@@ -15,7 +14,7 @@ from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 
-from velmot.storage import backups
+from velmot.storage import backups, disk
 from velmot.storage.errors import CannotStart
 
 _SIDES = ("", "-wal", "-shm", "-journal")
@@ -46,7 +45,7 @@ def prepare(path: Path) -> None:
             _remove(old)
             os.link(path, old)
         new.replace(path)
-        _flush(path.parent)
+        disk.flush(path.parent)
     _check(path)
     _remove(old)
 
@@ -95,7 +94,7 @@ def _make(new: Path) -> None:
     with closing(sqlite3.connect(new)) as db:
         db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         db.execute("PRAGMA journal_mode = DELETE")
-    _flush(new)
+    disk.flush(new)
 
 
 def _check(path: Path) -> None:
@@ -115,28 +114,10 @@ def _remove(path: Path) -> None:
         path.with_name(path.name + side).unlink(missing_ok=True)
 
 
-def _flush(path: Path) -> None:
-    """Have the disk take what was written before going on."""
-    handle = os.open(path, os.O_RDONLY)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)
-
-
-LITTLE = 200 * 1024 * 1024
-"""Bytes below which a disk is getting full: a long pass takes some, an upgrade a copy of everything."""
-
-
 def room_left() -> int | None:
     """The bytes left on the disk that sessions are kept on, where they are few."""
-    left = shutil.disk_usage(_standing(Path(connection.settings_dict["NAME"]).parent)).free
-    return left if left < LITTLE else None
-
-
-def _standing(folder: Path) -> Path:
-    """The folder itself, or the first above it that is there: the folder of sessions is made when they come."""
-    return next(above for above in (folder, *folder.absolute().parents) if above.exists())
+    left = disk.free_at(Path(connection.settings_dict["NAME"]).parent)
+    return left if left < disk.LITTLE else None
 
 
 def give_back_space() -> None:

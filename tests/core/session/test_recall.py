@@ -76,28 +76,6 @@ def test_a_whole_sheet_has_every_track_and_a_short_one_only_what_moves():
     assert full.changed is None
 
 
-def test_what_changed_is_said_and_nothing_of_what_stayed():
-    then = session()
-    bell, still, _ = then.tracks
-    quiet = replace(still.parameters[0], value=-3.0)
-    new = Track("n", "New", parameters=(level("n.level"),))
-    lanes = (
-        replace(then.lanes[0], envelope=curve((0, -6.0), (10, -26.0))),
-        Lane("N", "n.level", "track", curve((0, 0.0), (1, -1.0))),
-    )
-    now = replace(then, tracks=(replace(bell, name="Big bell"), replace(still, parameters=(quiet,)), new), lanes=lanes)
-    assert recall_of(now, since=then).changed == (
-        "Big bell was called Bell",
-        "New is new",
-        "Swell is gone",
-        "Big bell Level: up to 20.00 dB otherwise, most at 3.3.00, 0:06.2",
-        "Bell Level in toll: its lane is gone",
-        "New Level: a lane that was not there",
-        "Still Level rests at −3.0 dB, before at 0.0 dB",
-    )
-    assert recall_of(then, since=then).changed == ()
-
-
 @given(sessions())
 def test_the_moves_of_any_lane_lead_from_its_start_to_its_end(session):
     for lane in session.lanes:

@@ -443,6 +443,20 @@ def test_what_was_added_in_a_region_that_starts_later_is_taken_off_in_its_own_ti
     assert anew.at(np.array([b(1), b(3), b(5), b(7)])).tolist() == pytest.approx([-20.0, -20.0, -26.0, -20.0], abs=1e-9)
 
 
+def test_what_an_earlier_version_kept_of_a_lane_is_read_where_it_lies():
+    """It kept the gain in the session's time and no zero: read it is the same as what is kept now."""
+    base = session(Lane("L", "voice.level", "r", Envelope.of([(0, -20.0, 0.0)], Axis.LEVEL)))
+    base = base.with_tracks(replace(t, regions=tuple(replace(r, start=b(4)) for r in t.regions)) for t in base.tracks)
+    asked = Follow((FollowOn("voice.level", home="r"),), ("rain",), does="makes room", start=b(4), end=b(12))
+    made = followed(asked, Heard((0.0, SILENT), (3.0, -6.0), (4.0, SILENT)), base)
+    lane = made.lane("L")
+    row = json.loads(dict(lane.extra)["followed"])
+    zero = row.pop("zero")
+    row["gain"] = [[t + zero, v, k] for t, v, k in row["gain"]]
+    old = replace(lane, extra=(("followed", json.dumps(row)),))
+    assert zero == b(4) and how_made(made, old) == how_made(made, lane)
+
+
 def test_making_anew_what_comes_out_the_same_says_so_once():
     made = followed(Follow((FollowOn("rain.pan"),), ("voice",)))
     lane = made.lane_at("rain.pan").id

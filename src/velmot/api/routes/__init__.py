@@ -11,7 +11,7 @@ from velmot.api.routes import (
     doing,
     listening,
     logbook,
-    papers,
+    printing,
     reuse,
     seeing,
     sessions,
@@ -23,7 +23,7 @@ from velmot.api.routes import (
 def make_api() -> NinjaAPI:
     """The API with its routes and its errors."""
     api = NinjaAPI(title="Velmot", version="1", docs_url=None, openapi_url="/openapi.json", urls_namespace="velmot")
-    for topic in (sessions, seeing, doing, taking_out, reuse, book, desk, listening, tidying, logbook, papers):
+    for topic in (sessions, seeing, doing, taking_out, reuse, book, desk, listening, tidying, logbook, printing):
         api.add_router("", topic.router)
     errors.install(api)
     return api

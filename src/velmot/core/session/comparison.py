@@ -109,8 +109,11 @@ def only_on(session: Session, one: Track, other: Track) -> list[Parameter]:
     return [p for p in one.parameters if same_parameter(session, p, other) is None]
 
 
-def revisions_compared(one: Session, other: Session, names: tuple[str, str]) -> list[Compared]:
-    """Every lane that two states of one session hold differently, by its parameter and home; lanes alike are left out."""
+def revisions_compared(one: Session, other: Session, names: tuple[str, str] = ("", "")) -> list[Compared]:
+    """Every lane that two states of one session hold differently, by its parameter and home; lanes alike are left out.
+
+    `names` are those of the two states, which each side has behind its own.
+    """
     homes = dict.fromkeys((x.parameter, x.home) for s in (one, other) for x in s.lanes)
     rows = []
     for parameter, home in homes:
@@ -131,11 +134,15 @@ def revisions_compared(one: Session, other: Session, names: tuple[str, str]) -> 
 
 def _at_revision(session: Session, parameter: str, lane: Lane | None, name: str) -> Side | None:
     if lane is not None:
-        return lane_side(session, lane, f"{session.lane_name(lane)}, {name}")
+        return lane_side(session, lane, _called(session.lane_name(lane), name))
     if any(p.id == parameter for t in session.tracks for p in t.parameters):
         owner, p = session.owner(parameter), session.parameter(parameter)
-        return Side(f"{owner.name} {p.name}, {name}", p, None)
+        return Side(_called(f"{owner.name} {p.name}", name), p, None)
     return None
+
+
+def _called(side: str, state: str) -> str:
+    return f"{side}, {state}" if state else side
 
 
 def _same_measure(one: Parameter, other: Parameter) -> bool:

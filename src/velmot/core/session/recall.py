@@ -10,13 +10,12 @@ import numpy as np
 from velmot.core.curves.envelope import Envelope
 from velmot.core.parameters.parameter import Family, Parameter
 from velmot.core.session.above import groups_above
-from velmot.core.session.comparison import revisions_compared
 from velmot.core.session.session import Session
 from velmot.core.session.track import Lane, Track
-from velmot.core.time.ticks import TICKS_PER_BEAT
+from velmot.core.session.what_changed import changes_between
+from velmot.core.session.wording import clock_text, length_text, place
 from velmot.core.words import counted
 
-_THEN, _NOW = "then", "now"
 SHORT, WHOLE, MOST = 8, 2000, 20_000
 """Of how many moves of a lane a short sheet, and a whole one, tells each, and how many all lanes together; the rest are counted."""
 
@@ -179,53 +178,4 @@ def cue_text(session: Session, parameter: Parameter, cue: Cue) -> str:
     first, last = parameter.format(cue.first), parameter.format(cue.last)
     if cue.jumps:
         return f"{place(session, cue.start)}: from {first} to {last} at once"
-    return f"{place(session, cue.start)}: from {first} to {last} over {_length(cue.end - cue.start)}"
-
-
-def _length(ticks: int) -> str:
-    beats = round(ticks / TICKS_PER_BEAT, 2)
-    return f"{beats:g} beat{'' if beats == 1 else 's'}"
-
-
-def place(session: Session, tick: int) -> str:
-    """A place by bar and by the clock: “9.1.00, 0:20.6”."""
-    return f"{session.tempo.position(tick)}, {clock_text(float(session.tempo.seconds(tick)))}"
-
-
-def clock_text(seconds: float) -> str:
-    """Minutes, seconds and tenths.
-
-    >>> clock_text(20.61), clock_text(59.96), clock_text(3601)
-    ('0:20.6', '1:00.0', '60:01.0')
-    """
-    tenths = round(seconds * 10)
-    return f"{tenths // 600}:{tenths % 600 // 10:02d}.{tenths % 10}"
-
-
-def changes_between(one: Session, other: Session) -> Iterator[str]:
-    """What differs from one state of a session to a later one, in sentences, the parameters in their order."""
-    names = {t.id: t.name for t in one.tracks}
-    for track in other.tracks:
-        if track.id not in names:
-            yield f"{track.name} is new"
-        elif names[track.id] != track.name:
-            yield f"{track.name} was called {names[track.id]}"
-    left = {t.id for t in other.tracks}
-    yield from (f"{track.name} is gone" for track in one.tracks if track.id not in left)
-    for pair in revisions_compared(one, other, (_THEN, _NOW)):
-        if pair.same:
-            continue
-        said = pair.one.name if pair.kind == "only one" else pair.other.name
-        name = said.removesuffix(f", {_THEN}").removesuffix(f", {_NOW}")
-        if pair.kind == "only other":
-            yield f"{name}: a lane that was not there"
-        elif pair.kind == "only one":
-            yield f"{name}: its lane is gone"
-        else:
-            far = pair.measure.format_distance(pair.largest)
-            yield f"{name}: up to {far} otherwise, most at {place(other, pair.at)}"
-    before = {p.id: p for t in one.tracks for p in t.parameters}
-    for track in other.tracks:
-        for p in track.parameters:
-            if p.id in before and before[p.id].value != p.value:
-                yield f"{track.name} {p.name} rests at {p.format(p.value)}, before at {p.format(before[p.id].value)}"
+    return f"{place(session, cue.start)}: from {first} to {last} over {length_text(cue.end - cue.start)}"

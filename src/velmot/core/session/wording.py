@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from velmot.core.time.ticks import TICKS_PER_BEAT
 from velmot.core.words import counted
 
 if TYPE_CHECKING:
@@ -66,3 +67,28 @@ def span_text(session: Session, start: int, end: int) -> str:
 def limits_text(low: str, high: str) -> str:
     """What a value may be: “−∞ dB to 12.0 dB”."""
     return f"{low} to {high}"
+
+
+def place(session: Session, tick: int) -> str:
+    """A place by bar and by the clock: “9.1.00, 0:20.6”."""
+    return f"{session.tempo.position(tick)}, {clock_text(float(session.tempo.seconds(tick)))}"
+
+
+def clock_text(seconds: float) -> str:
+    """Minutes, seconds and tenths.
+
+    >>> clock_text(20.61), clock_text(59.96), clock_text(3601)
+    ('0:20.6', '1:00.0', '60:01.0')
+    """
+    tenths = round(seconds * 10)
+    return f"{tenths // 600}:{tenths % 600 // 10:02d}.{tenths % 10}"
+
+
+def length_text(ticks: int) -> str:
+    """A length in beats.
+
+    >>> length_text(TICKS_PER_BEAT), length_text(TICKS_PER_BEAT * 5 // 2)
+    ('1 beat', '2.5 beats')
+    """
+    beats = ticks / TICKS_PER_BEAT
+    return f"{beats:.3f}".rstrip("0").rstrip(".") + (" beat" if beats == 1 else " beats")

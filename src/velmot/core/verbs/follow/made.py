@@ -64,15 +64,18 @@ def how_made(session: Session, lane: Lane) -> Made | None:
         parts = {"targets": _each(FollowOn, said["targets"]), "within": _each(Within, said["within"])}
         request = _read(Follow, said | parts | {"tracks": tuple(said["tracks"])})
         (target,) = request.targets
-        if target.parameter != lane.parameter or type(row["zero"]) is not int:
+        here, gain, curve = session.zero_of(lane), row.get("gain"), None
+        zero = row.get("zero", here)
+        if target.parameter != lane.parameter or type(zero) is not int:
             return None
-        gain, curve = row.get("gain"), None
         if gain:
             curve = Envelope.of([(t, v, HOLD if b is None else b) for t, v, b in gain], lane.envelope.axis)
-        along = session.zero_of(lane) - row["zero"]
+            if "zero" not in row:  # the first lanes that followed kept it in the session's time, and no zero
+                curve = curve.shift(-here)
+        along = here - zero
         start, end = (None if x is None else Tick(max(x + along, 0)) for x in (request.start, request.end))
-        here = replace(request, start=start, end=end, targets=(replace(target, home=lane.home),))
-        return Made(here, str(row["source"]), curve)
+        asked = replace(request, start=start, end=end, targets=(replace(target, home=lane.home),))
+        return Made(asked, str(row["source"]), curve)
     except (
         KeyError,
         TypeError,

@@ -11,8 +11,7 @@ from dataclasses import dataclass
 
 from velmot.core.session.session import Session
 from velmot.core.session.track import ON_THE_TRACK
-from velmot.core.session.wording import listed, parameter_name
-from velmot.core.time.ticks import TICKS_PER_BEAT
+from velmot.core.session.wording import length_text, listed, parameter_name
 from velmot.core.words import counted
 
 MOST_SAID = 2
@@ -100,10 +99,7 @@ def position(session: Session, tick: int | None, none: str = "the same place") -
     return none if tick is None else str(session.tempo.position(tick))
 
 
-def length(ticks: int) -> str:
-    """A length in beats."""
-    beats = ticks / TICKS_PER_BEAT
-    return f"{beats:.3f}".rstrip("0").rstrip(".") + (" beat" if beats == 1 else " beats")
+length = length_text
 
 
 def _some(names: list[str], noun: str) -> str:

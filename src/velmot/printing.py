@@ -11,7 +11,8 @@ from velmot import written
 from velmot.core.errors import RequestError
 from velmot.core.session.recall import recall_of
 from velmot.core.session.session import Session
-from velmot.formats.sound_out import library_of
+from velmot.library import sounds
+from velmot.named import one
 from velmot.rendering import span_of
 
 Opens = Callable[[Path], Session]
@@ -33,10 +34,10 @@ def add_to(commands: Any) -> tuple[argparse.ArgumentParser, argparse.ArgumentPar
     sheet = commands.add_parser("sheet", help="a recall sheet of a session: .txt, .html or .pdf")
     sheet.add_argument("--short", action="store_true", help="only what moves, and of each lane the first moves")
     sheet.add_argument("--since", type=Path, help="an earlier state of the session: what changed since is said")
-    for one in (picture, sheet):
-        one.add_argument("session", type=Path, help="a session, MIDI file or table")
-        one.add_argument("-o", "--output", type=Path, required=True, help="the file to write")
-        one.add_argument(
+    for each in (picture, sheet):
+        each.add_argument("session", type=Path, help="a session, MIDI file or table")
+        each.add_argument("-o", "--output", type=Path, required=True, help="the file to write")
+        each.add_argument(
             "--overwrite", action="store_true", help="write over a file that is there (never over an input)"
         )
     return picture, sheet
@@ -44,20 +45,20 @@ def add_to(commands: Any) -> tuple[argparse.ArgumentParser, argparse.ArgumentPar
 
 def draw(chosen: argparse.Namespace, session: Session, changed: Changes | None) -> bytes:
     """The picture that was chosen; `changed` is what a request makes of the session."""
-    from velmot.paper.pictures import FORMS, Wanted, drawn, usual_parameters
+    from velmot.paper.pictures import FORMS, Wanted, drawn
     from velmot.paper.silhouettes import silhouettes
 
     form = _form(chosen.output, FORMS)
-    written.check_free(chosen.output, [chosen.session], chosen.overwrite)
+    inputs = [chosen.session, *([chosen.request] if chosen.request else [])]
+    written.check_free(chosen.output, inputs, chosen.overwrite)
     if chosen.shows and not changed:
         raise RequestError("shows-nothing", shows=chosen.shows, place="--shows", accepted="--request FILE beside it")
     start, end = span_of(session, chosen.span)
     moving = dict.fromkeys(p.id for t in session.tracks for p in t.parameters if session.lanes_of(p.id))
-    parameters = tuple(usual_parameters(session, chosen.lanes) if chosen.lanes else moving)
+    parameters = tuple(one(session, "parameter", name, place="--lanes") for name in chosen.lanes) or tuple(moving)
     after = changed(session) if changed else None
     wanted = Wanted(parameters, start, end, (chosen.shows or "both") if changed else "now", after).checked(session)
-    library = library_of(session, None, lambda audio: None)
-    sound = silhouettes(session, parameters, start, end, library, lambda audio: False) if chosen.sound else None
+    sound = silhouettes(session, parameters, start, end, sounds(session), lambda audio: False) if chosen.sound else None
     return drawn(session, wanted, form, sound)
 
 

@@ -7,7 +7,7 @@ from django.http.response import HttpResponseBase
 from ninja import Router
 
 from velmot.api.routes.taking_out import download
-from velmot.api.schemas.papers import PictureWanted
+from velmot.api.schemas.printing import PictureWanted
 from velmot.api.schemas.problems import PROBLEMS
 from velmot.core import verbs
 from velmot.core.session.recall import recall_of
